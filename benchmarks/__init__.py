@@ -1,0 +1,1 @@
+"""The figures, each against its yardstick in the same run."""

@@ -1,0 +1,205 @@
+"""Run with ``./brinefrost bench``. Ratios against a yardstick in the same run; absolute times only beside them."""
+
+import os
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+import numpy as np
+from fastapi.testclient import TestClient
+from scipy.integrate import solve_ivp
+
+from brinefrost.core.bench.families import answer, presets
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.heat import Stage, heat_through
+from brinefrost.core.physics.heating import Heating, safe_time_map_s, time_to_lethality_s
+from brinefrost.core.physics.lethality import law_from_dz
+from brinefrost.core.physics.robustness import Spread, repeat
+from brinefrost.core.plans.document import Plan
+from brinefrost.main import Settings, create_app
+from brinefrost.services.planning import _proved
+from brinefrost.store import Database
+from brinefrost.store.migrate import migrate
+from tests.core.test_heat import slab_series
+from tests.core.test_plans import thigh
+from tests.kitchen import NAMES, PASSWORDS, furnish
+
+SIX_HOURS = 6 * 3600.0
+BODY = Body(Shape.slab, 0.025, 1.3e-7, 0.48)
+H, BATH_C, START_C = 95.0, 60.0, 5.0
+
+
+def seconds(work: Callable[[], object], runs: int = 15) -> float:
+    """Median of several runs after one to warm up [s]."""
+    work()
+    times = []
+    for _ in range(runs):
+        begun = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - begun)
+    return statistics.median(times)
+
+
+def by_modes(step_s: float = 60.0) -> tuple[np.ndarray, np.ndarray]:
+    """The core's own solver."""
+    curve = heat_through(BODY, [Stage.steady(SIX_HOURS, BATH_C, H)], START_C, step_s=step_s)
+    return curve.times_s, curve.core_c
+
+
+def by_solve_ivp(nodes: int, tolerance: float) -> tuple[np.ndarray, np.ndarray]:
+    """The yardstick: method of lines on the half slab, second order, stiff integrator with a banded Jacobian."""
+    width = BODY.half_thickness_m / nodes
+    rate = BODY.diffusivity_m2_s / width**2
+    surface = 1.0 / (width / 2 / BODY.conductivity_w_mk + 1.0 / H) / (BODY.heat_capacity_j_m3k() * width)
+
+    def slope(_: float, field: np.ndarray) -> np.ndarray:
+        change = np.empty_like(field)
+        change[1:-1] = rate * (field[2:] - 2 * field[1:-1] + field[:-2])
+        change[0] = rate * (field[1] - field[0])
+        change[-1] = rate * (field[-2] - field[-1]) + surface * (BATH_C - field[-1])
+        return change
+
+    times = np.arange(0.0, SIX_HOURS + 1, 60.0)
+    done = solve_ivp(
+        slope, (0, SIX_HOURS), np.full(nodes, START_C), "LSODA", times, rtol=tolerance, atol=tolerance, lband=1, uband=1
+    )
+    core = done.y[0] - (done.y[1] - done.y[0]) / 8  # from the first cell's middle to the symmetry plane
+    return times, core
+
+
+def truth(times: np.ndarray) -> np.ndarray:
+    """The eigenvalue series, its roots found by bracketing: it shares no code with the solver."""
+    fourier = BODY.fourier_rate() * times
+    return np.array([BATH_C + (START_C - BATH_C) * slab_series(BODY.biot(H), f, 40) for f in fourier])
+
+
+def worst(result: tuple[np.ndarray, np.ndarray]) -> float:
+    """Largest error after the first ten minutes [K], at every tenth point."""
+    times, core = result
+    some = np.flatnonzero(times >= 600)[::10]
+    return float(np.max(np.abs(core[some] - truth(times[some]))))
+
+
+def conduction() -> None:
+    """A six-hour curve against solve_ivp at an error no smaller than our own."""
+    ours, our_error = seconds(by_modes), worst(by_modes())
+    print("Six-hour core curve, 361 points")
+    print(f"  {'modes, exact in time':29} {ours * 1e3:8.2f} ms   worst error {our_error:.1e} K")
+    for nodes, tolerance in ((40, 1e-6), (160, 1e-8), (640, 1e-10)):
+        their = seconds(lambda n=nodes, t=tolerance: by_solve_ivp(n, t), 5)
+        error = worst(by_solve_ivp(nodes, tolerance))
+        name, ratio = f"solve_ivp LSODA, {nodes} nodes", their / ours
+        print(f"  {name:29} {their * 1e3:8.2f} ms   worst error {error:.1e} K   ratio {ratio:6.0f}")
+    print("  (aim: at least 50 at equal error; the yardstick is given the larger error throughout)")
+    print(
+        "  growth with the number of points:",
+        ", ".join(
+            f"{int(SIX_HOURS / step)}: {seconds(lambda s=step: by_modes(s)) * 1e3:.2f} ms"
+            for step in (120.0, 30.0, 7.5)
+        ),
+    )
+
+
+def proof(url: str) -> None:
+    """A plan's proof through the API: the whole request in-process, against an empty request in the same run."""
+    migrate(url)
+    database = Database(url)
+    furnish(database, datetime.now(tz=UTC))
+    client = TestClient(create_app(Settings(database_url=url, web_root=None)), base_url="http://127.0.0.1")
+    client.post("/api/session", json={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
+    plan: Plan = thigh()
+    body = plan.model_dump(mode="json")
+
+    def asked() -> None:
+        _proved.cache_clear()
+        assert client.post("/api/plans/x/proof", json=body).status_code == 200
+
+    whole, empty = seconds(asked, 11), seconds(lambda: client.get("/api/people"), 11)
+    print("A plan's proof through the API (five what-ifs, three schools, nothing cached)")
+    print(
+        f"  whole request {whole * 1e3:.0f} ms, signed-in request without work {empty * 1e3:.0f} ms, "
+        f"server work {(whole - empty) * 1e3:.0f} ms (aim: under 50)"
+    )
+
+
+def maps() -> None:
+    """Forty thicknesses by forty baths of times to safe, against asking each cell by itself."""
+    law = law_from_dz(70, 7.5, 2)
+    thick, baths = np.linspace(0.005, 0.1, 40), np.linspace(55, 85, 40)
+    piece = Heating(BODY, H, START_C, BATH_C)
+    whole = seconds(lambda: safe_time_map_s(piece, law, thick, baths), 7)
+    one = seconds(lambda: time_to_lethality_s(piece, law), 25)
+    print("Map of times to safe, 40 x 40")
+    print(
+        f"  {whole * 1e3:.0f} ms (aim: at most 300), one cell by itself {one * 1e3:.2f} ms, "
+        f"ratio {1600 * one / whole:.0f}"
+    )
+    sizes = ((20, 20), (40, 40), (80, 40), (40, 80))
+    times = [
+        seconds(
+            lambda n=n, m=m: safe_time_map_s(
+                piece, law, thick[0] + thick[:1] * np.arange(1, n + 1) / n, np.linspace(55, 85, m)
+            ),
+            5,
+        )
+        for n, m in sizes
+    ]
+    print(
+        "  growth with thicknesses x baths:",
+        ", ".join(f"{n}x{m}: {t * 1e3:.0f} ms" for (n, m), t in zip(sizes, times, strict=True)),
+    )
+
+
+def robustness() -> None:
+    """Ten thousand repetitions, against the exact solver once for each of a hundred of them."""
+    law = law_from_dz(70, 7.5, 2)
+    piece, spread = Heating(BODY, H, START_C, 63.0), Spread(0.002, 1.0, 0.3, 0.25)
+    whole = seconds(lambda: repeat(piece, law, 10_800, spread), 5)
+    one = seconds(lambda: heat_through(BODY, [Stage.steady(10_800, 63, H)], START_C, 10_800 / 64), 25)
+    print("Robustness, 10,000 repetitions")
+    print(
+        f"  {whole * 1e3:.0f} ms (aim: at most 1000), one exact curve {one * 1e3:.2f} ms, "
+        f"ratio {10_000 * one / whole:.0f}"
+    )
+    times = [seconds(lambda n=n: repeat(piece, law, 10_800, spread, n), 3) for n in (1_000, 10_000, 100_000)]
+    print(
+        "  growth with repetitions:",
+        ", ".join(f"{n:,}: {t * 1e3:.0f} ms" for n, t in zip((1_000, 10_000, 100_000), times, strict=True)),
+    )
+
+
+def bench_pages() -> None:
+    """Every opening question of the Bench, computed in the core, against one six-hour curve."""
+    yardstick = seconds(by_modes)
+    print(f"The Bench's opening questions (six-hour curve: {yardstick * 1e3:.2f} ms)")
+    for key, opening in presets(datetime.now(tz=UTC).date()).items():
+        spent = seconds(lambda k=key, q=opening[0][1]: answer(k, q), 5)
+        print(f"  {key:8} {spent * 1e3:7.1f} ms   ratio {spent / yardstick:7.0f}")
+
+
+def core_import() -> None:
+    """Importing the core in a fresh process, against importing numpy alone."""
+
+    def spent(module: str) -> float:
+        return seconds(lambda: subprocess.run([sys.executable, "-c", f"import {module}"], check=True), 5)
+
+    ours, bare, numpy_alone = spent("brinefrost.core.runs.judging"), spent("sys"), spent("numpy")
+    bench, scipy_alone = spent("brinefrost.core.bench.families"), spent("scipy.optimize")
+    print("Import of the core in a fresh process")
+    print(
+        f"  {(ours - bare) * 1e3:.0f} ms, with every page of the Bench {(bench - bare) * 1e3:.0f} ms; numpy alone "
+        f"{(numpy_alone - bare) * 1e3:.0f} ms, scipy.optimize alone {(scipy_alone - bare) * 1e3:.0f} ms "
+        "(aim: at most 500 ms)"
+    )
+
+
+if __name__ == "__main__":
+    conduction()
+    maps()
+    robustness()
+    bench_pages()
+    core_import()
+    proof(os.environ["BRINEFROST_DATABASE_URL"])

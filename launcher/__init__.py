@@ -1,0 +1,1 @@
+"""The launcher's parts. Standard library only."""

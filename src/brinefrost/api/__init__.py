@@ -1,0 +1,1 @@
+"""The web's edge: routes, request and reply models, sign-in, errors as statuses."""

@@ -1,0 +1,226 @@
+"""Batches: start, step, log, attach, act, decide, countersign, export."""
+
+import json
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Request, Response, UploadFile
+from pydantic import Field, ValidationError
+
+from brinefrost.api.seats import Everyone, Key, Kitchen, Lead, OfficeHere, address_of
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.runs.events import Disposition
+from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
+from brinefrost.core.working import Document
+from brinefrost.reports.record_pdf import record_pdf
+from brinefrost.services import accounts, ledgers, running, shift, tracing, views
+
+router = APIRouter(prefix="/api", tags=["batches"])
+
+
+class Countersignature(Document):
+    """The decision on the batch, signed with the password."""
+
+    decision: Disposition
+    reason: str = Field(min_length=3, max_length=1000)
+    password: str = Field(min_length=1, max_length=200)
+
+
+class TraceReading(Document):
+    """How a file was read: the assumptions, and each channel's span, without all its samples."""
+
+    trace: Trace
+
+
+@router.get("/shift")
+def read_shift(actor: Everyone, office: OfficeHere) -> shift.ShiftView:
+    """The shift as it stands."""
+    return office.read(lambda store: shift.read_shift(store, office.clock.now()))
+
+
+@router.get("/batches")
+def list_batches(actor: Everyone, office: OfficeHere) -> list[views.BatchSummary]:
+    """Every batch, the newest first."""
+    return office.read(lambda store: views.list_batches(store, office.clock.now()))
+
+
+@router.post("/batches")
+def start_batch(entry: running.BatchStart, actor: Kitchen, office: OfficeHere, key: Key) -> running.BatchId:
+    """Start a batch from the latest signed version of a plan."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"start_batch": entry.model_dump(mode="json")},
+        lambda store: running.start_batch(store, actor, now, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.get("/batches/{batch_id}")
+def read_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.BatchView:
+    """One batch, whole."""
+    return office.read(lambda store: views.read_batch(store, batch_id, office.clock.now()))
+
+
+@router.post("/batches/{batch_id}/steps/{step}/start")
+def begin_step(
+    batch_id: str, step: str, mark: running.StepMark, actor: Kitchen, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """Begin a step; the running one ends."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"begin": [batch_id, step, mark.model_dump(mode="json")]},
+        lambda store: running.begin_step(store, actor, now, batch_id, step, mark),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/steps/{step}/finish")
+def finish_step(
+    batch_id: str, step: str, mark: running.StepMark, actor: Kitchen, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """End a step."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"finish": [batch_id, step, mark.model_dump(mode="json")]},
+        lambda store: running.finish_step(store, actor, now, batch_id, step, mark),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/readings")
+def log_reading(
+    batch_id: str, entry: running.ReadingEntry, actor: Kitchen, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """Log a reading, or correct one."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"log": batch_id, **entry.model_dump(mode="json")},
+        lambda store: running.log_reading(store, actor, now, batch_id, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/traces/preview")
+def preview_trace(
+    file: UploadFile, actor: Kitchen, office: OfficeHere, options: Annotated[str, Form()] = "{}"
+) -> TraceReading:
+    """How a logger file would be read. Nothing is kept."""
+    read = _options(options)
+    content = file.file.read(LARGEST_BYTES + 1)
+    return TraceReading(trace=office.read(lambda store: tracing.preview(store, content, read)))
+
+
+@router.post("/batches/{batch_id}/traces")
+def attach_trace(
+    batch_id: str,
+    file: UploadFile,
+    actor: Kitchen,
+    office: OfficeHere,
+    key: Key,
+    step: Annotated[str, Form(max_length=40)],
+    instrument: Annotated[str, Form(max_length=64)],
+    options: Annotated[str, Form(max_length=4000)] = "{}",
+) -> running.BatchId:
+    """Lay a logger file to a step."""
+    now, entry = office.clock.now(), tracing.TraceEntry(step=step, instrument=instrument, options=_options(options))
+    content, name = file.file.read(LARGEST_BYTES + 1), file.filename or "logger file"
+    reply = office.write(
+        actor,
+        key,
+        {"attach": batch_id, "name": name, "size": len(content), **entry.model_dump(mode="json")},
+        lambda store: tracing.attach_trace(store, actor, now, batch_id, name, content, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/actions")
+def record_action(
+    batch_id: str, entry: running.ActionEntry, actor: Kitchen, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """Write down what was done."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"act": batch_id, **entry.model_dump(mode="json")},
+        lambda store: running.record_action(store, actor, now, batch_id, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/deviations/{deviation}/decision")
+def decide(
+    batch_id: str, deviation: str, entry: running.DecisionEntry, actor: Lead, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """Decide on a deviation."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"decide": [batch_id, deviation], **entry.model_dump(mode="json")},
+        lambda store: running.decide(store, actor, now, batch_id, deviation, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/countersignature")
+def countersign(
+    batch_id: str, entry: Countersignature, actor: Lead, request: Request, office: OfficeHere, key: Key
+) -> running.BatchId:
+    """Close the record with a decision and a signature."""
+    accounts.confirm(office, actor, entry.password, address_of(request))
+    now, decision = office.clock.now(), running.DecisionEntry(decision=entry.decision, reason=entry.reason)
+    reply = office.write(
+        actor,
+        key,
+        {"countersign": batch_id, **decision.model_dump()},
+        lambda store: running.countersign(store, actor, now, batch_id, decision),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.get("/batches/{batch_id}/record.json", response_class=Response)
+def export_json(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
+    """The record as JSON."""
+    data = office.read(lambda store: ledgers.batch_json(store, batch_id, office.clock.now()))
+    text = json.dumps(data, indent=1, ensure_ascii=False)
+    return _download(text.encode(), "application/json", f"{data['batch']['code']}.json")
+
+
+@router.get("/batches/{batch_id}/record.csv", response_class=Response)
+def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
+    """The record as CSV."""
+    text, code = office.read(
+        lambda store: (ledgers.batch_csv(store, batch_id), _code(views.read_batch(store, batch_id, office.clock.now())))
+    )
+    return _download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
+
+
+@router.get("/batches/{batch_id}/record.pdf", response_class=Response)
+def export_pdf(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
+    """The record as PDF."""
+    now = office.clock.now()
+    view, site, signed = office.read(lambda store: ledgers.for_print(store, batch_id, now))
+    return _download(record_pdf(view, signed, site.name, site.zone, now), "application/pdf", f"{view.code}.pdf")
+
+
+def _options(text: str) -> TraceOptions:
+    try:
+        return TraceOptions.model_validate_json(text)
+    except ValidationError:
+        raise OutOfRangeError("The corrections to the file's reading cannot be understood.") from None
+
+
+def _code(view: views.BatchView) -> str:
+    return view.code
+
+
+def _download(content: bytes, kind: str, name: str) -> Response:
+    return Response(content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

@@ -1,0 +1,174 @@
+"""The Bench: a route for each family of questions, and the shelf of kept answers."""
+
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from brinefrost.api.seats import Everyone, Key, OfficeHere
+from brinefrost.core.bench.acid import AcidQuestion, answer_acid
+from brinefrost.core.bench.answer import BenchAnswer
+from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.clocks import ClocksQuestion, answer_clocks
+from brinefrost.core.bench.cure import CureQuestion, answer_cure
+from brinefrost.core.bench.dates import DatesQuestion, answer_dates
+from brinefrost.core.bench.dry import DryQuestion, answer_dry
+from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
+from brinefrost.core.bench.families import FamilyRead
+from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
+from brinefrost.core.bench.fish import FishQuestion, answer_fish
+from brinefrost.core.bench.fit import FitQuestion, answer_fit
+from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.bench.jars import JarQuestion, answer_jars
+from brinefrost.core.bench.kill import KillQuestion, answer_kill
+from brinefrost.core.bench.kit import KitQuestion, answer_kit
+from brinefrost.core.bench.rules import RulesQuestion, answer_rules
+from brinefrost.core.bench.salt import SaltQuestion, answer_salt
+from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.working import Document
+from brinefrost.services import benching
+
+router = APIRouter(prefix="/api/bench", tags=["bench"])
+
+
+class KeepAnswer(Document):
+    """A question to keep, under a name."""
+
+    family: str = Field(min_length=1, max_length=40)
+    name: str = Field(min_length=1, max_length=120)
+    question: dict[str, Any]
+
+
+@router.get("")
+def read_bench(actor: Everyone, office: OfficeHere) -> tuple[FamilyRead, ...]:
+    """Every family with its fields and the questions it opens on."""
+    now = office.clock.now()
+    return office.read(lambda store: benching.pages(store, now))
+
+
+@router.get("/kept")
+def list_kept(actor: Everyone, office: OfficeHere) -> list[benching.KeptAnswer]:
+    """Kept answers, the newest first."""
+    return office.read(benching.kept)
+
+
+@router.post("/kept")
+def keep_answer(entry: KeepAnswer, actor: Everyone, office: OfficeHere, key: Key) -> benching.KeptAnswer:
+    """Keep a question with its answer as it is now."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"keep_answer": entry.model_dump()},
+        lambda store: benching.keep(store, actor, now, entry.family, entry.name, entry.question),
+    )
+    return benching.KeptAnswer.model_validate(reply)
+
+
+@router.delete("/kept/{kept_id}")
+def discard_kept(kept_id: str, actor: Everyone, office: OfficeHere, key: Key) -> benching.KeptAnswer:
+    """Take a kept answer off the shelf."""
+    reply = office.write(actor, key, {"discard_kept": kept_id}, lambda store: benching.discard(store, actor, kept_id))
+    return benching.KeptAnswer.model_validate(reply)
+
+
+@router.post("/heat")
+def bench_heat(question: HeatQuestion, actor: Everyone) -> BenchAnswer:
+    """Core curve of a piece in its surroundings, judged, with its inverses, its map and its chance of failing."""
+    return answer_heat(question)
+
+
+@router.post("/kill")
+def bench_kill(question: KillQuestion, actor: Everyone) -> BenchAnswer:
+    """Lethality of a held temperature or a trace, by every target."""
+    return answer_kill(question)
+
+
+@router.post("/fit")
+def bench_fit(question: FitQuestion, actor: Everyone) -> BenchAnswer:
+    """Estimate an unknown from the first readings and carry the curve on."""
+    return answer_fit(question)
+
+
+@router.post("/chill")
+def bench_chill(question: ChillQuestion, actor: Everyone) -> BenchAnswer:
+    """Cooling of a pan, pot or bag against every rule set's marks."""
+    return answer_chill(question)
+
+
+@router.post("/clocks")
+def bench_clocks(question: ClocksQuestion, actor: Everyone) -> BenchAnswer:
+    """Exposure and growth over any number of steps and days."""
+    return answer_clocks(question)
+
+
+@router.post("/acid")
+def bench_acid(question: AcidQuestion, actor: Everyone) -> BenchAnswer:
+    """Resting pH of a jar, vinegar needed or to add, time to the middle, heat for the pack."""
+    return answer_acid(question)
+
+
+@router.post("/ferment")
+def bench_ferment(question: FermentQuestion, actor: Everyone) -> BenchAnswer:
+    """A ferment's pH against its deadline, and the day it should cross the line."""
+    return answer_ferment(question)
+
+
+@router.post("/salt")
+def bench_salt(question: SaltQuestion, actor: Everyone) -> BenchAnswer:
+    """Brine, dry cure and rub: strength, salt at rest, how far it has come."""
+    return answer_salt(question)
+
+
+@router.post("/cure")
+def bench_cure(question: CureQuestion, actor: Everyone) -> BenchAnswer:
+    """Ingoing nitrite by every method and rule set, both ways."""
+    return answer_cure(question)
+
+
+@router.post("/dry")
+def bench_dry(question: DryQuestion, actor: Everyone) -> BenchAnswer:
+    """Water activity, drying to a target, degree-hours."""
+    return answer_dry(question)
+
+
+@router.post("/smoke")
+def bench_smoke(question: SmokeQuestion, actor: Everyone) -> BenchAnswer:
+    """Oven, smoke and probe alarm: carry-over, wet surface, what the alarm leaves."""
+    return answer_smoke(question)
+
+
+@router.post("/fish")
+def bench_fish(question: FishQuestion, actor: Everyone) -> BenchAnswer:
+    """Fish served raw: freezing, exemptions, histamine, advisory."""
+    return answer_fish(question)
+
+
+@router.post("/eggs")
+def bench_eggs(question: EggQuestion, actor: Everyone) -> BenchAnswer:
+    """Eggs in the shell, egg sauce in a bag, pooled eggs."""
+    return answer_eggs(question)
+
+
+@router.post("/jars")
+def bench_jars(question: JarQuestion, actor: Everyone) -> BenchAnswer:
+    """What may become of a jar: fridge only, scheduled process, never."""
+    return answer_jars(question)
+
+
+@router.post("/dates")
+def bench_dates(question: DatesQuestion, actor: Everyone) -> BenchAnswer:
+    """Discard dates under each rule set, freezing and parents."""
+    return answer_dates(question)
+
+
+@router.post("/kit")
+def bench_kit(question: KitQuestion, actor: Everyone) -> BenchAnswer:
+    """A reading against its limit, a thermometer, an electrode."""
+    return answer_kit(question)
+
+
+@router.post("/rules")
+def bench_rules(question: RulesQuestion, actor: Everyone) -> BenchAnswer:
+    """One topic under every rule set, and a kitchen's own limit beside it."""
+    return answer_rules(question)

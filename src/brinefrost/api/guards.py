@@ -1,0 +1,107 @@
+"""What stands before every request: size, origin, security headers."""
+
+from typing import Any
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from brinefrost.api.problems import problem
+from brinefrost.core.traces import LARGEST_BYTES
+
+LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
+UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
+
+SECURITY_HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'self'; img-src 'self' data:; font-src 'self'; style-src 'self'; script-src 'self'; "
+        "connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    ),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Permissions-Policy": "camera=(), microphone=(), geolocation=()",
+}
+
+
+class TooLargeError(Exception):
+    """The body grew past the bound while it was being read."""
+
+
+class Guard:
+    """Bounds the body, refuses writes from other origins, adds the security headers."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Handle one request."""
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        guarded = _with_headers(send, scope["path"])
+        refusal = _refusal(scope["method"], headers)
+        if refusal is not None:
+            await refusal(scope, receive, guarded)
+            return
+        body = _Body(receive)
+        try:
+            await self._app(scope, body.receive, body.unless_too_large(guarded))
+        except TooLargeError:
+            body.too_large = True
+        if body.too_large:
+            await _too_large()(scope, receive, guarded)
+
+
+class _Body:
+    """Counts what comes in. Once it is too much, whatever the application answers is replaced."""
+
+    def __init__(self, receive: Receive) -> None:
+        self._receive, self._taken, self.too_large = receive, 0, False
+
+    async def receive(self) -> Message:
+        """The next part of the body, while it is within the bound."""
+        message = await self._receive()
+        self._taken += len(message.get("body", b""))
+        if self._taken > LARGEST_BODY:
+            self.too_large = True
+            raise TooLargeError
+        return message
+
+    def unless_too_large(self, send: Send) -> Send:
+        """Send on, but nothing once the body was too large."""
+
+        async def sent(message: Message) -> None:
+            if not self.too_large:
+                await send(message)
+
+        return sent
+
+
+def _refusal(method: str, headers: Headers) -> Any:
+    length = headers.get("content-length", "0")
+    if not length.isdigit() or int(length) > LARGEST_BODY:
+        return _too_large()
+    origin = headers.get("origin")
+    if method in UNSAFE and origin and urlsplit(origin).netloc != headers.get("host"):
+        return problem(403, "other_origin", "This request comes from another site and was refused.")
+    return None
+
+
+def _too_large() -> Any:
+    megabytes = LARGEST_BYTES / 1e6
+    return problem(413, "too_large", f"That is too large: the most is {megabytes:.0f} MB. Export a shorter span.")
+
+
+def _with_headers(send: Send, path: str) -> Send:
+    async def headed(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            for name, value in SECURITY_HEADERS.items():
+                headers[name] = value
+            if path.startswith("/api/"):
+                headers["Cache-Control"] = "no-store"
+        await send(message)
+
+    return headed

@@ -1,0 +1,156 @@
+"""Plans: write, suggest, prove, sign, compare."""
+
+from fastapi import APIRouter, Request
+from pydantic import Field
+
+from brinefrost.api.seats import Everyone, Key, Lead, OfficeHere, address_of
+from brinefrost.core.plans.catalogue import Catalogue, catalogue
+from brinefrost.core.plans.compare import Change
+from brinefrost.core.plans.decisions import TREES, Answer, Tree
+from brinefrost.core.plans.document import Hazard, Plan
+from brinefrost.core.plans.proof import Proof
+from brinefrost.core.plans.repeated import Repeated
+from brinefrost.core.plans.steps import TOPICS
+from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
+from brinefrost.core.working import Document
+from brinefrost.services import accounts, planning
+
+router = APIRouter(prefix="/api", tags=["plans"])
+
+
+class PlanCreate(Document):
+    """A new plan."""
+
+    name: str = Field(min_length=1, max_length=120)
+    rule_set: RuleSetId = "us"
+
+
+class PlanSave(Document):
+    """The document over the revision it was written on."""
+
+    revision: int = Field(ge=0, le=10**9)
+    document: Plan
+
+
+class PlanSign(Document):
+    """A signature: the revision that was read, the password again, and a reason where the proof fails."""
+
+    revision: int = Field(ge=0, le=10**9)
+    password: str = Field(min_length=1, max_length=200)
+    reason: str = Field(default="", max_length=1000)
+
+
+class HazardAdvice(Document):
+    """The answers usually given, under both trees."""
+
+    answers: dict[str, tuple[Answer, ...]]
+
+
+class Reference(Document):
+    """What the editor needs to know: rule sets and the topics each step answers to, ingredients, hazards, trees."""
+
+    rule_sets: tuple[RuleSet, ...]
+    catalogue: Catalogue
+    trees: tuple[Tree, ...]
+    topics: dict[str, tuple[str, ...]]
+
+
+@router.get("/reference")
+def read_reference(actor: Everyone) -> Reference:
+    """Rule sets with citations, the catalogue, the decision trees."""
+    return Reference(
+        rule_sets=tuple(rule_set(i) for i in RULE_SET_IDS),
+        catalogue=catalogue(),
+        trees=tuple(TREES.values()),
+        topics=TOPICS,
+    )
+
+
+@router.get("/plans")
+def list_plans(actor: Everyone, office: OfficeHere) -> list[planning.PlanSummary]:
+    """The library."""
+    return office.read(planning.list_plans)
+
+
+@router.post("/plans")
+def create_plan(entry: PlanCreate, actor: Lead, office: OfficeHere, key: Key) -> planning.PlanView:
+    """Start a plan."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"create_plan": entry.model_dump()},
+        lambda store: planning.create_plan(store, actor, now, entry.name, entry.rule_set),
+    )
+    return planning.PlanView.model_validate(reply)
+
+
+@router.get("/plans/{plan_id}")
+def read_plan(plan_id: str, actor: Everyone, office: OfficeHere) -> planning.PlanView:
+    """A plan with its gaps and versions."""
+    return office.read(lambda store: planning.read_plan(store, plan_id))
+
+
+@router.put("/plans/{plan_id}")
+def save_plan(plan_id: str, entry: PlanSave, actor: Lead, office: OfficeHere, key: Key) -> planning.PlanView:
+    """Save a plan; refused if somebody else saved since it was read."""
+    now = office.clock.now()
+    reply = office.write(
+        actor,
+        key,
+        {"save_plan": plan_id, **entry.model_dump(mode="json")},
+        lambda store: planning.save_plan(store, actor, now, plan_id, entry.revision, entry.document),
+    )
+    return planning.PlanView.model_validate(reply)
+
+
+@router.post("/plans/{plan_id}/suggestions")
+def suggest_hazards(plan_id: str, plan: Plan, actor: Everyone) -> list[Hazard]:
+    """Hazards that belong to the plan and are not in it yet."""
+    return planning.suggest_hazards(plan)
+
+
+@router.post("/plans/{plan_id}/advice/{hazard}/{step}")
+def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) -> HazardAdvice:
+    """The answers usually given for a hazard at a step."""
+    return HazardAdvice.model_validate({"answers": planning.advise(plan, hazard, step)})
+
+
+@router.post("/plans/{plan_id}/proof")
+def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
+    """Compute the cook and the chill and judge the limits on them."""
+    return planning.prove_plan(plan)
+
+
+@router.post("/plans/{plan_id}/repetitions")
+def repeat_proof(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Repeated, ...]:
+    """The proof ten thousand times over, with thickness, start, bath and probe varied."""
+    return planning.repeat_proof(plan)
+
+
+@router.post("/plans/{plan_id}/signature")
+def sign_plan(
+    plan_id: str, entry: PlanSign, actor: Lead, request: Request, office: OfficeHere, key: Key
+) -> planning.Version:
+    """Sign the plan: a new version that never changes."""
+    accounts.confirm(office, actor, entry.password, address_of(request))
+    now, signing = office.clock.now(), planning.Signing(revision=entry.revision, reason=entry.reason)
+    reply = office.write(
+        actor,
+        key,
+        {"sign_plan": plan_id, **signing.model_dump()},
+        lambda store: planning.sign_plan(store, actor, now, plan_id, signing),
+    )
+    return planning.Version.model_validate(reply)
+
+
+@router.get("/plans/{plan_id}/versions/{version}")
+def read_version(plan_id: str, version: int, actor: Everyone, office: OfficeHere) -> planning.SignedPlan:
+    """One signed version, whole."""
+    return office.read(lambda store: planning.signed_plan(store, plan_id, version))
+
+
+@router.get("/plans/{plan_id}/versions/{version}/changes")
+def read_changes(plan_id: str, version: int, actor: Everyone, office: OfficeHere) -> list[Change]:
+    """What the draft changes against a signed version."""
+    return office.read(lambda store: planning.changes_since(store, plan_id, version))

@@ -1,0 +1,115 @@
+"""Signing in and out, and switching by PIN."""
+
+from fastapi import APIRouter, Request, Response
+from pydantic import Field
+
+from brinefrost.api.seats import COOKIE, Everyone, OfficeHere, address_of
+from brinefrost.core.physics.altitude import boiling_c
+from brinefrost.core.working import Document
+from brinefrost.services import accounts
+from brinefrost.services.office import Actor, Office, Role
+
+router = APIRouter(prefix="/api", tags=["session"])
+
+
+class SignIn(Document):
+    """Name and password."""
+
+    name: str = Field(min_length=1, max_length=80)
+    password: str = Field(min_length=1, max_length=200)
+
+
+class PinSwitch(Document):
+    """Who, and their PIN."""
+
+    person: str = Field(min_length=1, max_length=64)
+    pin: str = Field(min_length=1, max_length=12)
+
+
+class PersonRead(Document):
+    """Someone with a role."""
+
+    id: str
+    name: str
+    role: Role
+
+
+class SessionRead(Document):
+    """Who is signed in, where, and what the server's clock says."""
+
+    person: PersonRead | None
+    site: str
+    altitude_m: float
+    boiling_c: float
+    zone: str
+    rule_set: str
+    now: str
+
+
+def _person(actor: Actor) -> PersonRead:
+    return PersonRead(id=actor.id, name=actor.name, role=actor.role)
+
+
+def _read(office: Office, actor: Actor | None) -> SessionRead:
+    site = office.read(lambda store: store.site.read())
+    return SessionRead(
+        person=_person(actor) if actor else None,
+        site=site.name,
+        altitude_m=site.altitude_m,
+        boiling_c=round(boiling_c(site.altitude_m), 1),
+        zone=site.zone,
+        rule_set=site.rule_set,
+        now=office.clock.now().isoformat(),
+    )
+
+
+def _set_cookie(request: Request, response: Response, token: str) -> None:
+    response.set_cookie(
+        COOKIE,
+        token,
+        httponly=True,
+        samesite="strict",
+        path="/",
+        secure=request.url.scheme == "https",
+        max_age=int(accounts.SESSION_LENGTH.total_seconds()),
+    )
+
+
+@router.post("/session")
+def sign_in(entry: SignIn, request: Request, response: Response, office: OfficeHere) -> SessionRead:
+    """Sign in with name and password."""
+    token, actor = accounts.sign_in(office, entry.name, entry.password, address_of(request))
+    accounts.sign_out(office, request.cookies.get(COOKIE))
+    _set_cookie(request, response, token)
+    return _read(office, actor)
+
+
+@router.get("/session")
+def read_session(request: Request, office: OfficeHere) -> SessionRead:
+    """Who is signed in; nobody is a fair answer."""
+    return _read(office, accounts.who(office, request.cookies.get(COOKIE)))
+
+
+@router.delete("/session")
+def sign_out(request: Request, response: Response, office: OfficeHere) -> SessionRead:
+    """Sign out."""
+    accounts.sign_out(office, request.cookies.get(COOKIE))
+    response.delete_cookie(COOKIE, path="/")
+    return _read(office, None)
+
+
+@router.post("/session/switch")
+def switch_person(
+    entry: PinSwitch, actor: Everyone, request: Request, response: Response, office: OfficeHere
+) -> SessionRead:
+    """Switch to another person on this tablet."""
+    token, person = accounts.switch(office, entry.person, entry.pin, address_of(request))
+    accounts.sign_out(office, request.cookies.get(COOKIE))
+    _set_cookie(request, response, token)
+    return _read(office, person)
+
+
+@router.get("/people")
+def list_people(actor: Everyone, office: OfficeHere) -> list[PersonRead]:
+    """Who can switch by PIN on this tablet."""
+    return [_person(person) for person in office.read(accounts.people_on_tablet)]

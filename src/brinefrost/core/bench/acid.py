@@ -1,0 +1,408 @@
+"""Pickles: where the jar's pH comes to rest, how much vinegar, how long to the middle, and what heat it then needs."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    Area,
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    GroundPicture,
+    Picture,
+    SchoolAnswer,
+    line,
+    planned,
+    worst_of,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.media import body_of, food, medium
+from brinefrost.core.chemistry.acid import ACIDS, titratable_acidity_percent
+from brinefrost.core.chemistry.acid_hold import hold_before_eating_s
+from brinefrost.core.chemistry.diffusion import Piece, diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.chemistry.jar import (
+    Jar,
+    resting_ph,
+    vegetable,
+    vinegar_needed_kg,
+    vinegar_to_add_kg,
+    water_kg,
+)
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.limits import Composition, Lethality, Measured
+from brinefrost.core.microbes.organisms import organisms
+from brinefrost.core.physics.body import Shape
+from brinefrost.core.physics.heating import Heating, time_to_lethality_s
+from brinefrost.core.rules import target, targets_for
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+VegetableKey = Literal[
+    "cucumber",
+    "courgette",
+    "kohlrabi",
+    "cabbage",
+    "carrot",
+    "onion",
+    "beetroot",
+    "cauliflower",
+    "pepper",
+    "green_bean",
+    "mushroom",
+    "garlic",
+    "cooked_bean",
+    "tomato",
+    "fruit",
+]
+MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
+DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
+
+
+class AcidQuestion(Document):
+    """What goes into the jar, and how it is kept."""
+
+    vegetable: VegetableKey = field("choice", "onion", main=True)
+    vegetable_kg: float = field("mass", 1, 0.001, 500, "g", 0.05, main=True)
+    vinegar_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
+    vinegar_percent: float = field("percent", 6, 0, 25, step=0.1, main=True)
+    second_vinegar_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
+    second_vinegar_percent: float = field("percent", 4.3, 0, 25, step=0.1, main=True)
+    water_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
+    salt_kg: float = field("mass", 0.02, 0, 100, "g", 0.001)
+    sugar_kg: float = field("mass", 0.05, 0, 300, "g", 0.01)
+    other_acid: Literal["none", "citric", "lactic", "malic", "tartaric"] = field("choice", "none")
+    other_acid_kg: float = field(
+        "mass", 0, 0, 50, "g", 0.001, only={"other_acid": ("citric", "lactic", "malic", "tartaric")}
+    )
+    target_ph: float = field("ph", 4.0, 2.8, 4.6, step=0.1, main=True)
+    piece_m: float = field("length", 0.003, 0.001, 0.1, "mm", 0.001, main=True)
+    fill_c: float = field("temperature", 90, 0, 100)
+    kept_c: float = field("temperature", 4, 0, 40)
+    measured_ph: float | None = field("ph", None, 1, 9)
+    ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
+    base_ml: float | None = field("number", None, 0.1, 200, "mL NaOH")
+    base_mol_l: float = field("number", 0.1, 0.001, 2, "mol/L")
+    sample_g: float = field("mass", 0.01, 0.0005, 1, "g")
+    jar_diameter_m: float = field("length", 0.08, 0.03, 0.3, "mm", 0.005)
+    jar_height_m: float = field("length", 0.11, 0.03, 0.5, "mm", 0.005)
+    process_c: float = field("temperature", 82, 40, 100)
+
+
+def answer_acid(question: AcidQuestion) -> BenchAnswer:
+    """Balance the jar and judge it.
+
+    Parameters
+    ----------
+    question : AcidQuestion
+        Masses [kg], strengths [% w/v], lengths [m], temperatures [°C].
+
+    Returns
+    -------
+    BenchAnswer
+        Resting pH against the operating limit and the law line, vinegar needed or to add, time to the middle,
+        heat for the pack, hold for an unheated one.
+
+    Raises
+    ------
+    OutOfRangeError
+        If there is no water in the jar, or a measurement that no buffer explains.
+
+    Notes
+    -----
+    Valid as a plan: a predicted pH never passes a batch; a measured one does.
+
+    References
+    ----------
+    As ``balance``; 21 CFR 114; Breidt et al.
+    """
+    jar = jar_of(question)
+    rest = resting_ph(jar).ph
+    limit = _operating(question.target_ph)
+    if question.measured_ph is None:
+        verdict = limit.judge({"ph": Measured(value=round(rest, 2), uncertainty=DOUBT_PH)}, "computed")
+        state: AnswerState = planned(verdict.state)
+        said = f"Should rest at pH {rest:.1f}, give or take {DOUBT_PH:g}."
+    else:
+        verdict = limit.judge({"ph": Measured(value=question.measured_ph, uncertainty=question.ph_uncertainty)})
+        state = "fail" if verdict.state == "fail" else verdict.state
+        said = f"Measured pH {question.measured_ph:.2f}: {verdict.sentence}"
+    low_acid = vegetable(question.vegetable)
+    needed = vinegar_needed_kg(_one_vinegar(jar), question.target_ph) if jar.vinegar_percent > 0 else None
+    return BenchAnswer(
+        state=worst_of([state]),
+        sentence=said,
+        reason=(low_acid.note if question.measured_ph is not None else f"{verdict.sentence} {low_acid.note}").strip(),
+        fixes=_fixes(question, jar, needed, state),
+        figures=_figures(question, jar, rest, needed),
+        pictures=_pictures(question, jar, rest),
+        schools=_schools(question, rest),
+        workings=(_working(question, jar, rest), verdict.working),
+        caution="The shelf needs equilibrium pH, heat, a real seal and a scheduled process; the fridge needs cold. "
+        "Measure the pH of a blended, drained sample after 24 h.",
+    )
+
+
+def jar_of(question: AcidQuestion) -> Jar:
+    """The jar with both vinegars as one of their mean strength."""
+    vinegar = question.vinegar_kg + question.second_vinegar_kg
+    acid = question.vinegar_kg * question.vinegar_percent + question.second_vinegar_kg * question.second_vinegar_percent
+    return Jar(
+        vegetable=question.vegetable,
+        vegetable_kg=question.vegetable_kg,
+        vinegar_kg=vinegar,
+        vinegar_percent=acid / vinegar if vinegar > 0 else question.vinegar_percent,
+        water_kg=question.water_kg,
+        salt_kg=question.salt_kg,
+        sugar_kg=question.sugar_kg,
+        other_acid="" if question.other_acid == "none" else question.other_acid,
+        other_acid_kg=question.other_acid_kg,
+    )
+
+
+def _one_vinegar(jar: Jar) -> Jar:
+    return jar.model_copy(update={"vinegar_kg": 0.0})
+
+
+def _operating(target_ph: float) -> Composition:
+    """The kitchen's operating limit at its own value, never above the law line."""
+    limit = target("ph-4.2", Composition)
+    bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, 4.6)})
+    way = limit.ways[0].model_copy(update={"bounds": (bound,)})
+    return limit.model_copy(update={"ways": (way,), "title": f"Equilibrium pH at most {bound.value:g}"})
+
+
+def acetic_percent(jar: Jar) -> float:
+    """Acetic acid at rest, in all the jar's water [% by mass]."""
+    acid = jar.vinegar_kg * jar.vinegar_percent / 100
+    return 100 * acid / (water_kg(jar) + acid)
+
+
+def _fixes(question: AcidQuestion, jar: Jar, needed: float | None, state: AnswerState) -> tuple[str, ...]:
+    if state in ("would_meet", "pass"):
+        return ()
+    strength = f"{jar.vinegar_percent:.1f} % vinegar"
+    if question.measured_ph is not None:
+        more, shown = vinegar_to_add_kg(jar, question.measured_ph, question.target_ph - question.ph_uncertainty)
+        if more is None:
+            return (f"No amount of {strength} brings it there: use a stronger one.",)
+        return (
+            f"Add {more * 1000:.0f} g of {strength}, let it come to rest a day, and measure again.",
+            f"The jar buffers {shown:.1f} times as much as the table says"
+            + (": is what went in what was written down?" if shown > 3 else "."),
+        )
+    if needed is None:
+        return (f"No amount of {strength} brings it there: use a stronger one.",)
+    safe = vinegar_needed_kg(_one_vinegar(jar), max(question.target_ph - DOUBT_PH, 2.5))
+    if safe is None:
+        return (f"{needed * 1000:.0f} g of {strength} reach it without a margin; a stronger one would do better.",)
+    return (f"Take {safe * 1000:.0f} g of {strength} for a margin of {DOUBT_PH:g} pH, then measure.",)
+
+
+def _piece(question: AcidQuestion) -> Piece:
+    return Piece(Shape.slab, question.piece_m, diffusivity_m2_s("acid", question.kept_c))
+
+
+def _process(question: AcidQuestion, ph: float) -> tuple[Lethality, float | None]:
+    """The lethality target for this pH, and the time in the bath that gives it at the jar's centre."""
+    limit = acid_pack(ph)
+    body = body_of("finite_cylinder", question.jar_diameter_m, question.jar_height_m, 0.1, food("vegetable"))
+    heating = Heating(body, medium("bath").h_w_m2k, min(question.fill_c, 60.0) - 5.0, question.process_c)
+    return limit, time_to_lethality_s(heating, limit.model.law())
+
+
+def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None) -> tuple[Figure, ...]:
+    ph = question.measured_ph if question.measured_ph is not None else rest
+    piece = _piece(question)
+    hot = Piece(
+        Shape.slab, question.piece_m, diffusivity_m2_s("acid", min((question.fill_c + question.kept_c) / 2, 95.0))
+    )
+    found = [
+        Figure(
+            name="resting_ph",
+            value=round(rest, 2),
+            kind="ph",
+            main=True,
+            low=2.5,
+            high=7,
+            band_from=2.5,
+            band_to=question.target_ph,
+        ),
+        Figure(name="acetic_at_rest", value=round(acetic_percent(jar), 2), kind="percent", show="acetic", main=True),
+        Figure(
+            name="vinegar_needed",
+            value=needed,
+            kind="mass",
+            show="g",
+            words=f"of {jar.vinegar_percent:.1f} %, no margin",
+            absent="no amount is enough",
+        ),
+        Figure(
+            name="middle_sour",
+            value=time_to_middle_s(piece, 0.9),
+            kind="time",
+            show="h",
+            words=f"cold-filled, kept at {question.kept_c:g} °C",
+        ),
+        Figure(
+            name="middle_sour_hot",
+            value=time_to_middle_s(hot, 0.9),
+            kind="time",
+            show="h",
+            words="hot-filled, while warm",
+        ),
+        _hold_figure(ph, acetic_percent(jar), question.kept_c),
+    ]
+    if ph <= 4.6:
+        limit, needed_s = _process(question, ph)
+        found.append(
+            Figure(
+                name="process_time",
+                value=needed_s,
+                kind="time",
+                show="min",
+                words=f"in {question.process_c:g} °C water, {limit.title}",
+                absent="never at this temperature",
+            )
+        )
+    if question.base_ml is not None:
+        found.append(
+            Figure(
+                name="titratable",
+                kind="percent",
+                show="acetic",
+                value=titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000),
+            )
+        )
+    return tuple(found)
+
+
+def acid_pack(ph: float | None) -> Lethality:
+    """The lethality an acidified pack needs at its pH; the higher one where it is not known."""
+    mild = ph is not None and ph <= MILD_PH
+    return target("ecoli-acid-4.1" if mild else "ecoli-acid-4.6", Lethality)
+
+
+def _hold_figure(ph: float, acetic: float, kept_c: float) -> Figure:
+    try:
+        return Figure(
+            name="hold_unheated",
+            value=hold_before_eating_s(ph, acetic, kept_c),
+            kind="time",
+            show="d",
+            words="before it is eaten, if not heated",
+        )
+    except OutOfRangeError as error:
+        return Figure(name="hold_unheated", value=None, kind="time", show="d", words=error.sentence, absent="not known")
+
+
+def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, ...]:
+    piece, own = _piece(question), vegetable(question.vegetable).ph
+    horizon = max(2 * time_to_middle_s(piece, 0.9), 3600.0)
+    times = np.concatenate(([0.0], np.geomspace(horizon / 1000, horizon, 120)))
+    share = share_in_middle(piece, times)
+    path = np.array(
+        [
+            resting_ph(
+                jar.model_copy(update={"vinegar_kg": jar.vinegar_kg * s, "other_acid_kg": jar.other_acid_kg * s})
+            ).ph
+            for s in np.linspace(0, 1, 21)
+        ]
+    )
+    middle = np.interp(share, np.linspace(0, 1, 21), path)
+    salt = 100 * question.salt_kg / (water_kg(jar) + question.salt_kg)
+    return (
+        CurvePicture(
+            title="ph_in_middle",
+            x_kind="time",
+            y_kind="ph",
+            lines=(
+                line("middle of the piece", "core", times, middle),
+                line("at rest", "surroundings", times, np.full(len(times), rest)),
+            ),
+            marks=(
+                BenchMark(words="law line 4.6", y=4.6),
+                BenchMark(words=f"operating limit {question.target_ph:g}", y=question.target_ph),
+            ),
+            y_low=2.5,
+            y_high=max(own + 0.3, 5.0),
+        ),
+        ground(rest if question.measured_ph is None else question.measured_ph, salt),
+    )
+
+
+def ground(ph: float, salt_percent: float) -> GroundPicture:
+    """The map of pH and salt: what can grow where, and where this food stands."""
+    shown = ("c_botulinum_a", "c_botulinum_b", "listeria", "salmonella", "s_aureus", "c_perfringens")
+    areas = [
+        Area(words=each.name, x_to=_salt_limit(each.min_aw, each.salt_percent), y_from=each.min_ph)
+        for each in (organisms()[key] for key in shown)
+    ]
+    return GroundPicture(
+        title="ground",
+        areas=tuple(areas),
+        x_low=0,
+        x_high=20,
+        y_low=2.5,
+        y_high=7,
+        law=4.6,
+        at_x=min(max(salt_percent, 0.0), 20.0),
+        at_y=min(max(ph, 2.5), 7.0),
+    )
+
+
+def _salt_limit(min_aw: float, stated: float | None) -> float:
+    """Salt in the water that stops growth: as published, or where salt alone gives the least water activity."""
+    if stated is not None:
+        return stated
+    return float(
+        np.interp(
+            -min_aw,
+            [-1, -0.99, -0.98, -0.96, -0.94, -0.92, -0.90, -0.85, -0.83],
+            [0, 1.72, 3.44, 6.55, 9.37, 11.9, 14.2, 19.1, 20],
+        )
+    )
+
+
+def _schools(question: AcidQuestion, rest: float) -> tuple[SchoolAnswer, ...]:
+    ph = rest if question.measured_ph is None else question.measured_ph
+    doubt = DOUBT_PH if question.measured_ph is None else question.ph_uncertainty
+    found = []
+    for topic in ("ph.acidified", "ph.raw_egg"):
+        for entry in targets_for(topic):
+            if isinstance(entry.limit, Composition):
+                verdict = entry.limit.judge({"ph": Measured(value=ph, uncertainty=doubt)})
+                state = planned(verdict.state) if question.measured_ph is None else verdict.state
+                found.append(
+                    SchoolAnswer(
+                        school=f"{entry.school}: {entry.limit.title}",
+                        state=worst_of([state]),
+                        sentence=verdict.sentence,
+                    )
+                )
+    return tuple(found)
+
+
+def _working(question: AcidQuestion, jar: Jar, rest: float) -> Working:
+    veg = vegetable(question.vegetable)
+    return Working(
+        title="Resting pH",
+        formula="[H⁺] + B (pH₀ − pH) m/w = [OH⁻] + Σ Cᵢ zᵢ(pH), activities by Davies",
+        inputs=(
+            Input(name="water, vegetable's included", value=round(water_kg(jar), 4), unit="kg"),
+            Input(name="vinegar, mean strength", value=round(jar.vinegar_percent, 2), unit="%"),
+            Input(name="acetic at rest", value=round(acetic_percent(jar), 3), unit="%"),
+            Input(name=f"{veg.name}: own pH", value=veg.ph),
+            Input(name=f"{veg.name}: buffer", value=veg.buffer_mmol_kg, unit="mmol/kg·pH"),
+            Input(name="pKa acetic", value=ACIDS["acetic"][0][0]),
+        ),
+        result=f"pH {rest:.2f}",
+        source=Source(citation="Electroneutrality; pKa from the CRC Handbook; Davies (1962)", tag="published"),
+        assumptions=(
+            "acid even throughout",
+            "the vegetable's buffer as tabled, high side; lots differ by 0.2 pH",
+            f"in {clock(time_to_middle_s(_piece(question), 0.9))} the middle has nine tenths",
+        ),
+        valid_range="25 °C; up to 2 mol/kg of acids; salt up to 0.5 mol/kg by Davies, held there beyond",
+    )

@@ -1,0 +1,217 @@
+"""What an answer is made of: verdict, figures, pictures, other schools, working."""
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from brinefrost.core.bench.fields import Kind
+from brinefrost.core.limits import Limit, State, Verdict
+from brinefrost.core.physics.body import Array
+from brinefrost.core.working import Document, Working
+
+# what is computed "would" meet or fail; only what was typed in as measured meets or fails
+AnswerState = Literal["would_meet", "would_fail", "too_close", "pass", "fail", "ask", "pending", "not_measured"]
+LineKind = Literal["core", "surface", "surroundings", "other"]
+DRAWN = 160  # points a drawn line keeps
+
+
+class Figure(Document):
+    """A number that stands by itself, with its limit where it has one."""
+
+    name: str
+    value: float | None
+    kind: Kind
+    show: str = ""
+    words: str = ""
+    absent: str = ""  # what is said where there is no value
+    low: float | None = None
+    high: float | None = None
+    band_from: float | None = None
+    band_to: float | None = None
+    main: bool = False
+
+
+class Line(Document):
+    """A curve."""
+
+    name: str
+    kind: LineKind
+    x: tuple[float, ...]
+    y: tuple[float, ...]
+    measured: bool = False
+
+
+class BenchMark(Document):
+    """A level with its words, and where along the axis it must be reached."""
+
+    words: str
+    y: float
+    x: float | None = None
+    failed: bool = False
+
+
+class Zone(Document):
+    """A hatched span of the upright axis."""
+
+    words: str
+    low: float
+    high: float
+
+
+class CurvePicture(Document):
+    """Curves over time or place."""
+
+    kind: Literal["curve"] = "curve"
+    title: str
+    x_kind: Literal["time", "length", "number"]
+    y_kind: Kind
+    y_show: str = ""
+    lines: tuple[Line, ...]
+    marks: tuple[BenchMark, ...] = ()
+    zone: Zone | None = None
+    y_low: float | None = None
+    y_high: float | None = None
+    x_high: float | None = None
+
+
+class MapPicture(Document):
+    """A value over two fields, with where the question stands. Cells are rows of y, then x; null is never."""
+
+    kind: Literal["map"] = "map"
+    title: str
+    x_field: str
+    y_field: str
+    x_kind: Kind
+    y_kind: Kind
+    x_show: str = ""
+    y_show: str = ""
+    x: tuple[float, ...]
+    y: tuple[float, ...]
+    cells: tuple[tuple[float | None, ...], ...]
+    steps: tuple[float, ...]
+    at_x: float
+    at_y: float
+
+
+class Area(Document):
+    """A corner of the map in which something can live: at or above both values."""
+
+    words: str
+    x_to: float
+    y_from: float
+
+
+class GroundPicture(Document):
+    """Where in salt and pH a food stands, and what can grow where."""
+
+    kind: Literal["ground"] = "ground"
+    title: str
+    areas: tuple[Area, ...]
+    x_low: float
+    x_high: float
+    y_low: float
+    y_high: float
+    law: float
+    at_x: float
+    at_y: float
+
+
+class Dial(Document):
+    """A clock that fills: share used, and when it is full."""
+
+    name: str
+    used: float
+    words: str
+    state: AnswerState
+
+
+class DialPicture(Document):
+    """Several clocks."""
+
+    kind: Literal["dials"] = "dials"
+    title: str
+    dials: tuple[Dial, ...]
+
+
+Picture = Annotated[CurvePicture | MapPicture | GroundPicture | DialPicture, Field(discriminator="kind")]
+
+
+class SchoolAnswer(Document):
+    """What another rule set or school says of the same thing."""
+
+    school: str
+    state: AnswerState
+    sentence: str
+
+
+class Table(Document):
+    """Rows people compare."""
+
+    title: str
+    head: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+
+
+class BenchAnswer(Document):
+    """The whole answer to one question."""
+
+    state: AnswerState
+    sentence: str
+    reason: str = ""
+    fixes: tuple[str, ...] = ()
+    figures: tuple[Figure, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+    tables: tuple[Table, ...] = ()
+    schools: tuple[SchoolAnswer, ...] = ()
+    workings: tuple[Working, ...] = ()
+    caution: str = ""
+
+
+def planned(state: State) -> AnswerState:
+    """A verdict on something computed: it would meet, or would fail."""
+    return {
+        "pass": "would_meet",
+        "fail": "would_fail",
+        "pending": "would_fail",
+        "too_close": "too_close",
+        "not_measured": "not_measured",
+    }[state]  # type: ignore[return-value]
+
+
+def measured(state: State) -> AnswerState:
+    """A verdict on something measured and typed in."""
+    return "fail" if state == "pending" else state
+
+
+def line(name: str, kind: LineKind, x: Array, y: Array, measured: bool = False) -> Line:
+    """A line thinned to what can be drawn."""
+    keep = np.unique(np.linspace(0, len(x) - 1, min(DRAWN, len(x))).round().astype(int))
+    return Line(
+        name=name,
+        kind=kind,
+        measured=measured,
+        x=tuple(round(float(v), 6) for v in np.asarray(x)[keep]),
+        y=tuple(round(float(v), 4) for v in np.asarray(y)[keep]),
+    )
+
+
+def school(name: str, limit: Limit, verdict: Verdict, is_measured: bool = False) -> SchoolAnswer:
+    """Another school's verdict."""
+    state = measured(verdict.state) if is_measured else planned(verdict.state)
+    return SchoolAnswer(school=f"{name}: {limit.title}", state=state, sentence=verdict.sentence)
+
+
+def worst_of(states: list[AnswerState]) -> AnswerState:
+    """The answer of several together."""
+    order: tuple[AnswerState, ...] = (
+        "would_fail",
+        "fail",
+        "too_close",
+        "ask",
+        "not_measured",
+        "pending",
+        "would_meet",
+        "pass",
+    )
+    return next((state for state in order if state in states), "not_measured")

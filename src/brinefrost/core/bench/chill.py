@@ -1,0 +1,330 @@
+"""Cooling: will it make both marks, how deep may it be, what ice and what chiller it takes."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.answer import (
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    MapPicture,
+    SchoolAnswer,
+    Table,
+    Zone,
+    line,
+    planned,
+    school,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.media import Food, FoodKey, MediumKey, food, medium
+from brinefrost.core.limits import Cooling, Series, Verdict
+from brinefrost.core.physics.body import Array, Body, Shape
+from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2
+from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.reservoir import ice_needed_kg
+from brinefrost.core.physics.robustness import Spread, repeat_chill
+from brinefrost.core.roots import changeover
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+HORIZON_S = 24 * 3600.0
+CELLS = 24
+
+
+class ChillQuestion(Document):
+    """A food that cools in a pan, pot or bag."""
+
+    food: FoodKey = field("choice", "custard", main=True)
+    mass_kg: float = field("mass", 6.4, 0.05, 500, "kg", main=True)
+    depth_m: float = field("length", 0.16, 0.005, 0.6, "mm", 0.005, main=True)
+    both_sides: bool = field("flag", True)
+    stirred: bool = field("flag", False, main=True)
+    covered: bool = field("flag", False)
+    start_c: float = field("temperature", 82, 10, 110, main=True)
+    medium: MediumKey = field("choice", "bench", main=True)
+    surroundings_c: float = field("temperature", 20, -45, 30, main=True)
+    rule_set: RuleSetId = field("choice", "us", main=True)
+    pans: float = field("number", 1, 1, 60, step=1)
+    uncured: Literal["yes", "no"] = field("choice", "yes")
+    spread_thickness_m: float = field("length", 0.003, 0, 0.05, "mm", 0.001)
+    spread_start_c: float = field("difference", 2, 0, 10, step=0.5)
+    spread_bath_c: float = field("difference", 1, 0, 5, step=0.1)
+    spread_probe_c: float = field("difference", 0.25, 0, 5, step=0.05)
+
+
+def answer_chill(question: ChillQuestion) -> BenchAnswer:
+    """Compute the cooling curve and judge it by every rule set.
+
+    Parameters
+    ----------
+    question : ChillQuestion
+        Mass [kg], depth [m], temperatures [°C].
+
+    Returns
+    -------
+    BenchAnswer
+        Verdict on the rule set's marks, the deepest pan that passes, ice, chiller load, estimated growth of
+        *C. perfringens*.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a number lies outside the range of a model.
+
+    Notes
+    -----
+    Valid for food that does not freeze. Unstirred food cools as a slab from both faces, or from one when it stands
+    on something that does not cool it; a deep pot also cools through its side, which is left out, on the slow side,
+    unless it is stirred.
+
+    References
+    ----------
+    Carslaw & Jaeger (1959); Newton's law of cooling; each limit carries its own.
+    """
+    kind = food(question.food)
+    times = np.concatenate(([0.0], np.geomspace(30.0, HORIZON_S, 500)))
+    core = _core(question, kind, question.depth_m, times)
+    limit = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
+    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    verdict = _judged(limit, series)
+    growth = targets_for("grow.perfringens")[0].limit.evaluate(series, HORIZON_S)
+    deepest = _deepest_m(question, kind, limit, times)
+    met = verdict.state == "pass"
+    return BenchAnswer(
+        state=planned(verdict.state),
+        sentence=verdict.sentence if met else f"Will not make it: {verdict.sentence}",
+        reason=growth.sentence if question.uncured == "yes" else "",
+        fixes=() if met else _fixes(question, deepest),
+        figures=_figures(question, kind, limit, series, deepest),
+        pictures=(_picture(question, limit, times, core), _map(question, kind, limit, times)),
+        tables=(_pans(question, kind, limit, times), *_robust(question, kind, limit)),
+        schools=tuple(_schools(series, question.uncured == "yes")),
+        workings=(_working(question, kind, core, times), verdict.working, growth.working),
+        caution="The warmest part decides: the middle. Growth is an estimate, never a release.",
+    )
+
+
+def _judged(limit: Cooling, series: Series) -> Verdict:
+    """The whole curve; where it fails, as it stands when the first mark it misses is due."""
+    missed = next((r for r in limit.results(series, HORIZON_S) if r.state == "fail"), None)
+    if missed is None or missed.deadline_s is None:
+        return limit.evaluate(series, HORIZON_S)
+    due = missed.deadline_s + 1.0
+    times = np.append(series.times_s[series.times_s < due], due)
+    core = np.interp(times, series.times_s, series.values)
+    return limit.evaluate(Series(times, core, 0.0, 0.0, True, np.inf, "computed"), due + 1.0)
+
+
+def _core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
+    h = medium(question.medium).h_w_m2k
+    if question.stirred:
+        share = question.mass_kg / question.pans
+        area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
+        return lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, question.start_c, question.surroundings_c)
+    half = depth_m / 2 if question.both_sides and not question.covered else depth_m
+    body = Body(Shape.slab, half, kind.diffusivity_m2_s, kind.conductivity_w_mk)
+    return Heating(body, h, question.start_c, question.surroundings_c).core_c(times_s)
+
+
+def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, ...]:
+    """How often it misses a mark, if depth, start, air and probe vary."""
+    if question.stirred or question.surroundings_c >= limit.stages[-1].to_c:
+        return ()
+    half = question.depth_m / 2 if question.both_sides and not question.covered else question.depth_m
+    body = Body(Shape.slab, half, kind.diffusivity_m2_s, kind.conductivity_w_mk)
+    chilling = Heating(body, medium(question.medium).h_w_m2k, question.start_c, question.surroundings_c)
+    spread = Spread(
+        question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
+    )
+    stages = tuple((stage.to_c, stage.within_s) for stage in limit.stages)
+    share, error, matters = repeat_chill(chilling, limit.from_c, stages, spread)
+    rows = [("Chance of missing a mark", f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
+    rows += [(f"Share of the spread from {name}", f"{100 * part:.0f} %", "") for name, part in matters]
+    return (Table(title="If it varies, 10,000 times over", head=("", "", ""), rows=tuple(rows)),)
+
+
+def _meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, times_s: Array) -> bool:
+    series = Series(times_s, _core(question, kind, depth_m, times_s), 0.0, 0.0, True, np.inf, "computed")
+    return limit.evaluate(series, HORIZON_S).state == "pass"
+
+
+def _deepest_m(question: ChillQuestion, kind: Food, limit: Cooling, times_s: Array) -> float | None:
+    if question.stirred:
+        return None
+    return changeover(lambda d: _meets(question, kind, limit, d, times_s), 0.4, 0.003, 5e-4)
+
+
+def _fixes(question: ChillQuestion, deepest: float | None) -> tuple[str, ...]:
+    said = []
+    if deepest:
+        where = medium(question.medium).name
+        said.append(f"In this {where} it would have to be no deeper than {np.floor(deepest * 1000):.0f} mm, uncovered.")
+    if question.medium not in ("slurry", "blast"):
+        said.append("Pans 50 mm deep or less in a blast chiller, or the pot in stirred ice and water.")
+    said.append("Half the depth needs a quarter of the time. Do not stack, do not cover until cold.")
+    if question.covered:
+        said.append("Take the cover off until it is cold.")
+    return tuple(said)
+
+
+def _figures(
+    question: ChillQuestion, kind: Food, limit: Cooling, series: Series, deepest: float | None
+) -> tuple[Figure, ...]:
+    results = limit.results(series, HORIZON_S)
+    start = limit.clock_start_s(series) or 0.0
+    found = [
+        Figure(
+            name=f"to_mark_{i + 1}",
+            value=None if r.reached_s is None else r.reached_s - start,
+            kind="time",
+            show="h",
+            words=f"to {r.to_c:g} °C, allowed {clock(r.within_s)}",
+            absent="over 24 h",
+            main=True,
+            low=0,
+            high=2 * r.within_s,
+            band_from=0,
+            band_to=r.within_s,
+        )
+        for i, r in enumerate(results)
+    ]
+    if deepest or not question.stirred:
+        found.append(Figure(name="deepest", value=deepest, kind="length", show="mm", absent="none passes"))
+    capacity, end = kind.heat_capacity_j_kgk, limit.stages[-1].to_c
+    if question.start_c > end:
+        found += [
+            Figure(
+                name="ice_needed",
+                kind="mass",
+                show="kg",
+                words="half again for the room included",
+                value=1.5 * ice_needed_kg(question.mass_kg, capacity, question.start_c, end),
+            ),
+            Figure(
+                name="chiller_load",
+                kind="number",
+                show="W",
+                words=f"mean over {clock(limit.stages[-1].within_s)}",
+                value=chiller_load_w(question.mass_kg, capacity, question.start_c, end, limit.stages[-1].within_s),
+            ),
+        ]
+    return tuple(found)
+
+
+def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array) -> CurvePicture:
+    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    start = limit.clock_start_s(series) or 0.0
+    results = limit.results(series, HORIZON_S)
+    last = max([limit.stages[-1].within_s + start, *(r.reached_s or 0.0 for r in results)]) * 1.1
+    keep = times <= last
+    return CurvePicture(
+        title="chill_curve",
+        x_kind="time",
+        y_kind="temperature",
+        lines=(
+            line("core", "core", times[keep], core[keep]),
+            line("surroundings", "surroundings", times[keep], np.full(int(keep.sum()), question.surroundings_c)),
+        ),
+        marks=tuple(
+            BenchMark(words=f"{r.to_c:g} °C ≤ {clock(r.within_s)}", y=r.to_c, x=r.deadline_s, failed=r.state == "fail")
+            for r in results
+        ),
+        zone=Zone(words="growth zone", low=limit.stages[-1].to_c, high=limit.from_c),
+        y_low=min(0.0, question.surroundings_c),
+    )
+
+
+def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> MapPicture:
+    depths = np.linspace(0.01, max(0.2, question.depth_m * 1.2), CELLS)
+    outside = np.linspace(min(-5.0, question.surroundings_c), max(22.0, question.surroundings_c), CELLS)
+    last = limit.stages[-1].to_c
+    cells = []
+    for depth in depths:
+        row: list[float | None] = []
+        for air in outside:
+            core = _core(question.model_copy(update={"surroundings_c": float(air)}), kind, float(depth), times)
+            row.append(_span_s(times, core, limit.from_c, last))
+        cells.append(tuple(row))
+    return MapPicture(
+        title="chill_times",
+        x_field="surroundings_c",
+        y_field="depth_m",
+        x_kind="temperature",
+        y_kind="length",
+        y_show="mm",
+        x=tuple(round(float(v), 3) for v in outside),
+        y=tuple(round(float(v), 5) for v in depths),
+        cells=tuple(cells),
+        steps=(3600, 2 * 3600, limit.stages[-1].within_s, 2 * limit.stages[-1].within_s),
+        at_x=question.surroundings_c,
+        at_y=question.depth_m,
+    )
+
+
+def _span_s(times: Array, core: Array, high_c: float, low_c: float) -> float | None:
+    """From falling through the upper to falling through the lower temperature [s]."""
+    if core[-1] > low_c:
+        return None
+    falling, at = core[::-1], times[::-1]
+    begun = float(np.interp(high_c, falling, at)) if core[0] > high_c else 0.0
+    return round(float(np.interp(low_c, falling, at)) - begun)
+
+
+def _pans(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> Table:
+    rows = []
+    for depth in (0.025, 0.05, 0.075, 0.1, 0.15, 0.25):
+        volume = question.mass_kg / kind.density_kg_m3
+        cells = [f"{depth * 1000:.0f} mm", f"{volume / depth:.2f} m²"]
+        for key, air in (("blast", 0.0), ("fan_fridge", 3.0), ("slurry", 0.5)):
+            like = question.model_copy(
+                update={"medium": key, "surroundings_c": air, "stirred": False, "covered": False, "both_sides": True}
+            )
+            span = _span_s(times, _core(like, kind, depth, times), limit.from_c, limit.stages[-1].to_c)
+            fits = _meets(like, kind, limit, depth, times)
+            cells.append(("over 24 h" if span is None else clock(span)) + (", in time" if fits else ", too late"))
+        rows.append(tuple(cells))
+    return Table(
+        title="The same food in pans",
+        head=("Depth", "Area", "Blast 0 °C", "Fan chiller 3 °C", "Ice slurry"),
+        rows=tuple(rows),
+    )
+
+
+def _schools(series: Series, uncured: bool) -> list[SchoolAnswer]:
+    found = []
+    for set_id in RULE_SET_IDS:
+        limit = rule_set(set_id).limit_as("chill.cooked", Cooling)
+        found.append(school(set_id.upper(), limit, _judged(limit, series)))
+    for entry in targets_for("cool.appendix_b"):
+        if (entry.school == "cured") != uncured:
+            verdict = entry.limit.evaluate(series, HORIZON_S)
+            if isinstance(entry.limit, Cooling):
+                verdict = _judged(entry.limit, series)
+            found.append(school(f"FSIS, {entry.school}", entry.limit, verdict))
+    return found
+
+
+def _working(question: ChillQuestion, kind: Food, core: Array, times: Array) -> Working:
+    around = medium(question.medium)
+    stirred = "T = T∞ + (T0 − T∞) e^(−t/τ), τ = m c / (h A)"
+    return Working(
+        title="Cooling",
+        formula=stirred if question.stirred else "∂T/∂t = α ∂²T/∂x², −k ∂T/∂x = h (T − T∞)",
+        inputs=(
+            Input(name="depth", value=question.depth_m * 1000, unit="mm"),
+            Input(name=f"diffusivity α, {kind.name}", value=kind.diffusivity_m2_s, unit="m²/s"),
+            Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
+            Input(name="from", value=question.start_c, unit="°C"),
+            Input(name="in", value=question.surroundings_c, unit="°C"),
+        ),
+        result=f"{float(np.interp(7200.0, times, core)):.1f} °C after 2 h, "
+        f"{float(np.interp(21600.0, times, core)):.1f} °C after 6 h",
+        source=Source(citation="Newton's law of cooling; Singh & Heldman, ch. 4", tag="published")
+        if question.stirred
+        else CONDUCTION,
+        assumptions=(f"h: {around.source.citation}", "stirred all the time" if question.stirred else "not stirred"),
+        valid_range="5 to 600 mm, no freezing",
+    )

@@ -1,0 +1,151 @@
+"""Discard dates under each rule set: the day made counts, freezing stops the count, parents hand theirs on."""
+
+from datetime import date
+
+from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer
+from brinefrost.core.bench.fields import field
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
+from brinefrost.core.working import Document, Input, Working
+
+
+class FrozenSpan(Document):
+    """Days in the freezer."""
+
+    since: date = field("day", date(2026, 11, 22))
+    until: date | None = field("day", None)
+
+
+class Parent(Document):
+    """What it was made from."""
+
+    last_day: date = field("day", date(2026, 11, 27))
+
+
+class DatesQuestion(Document):
+    """When it was made, how packed, what happened to it since."""
+
+    made_on: date = field("day", date(2026, 11, 20), main=True)
+    today: date = field("day", date(2026, 11, 25), main=True)
+    pack: Pack = field("choice", "open", main=True)
+    rule_set: RuleSetId = field("choice", "us", main=True)
+    own_days: float | None = field("number", None, 1, 365, "d", step=1)
+    frozen: tuple[FrozenSpan, ...] = field("rows", (), most=12, main=True)
+    parents: tuple[Parent, ...] = field("rows", (), most=20, main=True)
+
+
+def answer_dates(question: DatesQuestion) -> BenchAnswer:
+    """The last day it may be used.
+
+    Parameters
+    ----------
+    question : DatesQuestion
+        Dates in the kitchen's own zone.
+
+    Returns
+    -------
+    BenchAnswer
+        The date under the chosen rule set, and under the others.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the dates contradict each other.
+
+    Notes
+    -----
+    Valid for food kept as cold as its rule asks.
+
+    References
+    ----------
+    As ``discard_date``.
+    """
+    found = _find(question, question.rule_set)
+    state, sentence = _verdict(question, found)
+    return BenchAnswer(
+        state=state,
+        sentence=sentence,
+        reason=found.because,
+        fixes=_fixes(state),
+        figures=(
+            Figure(
+                name="last_day",
+                value=None,
+                kind="day",
+                main=True,
+                words=found.last_day.isoformat() if found.last_day else "",
+                absent="in the freezer",
+            ),
+            Figure(
+                name="days_left",
+                value=None if found.last_day is None else (found.last_day - question.today).days,
+                kind="number",
+                show="d",
+                main=True,
+                words="after today",
+                absent="standing still",
+            ),
+            Figure(name="days_allowed", value=found.days_allowed, kind="number", show="d", words="day made = day 1"),
+            Figure(name="days_frozen", value=found.days_frozen, kind="number", show="d", words="not counted"),
+        ),
+        schools=tuple(_schools(question)),
+        workings=(
+            Working(
+                title="Discard date",
+                formula="last day = day made + days allowed − 1 + whole days frozen, or the earliest parent's",
+                inputs=(
+                    Input(name="made", value=question.made_on.isoformat()),
+                    Input(name="days allowed", value=found.days_allowed, unit="d"),
+                    Input(name="whole days frozen", value=found.days_frozen, unit="d"),
+                    Input(name="parents", value=", ".join(p.last_day.isoformat() for p in question.parents) or "none"),
+                ),
+                result=found.last_day.isoformat() if found.last_day else "the count stands still",
+                source=found.source,
+                assumptions=("kept as cold as the rule asks, all the time",),
+            ),
+        ),
+        caution="The oldest part decides. A new dish does not start a new count.",
+    )
+
+
+def _find(question: DatesQuestion, rule_set_id: RuleSetId) -> DiscardDate:
+    return discard_date(
+        rule_set_id,
+        question.pack,
+        question.made_on,
+        question.today,
+        tuple(Frozen(since=each.since, until=each.until) for each in question.frozen),
+        tuple(parent.last_day for parent in question.parents),
+        question.own_days,
+    )
+
+
+def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, str]:
+    if found.last_day is None:
+        return "would_meet", "It is in the freezer: the count stands still."
+    left = (found.last_day - question.today).days
+    day = f"{found.last_day:%d %b %Y}".lstrip("0")
+    if left < 0:
+        return "would_fail", f"Past its last day, {day}: discard it."
+    if left == 0:
+        return "too_close", f"Today is its last day, {day}."
+    return "would_meet", f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after today."
+
+
+def _fixes(state: AnswerState) -> tuple[str, ...]:
+    if state == "would_fail":
+        return ("Discard it and log the discard. It may not be frozen, cooked again or dated anew to save it.",)
+    return ("Use it today or discard it tonight.",) if state == "too_close" else ()
+
+
+def _schools(question: DatesQuestion) -> list[SchoolAnswer]:
+    found = []
+    for set_id in RULE_SET_IDS:
+        try:
+            limit, each = days_allowed(set_id, question.pack), _find(question, set_id)
+        except NotFoundError:
+            continue
+        state, sentence = _verdict(question, each)
+        found.append(SchoolAnswer(school=f"{set_id.upper()}: {limit.title}", state=state, sentence=sentence))
+    return found

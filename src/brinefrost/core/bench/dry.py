@@ -1,0 +1,267 @@
+"""Water activity and drying, and the degree-hours of a fermenting sausage."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.acid import ground
+from brinefrost.core.bench.answer import (
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    Picture,
+    SchoolAnswer,
+    Table,
+    line,
+    measured,
+    planned,
+    worst_of,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.steady import laid_end_to_end
+from brinefrost.core.chemistry.brine import percent_of_total
+from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.limits import Composition, DegreeHours, Measured, Verdict
+from brinefrost.core.microbes.organisms import organisms
+from brinefrost.core.rules import targets_for
+from brinefrost.core.working import Document, Input, Source, Working
+
+
+class Chamber(Document):
+    """A time at one chamber temperature."""
+
+    temperature_c: float = field("temperature", 24, 0, 50)
+    duration_s: float = field("time", 48 * 3600, 600, 20 * 86400, "h")
+
+
+class DryQuestion(Document):
+    """What a sausage or cured piece is made of, how it fermented, how far it dries."""
+
+    mass_kg: float = field("mass", 10, 0.05, 5000, "kg", main=True)
+    water_percent: float = field("percent", 62, 5, 95, step=0.5, main=True)
+    salt_percent: float = field("percent", 2.8, 0, 15, step=0.1, main=True)
+    sucrose_percent: float = field("percent", 0, 0, 40, step=0.1)
+    glucose_percent: float = field("percent", 0.4, 0, 40, step=0.1)
+    lost_percent: float = field("percent", 20, 0, 80, step=0.5, main=True)
+    target_aw: float = field("number", 0.92, 0.75, 0.99, "aw", 0.005, main=True)
+    ph: float = field("ph", 5.1, 3, 7, step=0.1, main=True)
+    ph_reached: Literal["yes", "no"] = field("choice", "yes")
+    uncertainty_c: float = field("difference", 0.5, 0, 3, step=0.1)
+    measured_aw: float | None = field("number", None, 0.6, 1, "aw")
+    chamber: tuple[Chamber, ...] = field("rows", (Chamber(temperature_c=24, duration_s=55 * 3600),), most=20, main=True)
+
+
+def answer_dry(question: DryQuestion) -> BenchAnswer:
+    """Water activity now, the loss that reaches the target, and the degree-hours.
+
+    Parameters
+    ----------
+    question : DryQuestion
+        Mass [kg], shares [%], chamber temperatures [°C] and times [s].
+
+    Returns
+    -------
+    BenchAnswer
+        Verdict on the target and on the degree-hours, in both unit systems.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the shares do not fit together or more salt is there than the water dissolves.
+
+    Notes
+    -----
+    Valid as an estimate from salt and sugar; a water-activity meter decides.
+
+    References
+    ----------
+    Pitzer & Mayorga (1973); Norrish (1966); Ross (1975); American Meat Institute GMP for degree-hours.
+    """
+    water = question.water_percent - question.lost_percent
+    if water <= 1:
+        raise OutOfRangeError(
+            "So much water is not in it: the loss is more than its water.", lost=question.lost_percent
+        )
+    sugars = {"sucrose": question.sucrose_percent / 100, "glucose": question.glucose_percent / 100}
+    aw = aw_of_mixture(question.salt_percent / 100, sugars, water / 100)
+    need = loss_for_aw(1, question.water_percent / 100, question.salt_percent / 100, sugars, question.target_aw)
+    now = aw if question.measured_aw is None else question.measured_aw
+    dry_enough = now <= question.target_aw
+    hours = _degree_hours(question)
+    state = worst_of(
+        [planned(v.state) for v in hours.values()]
+        + ["would_meet" if dry_enough and question.measured_aw is None else "pass" if dry_enough else "would_fail"]
+    )
+    phase = percent_of_total(question.salt_percent, water)
+    return BenchAnswer(
+        state=state,
+        sentence=_sentence(question, now, need, dry_enough),
+        reason=" ".join(f"{name}: {verdict.sentence}" for name, verdict in hours.items()),
+        fixes=_fixes(question, need, dry_enough, hours),
+        figures=(
+            Figure(
+                name="aw_now",
+                value=round(now, 3),
+                kind="number",
+                show="aw",
+                main=True,
+                low=0.75,
+                high=1,
+                band_from=0.75,
+                band_to=question.target_aw,
+            ),
+            Figure(
+                name="loss_needed",
+                value=None if need is None else round(100 * need, 1),
+                kind="percent",
+                show="of the mass at the start",
+                main=True,
+                absent="not by drying alone" if need is None else "",
+            ),
+            Figure(
+                name="mass_at_target",
+                value=None if need is None else question.mass_kg * (1 - need),
+                kind="mass",
+                show="kg",
+            ),
+            Figure(name="water_phase_salt", value=round(phase, 1), kind="percent", show="in its water"),
+            *(_hours_figure(name, verdict) for name, verdict in hours.items()),
+        ),
+        pictures=_pictures(question, sugars, need, phase),
+        tables=(_growers(now, question.ph),),
+        schools=tuple(_schools(question, now)),
+        workings=(_working(question, aw, water), *(v.working for v in hours.values())),
+        caution="S. aureus toxin, once made, stays. Fermenting and drying sausage usually needs approval before the "
+        "first batch.",
+    )
+
+
+def _degree_hours(question: DryQuestion) -> dict[str, Verdict]:
+    if not question.chamber:
+        return {}
+    steps = ((each.temperature_c, each.duration_s) for each in question.chamber)
+    series = laid_end_to_end(steps, question.uncertainty_c, question.ph_reached == "yes")
+    return {
+        entry.school: entry.limit.evaluate(series, float(series.times_s[-1]))
+        for entry in targets_for("sausage.degree_hours")
+        if isinstance(entry.limit, DegreeHours)
+    }
+
+
+def _hours_figure(name: str, verdict: Verdict) -> Figure:
+    most = verdict.limit_value or 1.0
+    return Figure(
+        name="degree_hours",
+        value=None if verdict.value is None else round(verdict.value),
+        kind="number",
+        show=verdict.unit,
+        words=f"allowed {most:.0f}",
+        low=0,
+        high=1.6 * most,
+        band_from=0,
+        band_to=most,
+    )
+
+
+def _sentence(question: DryQuestion, now: float, need: float | None, dry_enough: bool) -> str:
+    how = "Measured" if question.measured_aw is not None else "About"
+    if dry_enough:
+        return f"{how} aw {now:.3f} after {question.lost_percent:g} % loss: at or below {question.target_aw:g}."
+    if need is None:
+        return f"{how} aw {now:.3f}; drying alone does not reach {question.target_aw:g}."
+    mass = question.mass_kg * (1 - need)
+    return f"{how} aw {now:.3f}; {question.target_aw:g} needs {100 * need:.0f} % loss, to {mass:.2f} kg."
+
+
+def _fixes(question: DryQuestion, need: float | None, dry_enough: bool, hours: dict[str, Verdict]) -> tuple[str, ...]:
+    said = []
+    if not dry_enough and need is not None:
+        said.append(f"Hang it until it weighs {question.mass_kg * (1 - need):.2f} kg, then measure water activity.")
+    if not dry_enough and need is None:
+        said.append("More salt at the start, or keep it cold as a perishable food.")
+    if any(verdict.state == "fail" for verdict in hours.values()):
+        said.append("Too many degree-hours: hold it and test for staphylococcal toxin, or discard.")
+        said.append("Next time: a faster starter, a little more sugar, or a cooler chamber.")
+    if question.ph_reached == "no":
+        said.append("The degree-hours run on until pH 5.3 is measured.")
+    return tuple(said)
+
+
+def _pictures(question: DryQuestion, sugars: dict[str, float], need: float | None, phase: float) -> tuple[Picture, ...]:
+    most = min(max(question.lost_percent, 100 * (need or 0.0)) * 1.2 + 5, question.water_percent - 12)
+    losses = np.linspace(0, max(most, 1.0), 60)
+    found = []
+    for loss in losses:
+        try:
+            found.append(aw_of_mixture(question.salt_percent / 100, sugars, (question.water_percent - loss) / 100))
+        except OutOfRangeError:
+            break
+    return (
+        CurvePicture(
+            title="aw_by_loss",
+            x_kind="number",
+            y_kind="number",
+            y_show="aw",
+            lines=(line("water activity", "core", losses[: len(found)], np.array(found)),),
+            marks=(
+                BenchMark(words=f"target {question.target_aw:g}", y=question.target_aw),
+                BenchMark(
+                    words="now",
+                    y=float(np.interp(question.lost_percent, losses[: len(found)], found)),
+                    x=question.lost_percent,
+                ),
+            ),
+        ),
+        ground(question.ph, min(phase, 20.0)),
+    )
+
+
+def _growers(aw: float, ph: float) -> Table:
+    rows = []
+    for each in organisms().values():
+        if each.key != "ready_to_eat":
+            stopped = [word for word, stops in (("aw", aw < each.min_aw), ("pH", ph < each.min_ph)) if stops]
+            rows.append(
+                (
+                    each.name,
+                    f"{each.min_aw:g}",
+                    f"{each.min_ph:g}",
+                    "stopped by " + " and ".join(stopped) if stopped else "can grow if warm",
+                )
+            )
+    return Table(title="What it stops", head=("", "grows from aw", "from pH", ""), rows=tuple(rows))
+
+
+def _schools(question: DryQuestion, aw: float) -> list[SchoolAnswer]:
+    doubt = 0.01 if question.measured_aw is None else 0.003
+    found = []
+    for topic in ("tcs.heated_packed", "tcs.other", "sealed.factor"):
+        for entry in targets_for(topic):
+            if isinstance(entry.limit, Composition):
+                facts = {
+                    "aw": Measured(value=aw, uncertainty=doubt),
+                    "ph": Measured(value=question.ph, uncertainty=0.05),
+                }
+                verdict = entry.limit.judge(facts, "computed")  # type: ignore[arg-type]
+                state = planned(verdict.state) if question.measured_aw is None else measured(verdict.state)
+                found.append(SchoolAnswer(school=entry.limit.title, state=state, sentence=verdict.sentence))
+    return found
+
+
+def _working(question: DryQuestion, aw: float, water: float) -> Working:
+    return Working(
+        title="Water activity",
+        formula="aw = aw(salt in its water) × Π aw(sugar in its water)",
+        inputs=(
+            Input(name="water left", value=round(water, 2), unit="% of the mass at the start"),
+            Input(name="salt", value=question.salt_percent, unit="%"),
+            Input(name="salt in the water", value=round(percent_of_total(question.salt_percent, water), 2), unit="%"),
+            Input(name="sugars", value=question.sucrose_percent + question.glucose_percent, unit="%"),
+        ),
+        result=f"aw {aw:.3f}",
+        source=Source(citation="Pitzer & Mayorga (1973); Norrish (1966); Ross (1975)", tag="published"),
+        assumptions=("only water is lost", "protein and fat bind none", "even throughout"),
+        valid_range="aw 0.75 to 1, about 25 °C",
+    )

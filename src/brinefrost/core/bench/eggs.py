@@ -1,0 +1,342 @@
+"""Eggs: in the shell by size, water and altitude; egg sauce in a bag by its thickness; pooled and held eggs."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    SchoolAnswer,
+    Table,
+    line,
+    planned,
+    school,
+    worst_of,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.media import body_of, food, medium
+from brinefrost.core.bench.steady import counts_from_c, needed_s
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.kitchen.eggs import WATER_H, YOLK_EDGE, egg_body, soft_boiled_s, white_state, yolk_state
+from brinefrost.core.limits import Lethality, Limit, Series
+from brinefrost.core.physics.altitude import boiling_c
+from brinefrost.core.physics.body import Array, Body
+from brinefrost.core.physics.heating import Heating, thickest_m
+from brinefrost.core.physics.modes import profile_theta
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
+from brinefrost.core.working import Document, Input, Working, clock
+
+Form = Literal["shell", "sauce", "pooled"]
+WHITE_MIDDLE = (1 + YOLK_EDGE) / 2  # half way through the white, as a share of the radius
+
+
+class EggQuestion(Document):
+    """Eggs in their shells, a bag of egg sauce, or a pool of eggs."""
+
+    form: Form = field("choice", "shell", main=True)
+    mass_kg: float = field("mass", 0.06, 0.02, 0.15, "g", 0.001, main=True, only={"form": ("shell",)})
+    thickness_m: float = field("length", 0.02, 0.003, 0.1, "mm", 0.001, main=True, only={"form": ("sauce", "pooled")})
+    start_c: float = field("temperature", 5, 0, 40, main=True)
+    boiling: bool = field("flag", False, main=True)
+    water_c: float = field("temperature", 60, 50, 100, step=0.5, main=True)
+    duration_s: float = field("time", 3600, 10, 8 * 3600, "min", 60, main=True)
+    altitude_m: float = field("height", 2140, 0, 4500, main=True)
+    held_s: float = field("time", 0, 0, 24 * 3600, "h")
+    held_c: float = field("temperature", 60, 0, 90)
+    eggs: float = field("number", 1, 1, 1000, "eggs", step=1)
+    guests: Literal["general", "higher_risk"] = field("choice", "general")
+    pasteurised: bool = field("flag", False)
+    rule_set: RuleSetId = field("choice", "us")
+
+
+def answer_eggs(question: EggQuestion) -> BenchAnswer:
+    """How far the middle gets, what it is like, and whether that is enough.
+
+    Parameters
+    ----------
+    question : EggQuestion
+        Mass [kg], lengths [m], temperatures [°C], times [s].
+
+    Returns
+    -------
+    BenchAnswer
+        Verdict at the yolk's centre or the bag's middle, state of white and yolk, times that would do, altitude.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a number lies outside the range of a model.
+
+    Notes
+    -----
+    Valid for hens' eggs as spheres of their short diameter, and for sauce as a slab with water on both sides.
+
+    References
+    ----------
+    Carslaw & Jaeger (1959); Williams for the soft-boiled egg; 9 CFR 590.570; each limit carries its own.
+    """
+    water = min(boiling_c(question.altitude_m), 100.0) if question.boiling else question.water_c
+    highest = boiling_c(question.altitude_m)
+    if water > highest + 0.05:
+        raise OutOfRangeError(
+            f"At {question.altitude_m:g} m water boils at {highest:.1f} °C; it cannot be at {water:g} °C.",
+            water_c=water,
+        )
+    body, h = _body(question)
+    heating = Heating(body, h, question.start_c, water)
+    times = np.concatenate(([0.0], np.linspace(question.duration_s / 300, question.duration_s, 300)))
+    core = heating.core_c(times)
+    limit = _limit(question)
+    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    verdict = limit.evaluate(series, question.duration_s)
+    met = verdict.state == "pass" or question.pasteurised
+    held, held_words = _held(question)
+    states: list[AnswerState] = ["would_meet" if met else planned(verdict.state), held]
+    if question.guests == "higher_risk" and not met:
+        states.append("would_fail")
+    needed = needed_s(heating, limit)
+    centre = float(core[-1])
+    return BenchAnswer(
+        state=worst_of(states),
+        sentence=_sentence(question, centre, met, water),
+        reason=" ".join(part for part in (verdict.sentence, held_words) if part),
+        fixes=() if met and held == "would_meet" else _fixes(question, heating, limit, needed, met),
+        figures=_figures(question, heating, limit, needed, centre, water),
+        pictures=(_curve(question, heating, times, core, limit), *_across(question, heating)),
+        tables=(_compare(question, limit),),
+        schools=tuple(_schools(question, series)),
+        workings=(_working(question, heating, centre), verdict.working),
+        caution="For guests at higher risk, pasteurised egg only. Pooled eggs spread one bad egg through all: count "
+        "them, and wash the siphon between fillings.",
+    )
+
+
+def _body(question: EggQuestion) -> tuple[Body, float]:
+    if question.form == "shell":
+        return egg_body(question.mass_kg), WATER_H
+    kind = food("egg_sauce")
+    return body_of("slab", question.thickness_m, 0.1, 0.1, kind), medium("bath").h_w_m2k
+
+
+def _limit(question: EggQuestion) -> Limit:
+    if question.form == "shell":
+        return targets_for("heat.egg_yolk")[0].limit
+    return targets_for("heat.egg_whole" if question.form == "pooled" else "heat.egg_yolk")[0].limit
+
+
+def _held(question: EggQuestion) -> tuple[AnswerState, str]:
+    """Whether it is held hot enough, or briefly enough."""
+    if question.held_s <= 0:
+        return "would_meet", ""
+    rules = rule_set(question.rule_set)
+    hot = rules.bound_for("hold.hot")
+    if question.held_c >= hot.value:
+        return "would_meet", f"Held at {question.held_c:g} °C: {hot.title.lower()} is kept."
+    limit = rules.limit_for("time.uncontrolled")
+    times = np.array([0.0, question.held_s])
+    series = Series(times, np.full(2, question.held_c), 0.0, 0.0, True, np.inf, "computed")
+    verdict = limit.evaluate(series, question.held_s)
+    return planned(verdict.state), f"Held at {question.held_c:g} °C, below {hot.value:g} °C: {verdict.sentence}"
+
+
+def _sentence(question: EggQuestion, centre: float, met: bool, water: float) -> str:
+    after = f"after {clock(question.duration_s)} at {water:.1f} °C"
+    if question.form == "shell":
+        what = f"The yolk's centre is at {centre:.1f} °C {after}"
+    else:
+        what = f"The middle of {question.thickness_m * 1000:.0f} mm is at {centre:.1f} °C {after}"
+    return f"{what}: " + ("that should do." if met else "not pasteurised.")
+
+
+def _fixes(question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, met: bool) -> tuple[str, ...]:
+    said = []
+    if not met and needed is not None:
+        said.append(f"Leave it in for {clock(float(np.ceil(needed / 60) * 60))}.")
+    if not met and needed is None:
+        said.append("No time at this temperature is enough: the water must be hotter.")
+    if not met and question.form != "shell" and isinstance(limit, Lethality):
+        thick = thickest_m(heating, limit.model.law(), question.duration_s)
+        if thick:
+            said.append(f"Or lay the bag out no thicker than {thick * 1000:.0f} mm.")
+    if not met:
+        said.append("Or use pasteurised egg, or tell guests it is undercooked and serve it at once.")
+    if question.held_s > 0:
+        said.append("Hold egg sauce at 63 °C or above, or serve it within the rule set's hours and discard the rest.")
+    return tuple(said)
+
+
+def _layers(question: EggQuestion, heating: Heating) -> tuple[float, float]:
+    """White half way out, and the yolk's edge, at the end [°C]."""
+    places = np.array([WHITE_MIDDLE, YOLK_EDGE])
+    fourier = max(heating.body.fourier_rate() * question.duration_s, 1e-3)
+    theta = profile_theta(int(heating.body.shape), heating.body.biot(heating.h_w_m2k), fourier, places)
+    found = heating.surroundings_c + (heating.start_c - heating.surroundings_c) * theta
+    return float(found[0]), float(found[1])
+
+
+def _figures(
+    question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, centre: float, water: float
+) -> tuple[Figure, ...]:
+    found = [
+        Figure(
+            name="centre",
+            value=round(centre, 1),
+            kind="temperature",
+            main=True,
+            low=0,
+            high=90,
+            band_from=60,
+            band_to=90,
+        ),
+        Figure(
+            name="time_needed",
+            value=needed,
+            kind="time",
+            show="min",
+            main=True,
+            absent="never at this",
+        ),
+        Figure(
+            name="water_boils",
+            value=round(boiling_c(question.altitude_m), 1),
+            kind="temperature",
+            words=f"at {question.altitude_m:g} m",
+        ),
+    ]
+    if question.form == "shell":
+        white, edge = _layers(question, heating)
+        found += [
+            Figure(name="white", value=round(white, 1), kind="temperature", words=white_state(white)),
+            Figure(
+                name="yolk_edge", value=round(edge, 1), kind="temperature", words=f"yolk centre {yolk_state(centre)}"
+            ),
+        ]
+        if question.boiling and question.start_c < 63 < water:
+            found.append(
+                Figure(
+                    name="soft_boiled",
+                    value=soft_boiled_s(question.mass_kg, question.start_c, water),
+                    kind="time",
+                    show="min",
+                    words="yolk's edge at 63 °C by Williams' formula: soft, not pasteurised",
+                )
+            )
+    elif isinstance(limit, Lethality):
+        found.append(
+            Figure(
+                name="thickest",
+                value=thickest_m(heating, limit.model.law(), question.duration_s),
+                kind="length",
+                show="mm",
+                absent="none passes",
+            )
+        )
+    if question.eggs > 1:
+        found.append(
+            Figure(
+                name="pool",
+                value=question.eggs,
+                kind="number",
+                show="eggs",
+                words="one contaminated egg reaches every portion",
+            )
+        )
+    return tuple(found)
+
+
+def _curve(question: EggQuestion, heating: Heating, times: Array, core: Array, limit: Limit) -> CurvePicture:
+    floor = counts_from_c(limit)
+    return CurvePicture(
+        title="centre_curve",
+        x_kind="time",
+        y_kind="temperature",
+        lines=(
+            line("yolk's centre" if question.form == "shell" else "middle", "core", times, core),
+            line("water", "surroundings", times, np.full(len(times), heating.surroundings_c)),
+        ),
+        marks=(BenchMark(words=f"counts from {floor:g} °C", y=floor),),
+        y_low=0,
+    )
+
+
+def _across(question: EggQuestion, heating: Heating) -> tuple[CurvePicture, ...]:
+    if question.form != "shell":
+        return ()
+    places = np.linspace(0, 1, 61)
+    fourier = max(heating.body.fourier_rate() * question.duration_s, 1e-3)
+    theta = profile_theta(2, heating.body.biot(heating.h_w_m2k), fourier, places)
+    found = heating.surroundings_c + (heating.start_c - heating.surroundings_c) * theta
+    return (
+        CurvePicture(
+            title="egg_across",
+            x_kind="length",
+            y_kind="temperature",
+            lines=(line("from the yolk's centre out", "core", places * heating.body.half_thickness_m, found),),
+            marks=(
+                BenchMark(words="white begins to set", y=61.5),
+                BenchMark(words="yolk like wax", y=65),
+                BenchMark(words="yolk set", y=70),
+            ),
+            y_low=0,
+        ),
+    )
+
+
+def _compare(question: EggQuestion, limit: Limit) -> Table:
+    rows = []
+    sizes = (0.05, 0.06, 0.07) if question.form == "shell" else (0.015, 0.02, 0.03)
+    for size in sizes:
+        update = {"mass_kg": size} if question.form == "shell" else {"thickness_m": size}
+        like = question.model_copy(update=update)
+        body, h = _body(like)
+        water = boiling_c(question.altitude_m) if question.boiling else question.water_c
+        heating = Heating(body, h, question.start_c, water)
+        centre = float(heating.core_c(np.array([question.duration_s]))[0])
+        needed = needed_s(heating, limit)
+        name = f"{size * 1000:.0f} g" if question.form == "shell" else f"{size * 1000:.0f} mm"
+        rows.append((name, f"{centre:.1f} °C", "never" if needed is None else clock(needed)))
+    return Table(title="Other sizes", head=("", "Middle at the end", "Needs"), rows=tuple(rows))
+
+
+def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
+    topic = "cook.minced" if question.form == "pooled" or question.held_s > 0 else "cook.whole"
+    found = [
+        school(set_id.upper(), entry.limit, entry.limit.evaluate(series, question.duration_s))
+        for set_id in RULE_SET_IDS
+        for entry in rule_set(set_id).entries_for(topic)
+        if entry.limit.id != "salmonella-whole-6.5"  # the whole-cut table is for meat
+    ]
+    if question.form == "shell":
+        entry = targets_for("heat.egg_shell")[0]
+        found.append(school(entry.school, entry.limit, entry.limit.evaluate(series, question.duration_s)))
+    return found
+
+
+def _working(question: EggQuestion, heating: Heating, centre: float) -> Working:
+    shell = question.form == "shell"
+    return Working(
+        title="The middle of an egg" if shell else "The middle of a bag",
+        formula="∂T/∂t = α (∂²T/∂r² + (2/r) ∂T/∂r)" if shell else "∂T/∂t = α ∂²T/∂x²",
+        inputs=(
+            Input(
+                name="short diameter" if shell else "thickness",
+                value=round(2000 * heating.body.half_thickness_m, 1),
+                unit="mm",
+            ),
+            Input(name="diffusivity α", value=heating.body.diffusivity_m2_s, unit="m²/s"),
+            Input(name="h", value=heating.h_w_m2k, unit="W/m²·K"),
+            Input(name="from", value=question.start_c, unit="°C"),
+            Input(name="water", value=round(heating.surroundings_c, 2), unit="°C"),
+        ),
+        result=f"{centre:.1f} °C in the middle after {clock(question.duration_s)}",
+        source=CONDUCTION,
+        assumptions=("a sphere of its short diameter, 43 mm for 60 g (common practice)",)
+        if shell
+        else ("water on both sides",),
+        valid_range="eggs 20 to 150 g, bags 3 to 100 mm",
+    )

@@ -1,0 +1,124 @@
+"""All questions of the Bench by family, each opening on real questions."""
+
+import tomllib
+from collections.abc import Callable
+from datetime import date, timedelta
+from functools import lru_cache
+from importlib import resources
+from typing import Any, NamedTuple
+
+from brinefrost.core.bench.acid import AcidQuestion, answer_acid
+from brinefrost.core.bench.answer import BenchAnswer
+from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.clocks import ClocksQuestion, answer_clocks
+from brinefrost.core.bench.cure import CureQuestion, answer_cure
+from brinefrost.core.bench.dates import DatesQuestion, answer_dates
+from brinefrost.core.bench.dry import DryQuestion, answer_dry
+from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
+from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
+from brinefrost.core.bench.fields import FieldSpec, specs_of
+from brinefrost.core.bench.fish import FishQuestion, answer_fish
+from brinefrost.core.bench.fit import FitQuestion, answer_fit
+from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.bench.jars import JarQuestion, answer_jars
+from brinefrost.core.bench.kill import KillQuestion, answer_kill
+from brinefrost.core.bench.kit import KitQuestion, answer_kit
+from brinefrost.core.bench.rules import RulesQuestion, answer_rules
+from brinefrost.core.bench.salt import SaltQuestion, answer_salt
+from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.working import Document
+
+
+class Family(NamedTuple):
+    """A question's shape and who answers it."""
+
+    question: type[Document]
+    answer: Callable[[Any], BenchAnswer]
+
+
+FAMILIES: dict[str, Family] = {
+    "heat": Family(HeatQuestion, answer_heat),
+    "kill": Family(KillQuestion, answer_kill),
+    "fit": Family(FitQuestion, answer_fit),
+    "chill": Family(ChillQuestion, answer_chill),
+    "clocks": Family(ClocksQuestion, answer_clocks),
+    "acid": Family(AcidQuestion, answer_acid),
+    "ferment": Family(FermentQuestion, answer_ferment),
+    "salt": Family(SaltQuestion, answer_salt),
+    "cure": Family(CureQuestion, answer_cure),
+    "dry": Family(DryQuestion, answer_dry),
+    "smoke": Family(SmokeQuestion, answer_smoke),
+    "fish": Family(FishQuestion, answer_fish),
+    "eggs": Family(EggQuestion, answer_eggs),
+    "jars": Family(JarQuestion, answer_jars),
+    "dates": Family(DatesQuestion, answer_dates),
+    "kit": Family(KitQuestion, answer_kit),
+    "rules": Family(RulesQuestion, answer_rules),
+}
+
+
+class Preset(Document):
+    """A question as people ask it."""
+
+    key: str
+    words: str
+    question: dict[str, Any]
+
+
+class FamilyRead(Document):
+    """A family as its page needs it."""
+
+    key: str
+    fields: tuple[FieldSpec, ...]
+    presets: tuple[Preset, ...]
+
+
+@lru_cache(maxsize=1)
+def _presets() -> dict[str, Any]:
+    return tomllib.loads(resources.files(__package__).joinpath("presets.toml").read_text(encoding="utf-8"))
+
+
+def presets(today: date) -> dict[str, tuple[tuple[str, Document], ...]]:
+    """The questions each family opens on; the first is shown when the page is opened."""
+    return {
+        key: tuple(
+            (each["words"], family.question.model_validate(_dated(each.get("question", {}), today)))
+            for each in _presets()[key]
+        )
+        for key, family in FAMILIES.items()
+    }
+
+
+def _dated(value: Any, today: date) -> Any:
+    """Dates written as days from today, put in."""
+    if isinstance(value, dict):
+        return {name: _dated(inner, today) for name, inner in value.items()}
+    if isinstance(value, list):
+        return [_dated(inner, today) for inner in value]
+    if isinstance(value, str) and value.startswith("today"):
+        return today + timedelta(days=int(value[5:] or 0))
+    return value
+
+
+def families(today: date) -> tuple[FamilyRead, ...]:
+    """Every family with its fields and the questions it opens on."""
+    opening = presets(today)
+    return tuple(
+        FamilyRead(
+            key=key,
+            fields=specs_of(family.question),
+            presets=tuple(
+                Preset(key=f"{key}-{i + 1}", words=words, question=question.model_dump(mode="json"))
+                for i, (words, question) in enumerate(opening[key])
+            ),
+        )
+        for key, family in FAMILIES.items()
+    )
+
+
+def answer(key: str, question: Document) -> BenchAnswer:
+    """BenchAnswer a question of a family."""
+    if key not in FAMILIES:
+        raise NotFoundError(f"The Bench has no page “{key}”.", family=key)
+    return FAMILIES[key].answer(question)

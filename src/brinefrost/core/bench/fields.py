@@ -1,0 +1,106 @@
+"""The fields of a question: what kind of quantity each is, so that it can be shown in anybody's units."""
+
+from datetime import date
+from typing import Any, Literal, get_args, get_origin
+
+from pydantic import Field
+from pydantic.fields import FieldInfo
+
+from brinefrost.core.working import Document
+
+FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2100, 1, 1)
+Kind = Literal[
+    "temperature",
+    "difference",
+    "length",
+    "mass",
+    "volume",
+    "time",
+    "percent",
+    "ph",
+    "number",
+    "choice",
+    "flag",
+    "rows",
+    "day",
+    "height",
+    "words",
+]
+
+
+class FieldSpec(Document):
+    """How one field is asked for. Numbers are in °C, m, kg, s, %; ``show`` says how people write it."""
+
+    name: str
+    kind: Kind
+    low: float | None = None
+    high: float | None = None
+    step: float | None = None
+    show: str = ""
+    options: tuple[str, ...] = ()
+    columns: tuple["FieldSpec", ...] = ()
+    optional: bool = False
+    fallback: float | str | None = None
+    main: bool = False
+    only: dict[str, tuple[str, ...]] = {}
+
+
+def field(
+    kind: Kind,
+    default: Any,
+    low: float | None = None,
+    high: float | None = None,
+    show: str = "",
+    step: float | None = None,
+    main: bool = False,
+    only: dict[str, tuple[str, ...]] | None = None,
+    most: int | None = None,
+) -> Any:
+    """A field of a question with its bounds and how it is shown; ``only`` names the choices it belongs to."""
+    extra: dict[str, Any] = {
+        "bench": {"kind": kind, "show": show, "step": step, "main": main, "only": only or {}, "low": low, "high": high}
+    }
+    if kind == "day":
+        return Field(default=default, ge=FIRST_DAY, le=LAST_DAY, json_schema_extra=extra)
+    if kind == "words":
+        return Field(default=default, max_length=600, json_schema_extra=extra)
+    if kind in ("choice", "flag"):
+        return Field(default=default, json_schema_extra=extra)
+    if kind == "rows":
+        return Field(default=default, max_length=most or 40, json_schema_extra=extra)
+    return Field(default=default, ge=low, le=high, json_schema_extra=extra)
+
+
+def specs_of(model: type[Document]) -> tuple[FieldSpec, ...]:
+    """The fields of a question in order."""
+    return tuple(_spec(name, info) for name, info in model.model_fields.items())
+
+
+def _spec(name: str, info: FieldInfo) -> FieldSpec:
+    extra: Any = info.json_schema_extra
+    said: dict[str, Any] = dict(extra.get("bench", {})) if isinstance(extra, dict) else {}
+    kind = said.pop("kind", "number")
+    kinds = get_args(info.annotation)
+    columns: tuple[FieldSpec, ...] = ()
+    options: tuple[str, ...] = ()
+    if kind == "rows":
+        columns = specs_of(kinds[0])
+    if kind == "choice":
+        options = _options(info.annotation)
+    default = info.default
+    return FieldSpec(
+        name=name,
+        kind=kind,
+        columns=columns,
+        options=options,
+        optional=type(None) in kinds,
+        fallback=default if isinstance(default, float | int | str) and not isinstance(default, bool) else None,
+        **said,
+    )
+
+
+def _options(annotation: Any) -> tuple[str, ...]:
+    """The choices of a literal, or of several joined."""
+    if get_origin(annotation) is Literal:
+        return tuple(str(option) for option in get_args(annotation))
+    return tuple(option for part in get_args(annotation) for option in _options(part))

@@ -1,0 +1,378 @@
+"""Fish served raw or barely cooked: freezing, histamine, the minutes before it is eaten, what guests are told."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Dial,
+    DialPicture,
+    Figure,
+    SchoolAnswer,
+    Table,
+    line,
+    measured,
+    planned,
+    worst_of,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.media import body_of, food
+from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
+from brinefrost.core.kitchen.fish import Origin, Species, advisory, freezing_need, species, species_of
+from brinefrost.core.limits import Exposure, Freezing, Hold, Series
+from brinefrost.core.physics.body import Shape
+from brinefrost.core.physics.freezing import FISH, pham_s
+from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.modes import profile_theta
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+SpeciesKey = Literal[
+    "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
+    "bigeye_tuna", "albacore", "blackfin_tuna", "skipjack", "mackerel", "herring", "sardine", "anchovy", "mahi", "cod",
+    "halibut", "sea_bass", "sea_bream", "turbot", "pike", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
+]  # fmt: skip
+Dish = Literal["raw", "citrus", "seared", "cold_smoked", "cooked"]
+SEAR_H, SEAR_C = 300.0, 180.0  # a hot pan's contact, common practice, no source
+COLD_C, KILLED_C = 4.0, 60.0  # out of the fridge; where Anisakis dies within a minute (EFSA 2010)
+
+
+class Reading(Document):
+    """One reading of the freezer's or the fish's temperature."""
+
+    time_s: float = field("time", 0, 0, 40 * 86400, "h")
+    temperature_c: float = field("temperature", -20, -80, 30)
+
+
+class Handling(Document):
+    """A time out of the cold."""
+
+    temperature_c: float = field("temperature", 12, -5, 40)
+    duration_s: float = field("time", 1200, 60, 7 * 86400, "min")
+
+
+class FishQuestion(Document):
+    """Which fish, from where, made into what, frozen how, out for how long."""
+
+    species: SpeciesKey = field("choice", "arctic_char", main=True)
+    origin: Origin = field("choice", "wild", main=True)
+    dish: Dish = field("choice", "citrus", main=True)
+    rule_set: RuleSetId = field("choice", "us", main=True)
+    guests: Literal["general", "higher_risk"] = field("choice", "general", main=True)
+    dressing_s: float = field("time", 300, 0, 4 * 3600, "min", main=True, only={"dish": ("citrus",)})
+    sear_s: float = field("time", 10, 1, 600, "s", main=True, only={"dish": ("seared",)})
+    thickness_m: float = field("length", 0.03, 0.003, 0.3, "mm", 0.001, main=True)
+    core_c: float | None = field("temperature", None, 0, 100, only={"dish": ("cooked",)})
+    freezer_c: float = field("temperature", -30, -60, -12)
+    freezer_h: float = field("number", 15, 3, 200, "W/m²K")
+    was_frozen: bool = field("flag", False)
+    record: tuple[Reading, ...] = field("rows", (), most=200, main=True)
+    out: tuple[Handling, ...] = field("rows", (Handling(),), most=40, main=True)
+
+
+def answer_fish(question: FishQuestion) -> BenchAnswer:
+    """Whether the fish may be served this way, and what it takes.
+
+    Parameters
+    ----------
+    question : FishQuestion
+        Lengths [m], temperatures [°C], times [s].
+
+    Returns
+    -------
+    BenchAnswer
+        Freezing needed or the exemption and its paper, the record judged, time to freeze the core, the histamine clock,
+        the advisory.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a freezer record does not rise in time or a number is out of a model's range.
+
+    Notes
+    -----
+    Valid as the stricter reading: acid, salt and a seared outside do not count as a kill step.
+
+    References
+    ----------
+    FDA Food Code 2022, 3-402.11; Reg. (EC) 853/2004; FDA guidance ch. 5 and 7; EFSA (2010).
+    """
+    kind = species_of(question.species)
+    need = freezing_need(kind, question.origin, question.rule_set)
+    raw = question.dish != "cooked"
+    freeze = _freeze_limit(question.rule_set)
+    record = freeze.evaluate(_series(question.record), float(question.record[-1].time_s) if question.record else 0.0)
+    states: list[AnswerState] = []
+    said: list[str] = []
+    if raw and question.guests == "higher_risk":
+        states.append("would_fail")
+        said.append("Nothing raw or barely cooked goes to guests at higher risk.")
+    if raw and need.needed:
+        # without a record it is not frozen: that is a stop, not an open question
+        states.append("would_fail" if record.state == "not_measured" else measured(record.state))
+        said.append(
+            "It must be frozen first, and no freezing record is here."
+            if record.state == "not_measured"
+            else record.sentence
+        )
+    if raw and not need.needed and need.paper:
+        states.append("ask")
+        said.append(f"Exempt only with: {need.paper}")
+    if kind.bivalve and question.dish != "cooked":
+        states.append("ask")
+        said.append("Raw bivalves carry norovirus and Vibrio: tags, source and your authority's leave.")
+    histamine = _histamine(question, kind)
+    states += [state for _, state, _ in histamine]
+    cooked = _cooked(question)
+    states += [state for state, _ in cooked]
+    said += [text for _, text in cooked]
+    state = worst_of(states) if states else "would_meet"
+    return BenchAnswer(
+        state=state,
+        sentence=_sentence(question, kind, need.needed, record.state, state),
+        reason=" ".join([need.because, *_what_the_dish_does(question), *said]),
+        fixes=_fixes(question, need.needed, record.state, state),
+        figures=_figures(question, kind, freeze),
+        pictures=(*_dials(histamine), *_sear(question)),
+        tables=(_list(),),
+        schools=tuple(_schools(question, kind)),
+        workings=(record.working, *(working for _, _, working in histamine), _freezing_working(question)),
+        caution=advisory(question.rule_set),
+    )
+
+
+def _freeze_limit(rule_set_id: RuleSetId) -> Freezing:
+    """The rule set's freezing; one without a figure takes the strictest of the others."""
+    known = rule_set_id if rule_set(rule_set_id).entries_for("freeze.parasites") else "us"
+    return rule_set(known).limit_as("freeze.parasites", Freezing)
+
+
+def _series(rows: tuple[Reading, ...]) -> Series:
+    if not rows:
+        return Series.empty(closed=True)
+    ordered = sorted(rows, key=lambda row: row.time_s)
+    times = np.array([row.time_s for row in ordered])
+    return Series(times, np.array([row.temperature_c for row in ordered]), 0.5, float(times[0]), True, 24 * 3600.0)
+
+
+def _histamine(question: FishQuestion, kind: Species) -> list[tuple[Dial, AnswerState, Working]]:
+    if not kind.scombroid or not question.out:
+        return []
+    limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", Exposure)
+    series = laid_end_to_end((each.temperature_c, each.duration_s) for each in question.out)
+    verdict = limit.evaluate(series, float(series.times_s[-1]))
+    dial = Dial(
+        name=limit.title, used=(verdict.value or 0) / 100, words=verdict.working.result, state=planned(verdict.state)
+    )
+    return [(dial, "would_fail" if verdict.state == "fail" else "would_meet", verdict.working)]
+
+
+def _cooked(question: FishQuestion) -> list[tuple[AnswerState, str]]:
+    if question.dish != "cooked":
+        return []
+    limit = target("bivalve-90" if species_of(question.species).bivalve else "anisakis-60", Hold)
+    if question.core_c is None:
+        return [("not_measured", "The core was not measured.")]
+    series = Series(np.array([0.0, limit.for_s]), np.full(2, question.core_c), 0.5, 0.0, True, np.inf)
+    verdict = limit.evaluate(series, limit.for_s)
+    return [(measured(verdict.state), f"{limit.title}: {verdict.sentence}")]
+
+
+def _sentence(question: FishQuestion, kind: Species, needed: bool, record: str, state: AnswerState) -> str:
+    dish = {
+        "raw": "raw",
+        "citrus": "in citrus",
+        "seared": "seared outside",
+        "cold_smoked": "cold-smoked",
+        "cooked": "cooked",
+    }
+    name = f"{kind.name} {dish[question.dish]}"
+    if question.guests == "higher_risk" and question.dish != "cooked":
+        return f"{name}: not for guests at higher risk."
+    if needed and question.dish != "cooked" and record == "not_measured":
+        return f"{name} is raw fish: freeze it first, or do not serve it."
+    if needed and question.dish != "cooked":
+        return f"{name} is raw fish: " + (
+            "its freezing is on record." if record == "pass" else "its freezing is not enough."
+        )
+    if question.dish == "seared":
+        name += ", raw inside: treat it as raw"
+    if state == "ask":
+        return f"{name}. It may be served with its papers in hand."
+    return f"{name}: " + ("may be served." if state in ("would_meet", "pass") else "not as it stands.")
+
+
+def _what_the_dish_does(question: FishQuestion) -> list[str]:
+    if question.dish == "citrus":
+        return [
+            f"{clock(question.dressing_s)} in citrus whitens the outside; it kills neither larvae nor most bacteria."
+        ]
+    if question.dish == "seared":
+        depth = _seared_m(question)
+        return [
+            f"{clock(question.sear_s)} a side brings the outer {depth * 1000:.1f} mm to 60 °C: the middle stays raw."
+        ]
+    if question.dish == "cold_smoked":
+        return ["Cold smoke leaves it raw."]
+    return []
+
+
+def _seared_m(question: FishQuestion) -> float:
+    """How deep 60 °C has come [m], from the field across a slab seared on both faces."""
+    heating = Heating(body_of("slab", question.thickness_m, 0.1, 0.1, food("fish")), SEAR_H, COLD_C, SEAR_C)
+    places = np.linspace(0, 1, 401)
+    biot, fourier = heating.body.biot(SEAR_H), heating.body.fourier_rate() * question.sear_s
+    field_c = SEAR_C + (COLD_C - SEAR_C) * profile_theta(0, biot, max(fourier, 1e-3), places)
+    hot = places[field_c >= KILLED_C]
+    return float((1 - hot[0]) * question.thickness_m / 2) if len(hot) else 0.0
+
+
+def _fixes(question: FishQuestion, needed: bool, record: str, state: AnswerState) -> tuple[str, ...]:
+    if state in ("would_meet", "pass"):
+        return ()
+    said = []
+    if question.guests == "higher_risk" and question.dish != "cooked":
+        said.append("Cook it: 63 °C for 15 s at the core, or 70 °C for 2 min.")
+    if needed and record != "pass" and question.dish != "cooked":
+        limit = _freeze_limit(question.rule_set)
+        said.append(
+            "Freeze it: " + ", or ".join(option.words() for option in limit.options) + ". Keep the record 90 days."
+        )
+        said.append(
+            "Or buy it farmed on parasite-free feed with the supplier's letter, or frozen with the supplier's record."
+        )
+        said.append("Or cook it: 60 °C for 1 min at the core kills Anisakis.")
+    if not said:
+        said.append("Get the paper first; without it, freeze or cook.")
+    return tuple(said)
+
+
+def _figures(question: FishQuestion, kind: Species, freeze: Freezing) -> tuple[Figure, ...]:
+    option = freeze.options[0]
+    found = []
+    if question.freezer_c < option.hold_at_c:
+        to_core = pham_s(
+            FISH, Shape.slab, question.thickness_m, question.freezer_h, 4.0, option.hold_at_c, question.freezer_c
+        )
+        found += [
+            Figure(
+                name="freeze_to_core",
+                value=to_core,
+                kind="time",
+                show="h",
+                main=True,
+                words=f"until the core is at {option.hold_at_c:g} °C; the clock starts then",
+            ),
+            Figure(
+                name="freeze_in_all",
+                value=to_core + option.for_s,
+                kind="time",
+                show="d",
+                main=True,
+                words=option.words(),
+            ),
+        ]
+    else:
+        found.append(
+            Figure(
+                name="freeze_to_core",
+                value=None,
+                kind="time",
+                show="h",
+                main=True,
+                words=f"this freezer never brings the core to {option.hold_at_c:g} °C",
+            )
+        )
+    found.append(
+        Figure(
+            name="out_of_cold",
+            value=sum(each.duration_s for each in question.out),
+            kind="time",
+            show="min",
+            words="in all, by the rows below",
+        )
+    )
+    if kind.scombroid:
+        found.append(Figure(name="scombroid", value=None, kind="words", words="makes histamine: no cooking removes it"))
+    return tuple(found)
+
+
+def _dials(histamine: list[tuple[Dial, AnswerState, Working]]) -> tuple[DialPicture, ...]:
+    return (DialPicture(title="histamine", dials=tuple(dial for dial, _, _ in histamine)),) if histamine else ()
+
+
+def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
+    """The temperature across the piece when it leaves the pan."""
+    if question.dish != "seared":
+        return ()
+    body = body_of("slab", question.thickness_m, 0.1, 0.1, food("fish"))
+    places = np.linspace(0, 1, 101)
+    theta = profile_theta(0, body.biot(SEAR_H), max(body.fourier_rate() * question.sear_s, 1e-3), places)
+    half = SEAR_C + (COLD_C - SEAR_C) * theta
+    depth, whole = face_to_face(question.thickness_m, places, half)
+    return (
+        CurvePicture(
+            title="seared_across",
+            x_kind="length",
+            y_kind="temperature",
+            lines=(line("when it leaves the pan", "core", depth, whole),),
+            marks=(BenchMark(words=f"{KILLED_C:g} °C", y=KILLED_C),),
+            y_low=0,
+        ),
+    )
+
+
+def _list() -> Table:
+    rows = [
+        (
+            each.name,
+            each.latin,
+            "yes" if each.parasites else "no",
+            "yes" if each.scombroid else "no",
+            "Thunnus: exempt (us)"
+            if each.tuna
+            else "mollusc: exempt"
+            if each.mollusc
+            else "farmed with letter"
+            if each.farmed
+            else "",
+        )
+        for each in species().values()
+    ]
+    return Table(title="Species", head=("Fish", "", "Parasites", "Histamine", "Exempt from freezing"), rows=tuple(rows))
+
+
+def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:
+    found = []
+    for set_id in RULE_SET_IDS:
+        need = freezing_need(kind, question.origin, set_id)
+        option = _freeze_limit(set_id).options[0].words()
+        state: AnswerState = "ask" if need.needed or need.paper else "would_meet"
+        found.append(
+            SchoolAnswer(
+                school=set_id.upper(),
+                state=state,
+                sentence=f"Freeze first: {option}." if need.needed else f"{need.because} {need.paper}".strip(),
+            )
+        )
+    return found
+
+
+def _freezing_working(question: FishQuestion) -> Working:
+    return Working(
+        title="Freezing to the core",
+        formula="t = d/(E h) (ΔH₁/ΔT₁ + ΔH₂/ΔT₂)(1 + Bi/2)",
+        inputs=(
+            Input(name="thickness", value=question.thickness_m * 1000, unit="mm"),
+            Input(name="freezer", value=question.freezer_c, unit="°C"),
+            Input(name="h", value=question.freezer_h, unit="W/m²·K"),
+        ),
+        result="",
+        source=Source(citation="Pham (1986); Singh & Heldman, ch. 7", tag="published"),
+        assumptions=("one layer, air on both sides", "water 78 %, frozen conductivity 1.4 W/m·K"),
+        valid_range="air -10 to -60 °C, within about 10 %",
+    )

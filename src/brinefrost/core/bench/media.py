@@ -1,0 +1,74 @@
+"""What can surround a food, with the surface coefficient planned with, and foods with their thermal values."""
+
+import tomllib
+from functools import lru_cache
+from importlib import resources
+from typing import Literal
+
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.working import Document, Source
+
+MediumKey = Literal[
+    "bath",
+    "steam",
+    "fan_oven",
+    "still_oven",
+    "still_fat",
+    "slurry",
+    "blast",
+    "fan_fridge",
+    "still_fridge",
+    "bench",
+]
+FoodKey = Literal["red_meat", "poultry", "fish", "stew", "egg_sauce", "custard", "vegetable", "fat_meat"]
+ShapeKey = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]
+
+
+class Medium(Document):
+    """A surrounding: its coefficient on the slow side of the band."""
+
+    key: str
+    name: str
+    h_w_m2k: float
+    low: float
+    high: float
+    source: Source
+
+
+class Food(Document):
+    """A food: planned on the slow side."""
+
+    key: str
+    name: str
+    diffusivity_m2_s: float
+    conductivity_w_mk: float
+    density_kg_m3: float
+    heat_capacity_j_kgk: float
+    source: Source
+
+
+@lru_cache(maxsize=1)
+def _data() -> tuple[dict[str, Medium], dict[str, Food]]:
+    text = resources.files(__name__.rpartition(".")[0]).joinpath("media.toml").read_text(encoding="utf-8")
+    data = tomllib.loads(text)
+    media = [Medium.model_validate(each) for each in data["media"]]
+    foods = [Food.model_validate(each) for each in data["foods"]]
+    return {m.key: m for m in media}, {f.key: f for f in foods}
+
+
+def medium(key: MediumKey) -> Medium:
+    """The surrounding of a key."""
+    return _data()[0][key]
+
+
+def food(key: FoodKey) -> Food:
+    """The food of a key."""
+    return _data()[1][key]
+
+
+def body_of(shape: ShapeKey, thickness_m: float, length_m: float, width_m: float, kind: Food) -> Body:
+    """A piece of a food; length closes a finite cylinder, length and width a brick."""
+    others = {"finite_cylinder": (length_m / 2,), "brick": (length_m / 2, width_m / 2)}.get(shape, ())
+    base = {"finite_cylinder": Shape.cylinder, "brick": Shape.slab}.get(shape)
+    base = Shape[shape] if base is None else base
+    return Body(base, thickness_m / 2, kind.diffusivity_m2_s, kind.conductivity_w_mk, others)

@@ -1,0 +1,188 @@
+"""One topic under every rule set, and a kitchen's own limit beside them: stricter, or a departure with a reason."""
+
+from typing import Literal
+
+from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, Table
+from brinefrost.core.bench.fields import field
+from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
+from brinefrost.core.rules.layers import OwnRule, layered, strictness
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+TopicKey = Literal[
+    "hold.hot",
+    "hold.cold",
+    "chill.cooked",
+    "reheat",
+    "time.uncontrolled",
+    "date.ready_to_eat",
+    "keep.days",
+    "keep.sealed",
+    "cook.poultry",
+    "cook.whole",
+    "cook.minced",
+    "cook.game",
+    "freeze.parasites",
+    "receive.cold",
+]
+WARMTHS = (
+    "hold.hot",
+    "hold.cold",
+    "reheat",
+    "keep.sealed",
+    "cook.poultry",
+    "cook.whole",
+    "cook.minced",
+    "cook.game",
+    "receive.cold",
+)
+TIMES = ("chill.cooked", "time.uncontrolled")
+DAYS = ("date.ready_to_eat", "keep.days")
+OWN = Source(citation="This kitchen's own rule", tag="common_practice")
+
+
+class RulesQuestion(Document):
+    """A topic, the rule set the kitchen answers to, and the kitchen's own number."""
+
+    topic: TopicKey = field("choice", "hold.hot", main=True)
+    rule_set: RuleSetId = field("choice", "us", main=True)
+    own_c: float | None = field("temperature", 63, -40, 100, main=True, only={"topic": WARMTHS})
+    own_s: float | None = field("time", 3600, 60, 48 * 3600, "h", main=True, only={"topic": TIMES})
+    own_days: float | None = field("number", 3, 1, 90, "d", step=1, main=True, only={"topic": DAYS})
+    own_reason: str = field("words", "", main=True)
+
+
+def answer_rules(question: RulesQuestion) -> BenchAnswer:
+    """Show a topic under every rule set and judge the kitchen's own limit against the chosen one.
+
+    Parameters
+    ----------
+    question : RulesQuestion
+        The kitchen's own limit: a temperature [°C], a time [s] or days [d], as the topic asks.
+
+    Returns
+    -------
+    BenchAnswer
+        Whether the own limit is stricter, the same or looser; every school with its source.
+
+    Raises
+    ------
+    NotFoundError
+        If the rule set has no limit for the topic.
+
+    Notes
+    -----
+    Valid for plain bounds, holds, coolings and times; tables are shown, not compared.
+
+    References
+    ----------
+    Each limit carries its own.
+    """
+    rules = rule_set(question.rule_set)
+    rule = rules.entries_for(question.topic)[0].limit if rules.entries_for(question.topic) else None
+    if rule is None:
+        raise NotFoundError(f"{rules.name} has no figure for this topic. Take the strictest of the others.")
+    own = _own(rule, question)
+    state, sentence, reason = _verdict(question, rule, own)
+    return BenchAnswer(
+        state=state,
+        sentence=sentence,
+        reason=reason,
+        fixes=("Write why it is departed from: it prints on the plan.",) if state == "would_fail" else (),
+        figures=()
+        if own is None
+        else (Figure(name="own_limit", value=None, kind="words", words=own.title, main=True),),
+        tables=(_all(question.topic),),
+        schools=tuple(
+            SchoolAnswer(
+                school=f"{set_id.upper()}, {entry.school}",
+                state=_beside(entry.limit, question),
+                sentence=f"{entry.limit.title}. {entry.limit.qualifier}".strip(),
+            )
+            for set_id in RULE_SET_IDS
+            for entry in rule_set(set_id).entries_for(question.topic)
+        ),
+        workings=(
+            Working(
+                title="Strictness",
+                formula="every part of the own limit at least as strict as the rule's",
+                inputs=(Input(name="rule", value=rule.title), Input(name="own", value=own.title if own else "none")),
+                result=strictness(own, rule) if own else "",
+                source=rule.source,
+            ),
+        ),
+        caution=rules.authority,
+    )
+
+
+def _own(rule: Limit, question: RulesQuestion) -> Limit | None:
+    """The rule with the kitchen's number in it; None where no number was given or the rule is a table."""
+    update: dict[str, object] = {"id": "own-" + rule.id, "source": OWN}
+    value = _value(question)
+    if value is None:
+        return None
+    if isinstance(rule, Threshold):
+        return rule.model_copy(update={**update, "value": value, "title": f"{rule.sign()} {value:g} {rule.unit}"})
+    if isinstance(rule, Hold):
+        held = f" for {clock(rule.for_s)}" if rule.for_s else ""
+        return rule.model_copy(update={**update, "at_least_c": value, "title": f"{value:g} °C{held}"})
+    if isinstance(rule, Cooling):
+        first = rule.stages[0].model_copy(update={"within_s": value})
+        title = f"to {first.to_c:g} °C within {clock(value)}"
+        return rule.model_copy(update={**update, "stages": (first, *rule.stages[1:]), "title": title})
+    if isinstance(rule, Uncontrolled):
+        return rule.model_copy(update={**update, "within_s": value, "title": f"at most {clock(value)}"})
+    return None
+
+
+def _value(question: RulesQuestion) -> float | None:
+    if question.topic in WARMTHS:
+        return question.own_c
+    return question.own_s if question.topic in TIMES else question.own_days if question.topic in DAYS else None
+
+
+def _beside(rule: Limit, question: RulesQuestion) -> AnswerState:
+    """How the kitchen's number stands to another rule."""
+    own = _own(rule, question)
+    if own is None:
+        return "ask"
+    return "would_meet" if strictness(own, rule) in ("stricter", "same") else "would_fail"
+
+
+def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[AnswerState, str, str]:
+    if own is None:
+        return "ask", f"{rule.title}.", rule.qualifier
+    stands = strictness(own, rule)
+    try:
+        layered(rule_set(question.rule_set), (OwnRule(topic=question.topic, limit=own, reason=question.own_reason),))
+    except RefusedError as error:
+        return (
+            "would_fail",
+            f"Your {own.title} is looser than {question.rule_set.upper()}: {rule.title}.",
+            error.sentence,
+        )
+    if stands in ("stricter", "same"):
+        return (
+            "would_meet",
+            f"Your {own.title} may stand: {stands} as {question.rule_set.upper()}, {rule.title}.".replace(
+                "stricter as", "stricter than"
+            ),
+            "",
+        )
+    return "ask", f"A departure from {rule.title}, with the reason you gave.", question.own_reason
+
+
+def _all(topic: str) -> Table:
+    rows = [
+        (
+            set_id.upper(),
+            entry.school,
+            entry.limit.title,
+            entry.limit.source.citation,
+            entry.limit.source.tag.replace("_", " "),
+        )
+        for set_id in RULE_SET_IDS
+        for entry in rule_set(set_id).entries_for(topic)
+    ]
+    return Table(title="Every rule set", head=("Rules", "School", "Limit", "Source", ""), rows=tuple(rows))

@@ -1,0 +1,316 @@
+"""Brine and dry cure: how strong, how much salt in the end, how far it has come, how long to the middle."""
+
+from dataclasses import replace
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.acid import ground
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    Line,
+    LineKind,
+    Picture,
+    Table,
+    line,
+)
+from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.steady import face_to_face
+from brinefrost.core.chemistry.brine import (
+    brine_density_kg_m3,
+    on_water_from_total,
+    percent_from_density,
+    percent_of_total,
+    resting_salt_percent,
+    salometer_degrees,
+    salt_needed_kg,
+)
+from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.limits import Composition, Measured, Quantity
+from brinefrost.core.physics.body import Shape
+from brinefrost.core.rules import target
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+SaltWay = Literal["brine", "dry", "rub"]
+SaltShape = Literal["slab", "cylinder", "sphere"]
+WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
+FLESH = Literal["red_meat", "pork", "poultry", "fish", "fat_fish"]
+COLD_C = 5.0
+SALT_RUB_KG_L, SPICE_KG_L = 1.2, 0.5  # bulk densities of fine salt and of ground spice, common practice, no source
+FAST_D_M2_S = 5e-10  # fast end of what is published for cold meat; from memory, verify
+EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
+
+
+class SaltQuestion(Document):
+    """What is salted, how, for how long."""
+
+    way: SaltWay = field("choice", "brine", main=True)
+    flesh: FLESH = field("choice", "pork", main=True)
+    food_kg: float = field("mass", 1.2, 0.01, 500, "kg", main=True)
+    thickness_m: float = field("length", 0.05, 0.002, 0.3, "mm", 0.001, main=True)
+    shape: SaltShape = field("choice", "slab")
+    water_kg: float = field("mass", 2, 0, 2000, "kg", main=True, only={"way": ("brine",)})
+    salt_kg: float = field("mass", 0.06, 0, 500, "g", 0.005, main=True, only={"way": ("brine", "dry")})
+    rub_ml: float = field("number", 60, 0, 20000, "mL", only={"way": ("rub",)}, main=True)
+    rub_salt_parts: float = field("number", 1, 0, 20, "parts", only={"way": ("rub",)})
+    rub_other_parts: float = field("number", 1, 0, 20, "parts", only={"way": ("rub",)})
+    duration_s: float = field("time", 12 * 3600, 600, 120 * 86400, "h", 3600, main=True)
+    kept_c: float = field("temperature", 4, 0, 25, main=True)
+    brine_in_c: float = field("temperature", 4, 0, 100, only={"way": ("brine",)})
+    wanted_percent: float = field("percent", 1.8, 0.2, 12, step=0.1)
+    gravity_kg_m3: float | None = field("number", None, 1000, 1200, "kg/m³")
+
+
+def answer_salt(question: SaltQuestion) -> BenchAnswer:
+    """How salty it becomes, and how far the salt has come.
+
+    Parameters
+    ----------
+    question : SaltQuestion
+        Masses [kg], lengths [m], temperatures [°C], time [s].
+
+    Returns
+    -------
+    BenchAnswer
+        Strength by every convention, salt at rest, share that has reached the middle, time to the middle for this
+        and for half the thickness, salt for a wanted strength.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a number lies outside the range of a model.
+
+    Notes
+    -----
+    Valid for flesh without skin, wetted all round; slow side. Salt meant to preserve needs its analysis.
+
+    References
+    ----------
+    Mass balance; Crank (1975); FDA guidance ch. 13 for water-phase salt.
+    """
+    salt = _salt_kg(question)
+    water = question.water_kg if question.way == "brine" else 0.0
+    share = WATER_SHARE[question.flesh]
+    whole, phase = resting_salt_percent(question.food_kg, share, salt, water)
+    piece = Piece(Shape[question.shape], question.thickness_m, diffusivity_m2_s("salt_meat", question.kept_c))
+    reached = float(share_in_middle(piece, np.array([question.duration_s]))[0])
+    needed = time_to_middle_s(piece, EVEN)
+    state, sentence, fixes = _verdict(question, reached, needed, phase)
+    return BenchAnswer(
+        state=state,
+        sentence=sentence,
+        reason=f"Half its final salt has come {1000 * _front_m(question, piece):.0f} mm deep. At rest {whole:.2f} % "
+        f"salt in everything, {phase:.2f} % in the water of the flesh.",
+        fixes=fixes,
+        figures=_figures(question, piece, salt, (whole, phase, reached, needed)),
+        pictures=_pictures(question, piece, phase),
+        tables=(_conventions(question, salt, water), _halves(question)),
+        workings=(_working(question, piece, reached, needed), *_packed(phase)),
+        caution="Cold brine over cold meat, at 5 °C or below. Salting to preserve, or to pack without oxygen, usually "
+        "needs approval and an analysis of water-phase salt.",
+    )
+
+
+def _salt_kg(question: SaltQuestion) -> float:
+    if question.way != "rub":
+        return question.salt_kg
+    parts = question.rub_salt_parts + question.rub_other_parts
+    if not parts > 0:
+        raise OutOfRangeError("A rub needs at least one part of something.")
+    return question.rub_ml / 1000 * question.rub_salt_parts / parts * SALT_RUB_KG_L
+
+
+def _verdict(
+    question: SaltQuestion, reached: float, needed: float, phase: float
+) -> tuple[AnswerState, str, tuple[str, ...]]:
+    if question.way == "brine" and question.brine_in_c > COLD_C + 1:
+        return (
+            "would_fail",
+            f"Brine at {question.brine_in_c:g} °C over cold meat warms it into the growth zone.",
+            ("Cool the brine to 5 °C or below before the meat goes in.",),
+        )
+    if question.kept_c > COLD_C:
+        return (
+            "would_fail",
+            f"Kept at {question.kept_c:g} °C: flesh is salted at 5 °C or below.",
+            ("Keep it at 5 °C or below.",),
+        )
+    thin = question.thickness_m * (question.duration_s / needed) ** 0.5
+    share = "less than 1 %" if reached < 0.01 else f"{100 * reached:.0f} %"
+    through = f"After {clock(question.duration_s)} the middle has {share} of its final salt"
+    if reached >= EVEN:
+        return "would_meet", f"{through}: salted through.", ()
+    return (
+        "would_fail",
+        f"{through}; it needs {clock(needed)}.",
+        (
+            f"Leave it {clock(needed)}, or cut it to {1000 * thin:.0f} mm for {clock(question.duration_s)}.",
+            "Half the thickness needs a quarter of the time, not half.",
+        ),
+    )
+
+
+def _figures(
+    question: SaltQuestion, piece: Piece, salt: float, found_out: tuple[float, float, float, float]
+) -> tuple[Figure, ...]:
+    whole, phase, reached, needed = found_out
+    water = question.water_kg if question.way == "brine" else 0.0
+    wanted = salt_needed_kg(question.food_kg, water, question.wanted_percent)
+    flat = question.wanted_percent / 100 * (question.food_kg + water)
+    fast = time_to_middle_s(replace(piece, diffusivity_m2_s=max(FAST_D_M2_S, piece.diffusivity_m2_s)), EVEN)
+    found = [
+        Figure(
+            name="in_middle",
+            value=round(100 * reached, 1),
+            kind="percent",
+            show="of final",
+            main=True,
+            low=0,
+            high=100,
+            band_from=100 * EVEN,
+            band_to=100,
+        ),
+        Figure(
+            name="time_to_middle",
+            value=needed,
+            kind="time",
+            show="d",
+            main=True,
+            words=f"slow side; {clock(fast)} at the fast end of what is published",
+        ),
+        Figure(
+            name="front_depth",
+            value=_front_m(question, piece),
+            kind="length",
+            show="mm",
+            words="half its final salt so deep",
+        ),
+        Figure(name="salt_at_rest", value=round(whole, 2), kind="percent", show="of all"),
+        Figure(
+            name="water_phase_salt",
+            value=round(phase, 2),
+            kind="percent",
+            show="in its water",
+            low=0,
+            high=10,
+            band_from=3.5,
+            band_to=10,
+        ),
+        Figure(
+            name="salt_for_wanted",
+            value=wanted,
+            kind="mass",
+            show="g",
+            words=f"{question.wanted_percent:g} % of all; {1000 * flat:.0f} g if counted on food and water alone",
+        ),
+        Figure(
+            name="trade_time",
+            value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
+            kind="time",
+            show="d",
+            words="the trade's day per 6.5 mm and two more",
+        ),
+    ]
+    if question.way == "rub":
+        other = (
+            question.rub_ml
+            / 1000
+            * SPICE_KG_L
+            * question.rub_other_parts
+            / (question.rub_salt_parts + question.rub_other_parts)
+        )
+        found.append(
+            Figure(
+                name="rub_salt",
+                value=salt,
+                kind="mass",
+                show="g",
+                words=f"and {1000 * other:.0f} g of the rest, {1000 * salt / question.food_kg:.0f} g on a kg of meat",
+            )
+        )
+    return tuple(found)
+
+
+def _front_m(question: SaltQuestion, piece: Piece) -> float:
+    """How deep half the final strength has come [m]."""
+    places = np.linspace(0, 1, 401)
+    salted = across(piece, question.duration_s, places) >= 0.5
+    return float((1 - places[salted][0]) * piece.thickness_m / 2) if salted.any() else 0.0
+
+
+def _pictures(question: SaltQuestion, piece: Piece, phase: float) -> tuple[Picture, ...]:
+    places = np.linspace(0, 1, 41)
+    lines: list[Line] = []
+    kinds: tuple[LineKind, ...] = ("other", "core", "other")
+    times = (question.duration_s / 4, question.duration_s, 4 * question.duration_s)
+    for time, kind in zip(times, kinds, strict=True):
+        half = across(piece, time, places) * phase
+        lines.append(line(f"after {clock(time)}", kind, *face_to_face(piece.thickness_m, places, half)))
+    return (
+        CurvePicture(
+            title="salt_front",
+            x_kind="length",
+            y_kind="percent",
+            y_show="salt in the water",
+            lines=tuple(lines),
+            marks=(BenchMark(words="at rest", y=phase), BenchMark(words="packed without oxygen 3.5 %", y=3.5)),
+            y_low=0,
+        ),
+        ground(6.0, phase),
+    )
+
+
+def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
+    rows: list[tuple[str, ...]] = []
+    if question.way == "brine" and water > 0:
+        total = percent_of_total(salt, water)
+        strong = min(total, 26.4)
+        rows = [
+            ("Salt in the brine, of the whole", f"{total:.2f} %"),
+            ("Salt on the water", f"{on_water_from_total(total):.2f} %"),
+            ("Degrees salometer, 15.6 °C", f"{salometer_degrees(strong):.0f} °"),
+            ("Density, 15.6 °C", f"{brine_density_kg_m3(strong):.0f} kg/m³"),
+        ]
+    if question.gravity_kg_m3 is not None:
+        measured = percent_from_density(question.gravity_kg_m3)
+        rows.append(("Your hydrometer's reading, as salt", f"{measured:.2f} %"))
+    rows.append(("Salt on the food", f"{1000 * salt / question.food_kg:.0f} g/kg"))
+    return Table(title="The same salt, every way of saying it", head=("", ""), rows=tuple(rows))
+
+
+def _halves(question: SaltQuestion) -> Table:
+    rows = []
+    for factor in (1.0, 0.5, 0.25):
+        piece = Piece(
+            Shape[question.shape], question.thickness_m * factor, diffusivity_m2_s("salt_meat", question.kept_c)
+        )
+        rows.append((f"{question.thickness_m * factor * 1000:.0f} mm", clock(time_to_middle_s(piece, EVEN))))
+    return Table(title="Time to nine tenths in the middle", head=("Thickness", "Time"), rows=tuple(rows))
+
+
+def _packed(phase: float) -> tuple[Working, ...]:
+    facts: dict[Quantity, Measured] = {"salt": Measured(value=phase)}
+    return (target("wps-packed-fish", Composition).judge(facts, "computed").working,)
+
+
+def _working(question: SaltQuestion, piece: Piece, reached: float, needed: float) -> Working:
+    return Working(
+        title="Salt on its way in",
+        formula="∂c/∂t = D ∂²c/∂x², surface at the final strength; t ∝ thickness²",
+        inputs=(
+            Input(name="thickness", value=question.thickness_m * 1000, unit="mm"),
+            Input(name=f"D at {question.kept_c:g} °C", value=piece.diffusivity_m2_s, unit="m²/s"),
+            Input(name="Fourier number", value=round(piece.fourier(question.duration_s), 4)),
+        ),
+        result=f"{100 * reached:.0f} % in the middle after {clock(question.duration_s)}; 90 % after {clock(needed)}",
+        source=Source(
+            citation="Crank, The Mathematics of Diffusion (1975); D from memory, verify", tag="published_from_memory"
+        ),
+        assumptions=("wetted all round", "brine even and plenty", "no skin, little fat"),
+        valid_range="2 to 300 mm, 0 to 25 °C",
+    )

@@ -1,0 +1,47 @@
+"""What several pages ask of a limit in one steady surrounding, and of steps laid end to end."""
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from brinefrost.core.limits import Hold, Lethality, Limit, Series
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.heating import Heating, time_to_core_s, time_to_lethality_s
+
+BLINK_S = 1e-3  # between two steps at different temperatures
+
+
+def counts_from_c(limit: Limit, otherwise: float = 54.4) -> float:
+    """The temperature from which a limit gives credit [°C]."""
+    if isinstance(limit, Lethality):
+        return limit.model.law().knots_c[0]
+    return limit.at_least_c if isinstance(limit, Hold) else otherwise
+
+
+def needed_s(heating: Heating, limit: Limit) -> float | None:
+    """Shortest time in these surroundings that meets a limit [s]; None where none does."""
+    if isinstance(limit, Lethality):
+        return time_to_lethality_s(heating, limit.model.law())
+    if isinstance(limit, Hold):
+        reached = time_to_core_s(heating, limit.at_least_c)
+        return None if reached is None else reached + limit.for_s
+    return None
+
+
+def laid_end_to_end(steps: Iterable[tuple[float, float]], uncertainty: float = 0.0, closed: bool = True) -> Series:
+    """A series of steps, each a temperature [°C] and how long it was kept [s]; empty without steps."""
+    times: list[float] = []
+    values: list[float] = []
+    now = 0.0
+    for temperature, duration_s in steps:
+        times += [now + (BLINK_S if times else 0.0), now + duration_s]
+        values += [temperature, temperature]
+        now += duration_s
+    return Series(np.array(times), np.array(values), uncertainty, 0.0, closed, np.inf, "computed")
+
+
+def face_to_face(thickness_m: float, places: Array, from_middle: Array) -> tuple[Array, Array]:
+    """Depth from one face [m] and the profile over the whole piece, from its half given from the middle out."""
+    half = thickness_m / 2
+    depth = np.concatenate((half - places[::-1] * half, half + places[1:] * half))
+    return depth, np.concatenate((from_middle[::-1], from_middle[1:]))

@@ -1,0 +1,1 @@
+"""Acid, salt, cure and water activity."""

@@ -1,0 +1,1 @@
+"""What is known of single things in a kitchen: eggs, fish, jars, dates, instruments."""

@@ -1,0 +1,141 @@
+"""Discard dates: the rule set's days, freezing that stops the count, and parents that hand theirs on."""
+
+from datetime import date, timedelta
+from typing import Literal
+
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.limits import Threshold
+from brinefrost.core.rules import RuleSetId, rule_set
+from brinefrost.core.working import Document, Source
+
+Pack = Literal["open", "cooked_sealed", "vacuum"]
+TOPICS: dict[Pack, str] = {"open": "date.ready_to_eat", "cooked_sealed": "keep.days", "vacuum": "date.vacuum"}
+
+
+class Frozen(Document):
+    """From the day it went in to the day it came out to thaw; no end while it is in."""
+
+    since: date
+    until: date | None = None
+
+
+class DiscardDate(Document):
+    """The last day it may be used, and where the date comes from."""
+
+    last_day: date | None
+    days_allowed: float
+    days_frozen: int
+    because: str
+    source: Source
+
+
+def days_allowed(rule_set_id: RuleSetId, pack: Pack) -> Threshold:
+    """The day limit of a rule set for a pack.
+
+    Parameters
+    ----------
+    rule_set_id : str
+        ``us``, ``uk``, ``eu`` or ``anz``.
+    pack : str
+        ``open``, ``cooked_sealed`` or ``vacuum``.
+
+    Returns
+    -------
+    Threshold
+        In days, the day it is made counting as day 1.
+
+    Raises
+    ------
+    NotFoundError
+        If the rule set has none.
+
+    Notes
+    -----
+    Valid for food kept cold as its limit asks. A rule set with no rule for vacuum packs uses its sealed one.
+
+    References
+    ----------
+    Each limit carries its own.
+    """
+    rules = rule_set(rule_set_id)
+    topic = TOPICS[pack] if rules.entries_for(TOPICS[pack]) else TOPICS["cooked_sealed"]
+    return rules.bound_for(topic)
+
+
+def discard_date(
+    rule_set_id: RuleSetId,
+    pack: Pack,
+    made_on: date,
+    today: date,
+    frozen: tuple[Frozen, ...] = (),
+    parents: tuple[date, ...] = (),
+    own_days: float | None = None,
+) -> DiscardDate:
+    """The last day a food may be used.
+
+    Parameters
+    ----------
+    rule_set_id, pack : str
+        As ``days_allowed``.
+    made_on, today : date
+        In the kitchen's own zone.
+    frozen : tuple of Frozen
+        Days in the freezer.
+    parents : tuple of date
+        Last days of what it was made from.
+    own_days : float or None
+        The kitchen's own limit [d]; only a stricter one counts.
+
+    Returns
+    -------
+    DiscardDate
+        The earliest of its own date and its parents'; no date while it is in the freezer.
+
+    Raises
+    ------
+    OutOfRangeError
+        If it was made after today, a freezing ends before it begins or lies before the making, or freezings overlap.
+
+    Notes
+    -----
+    Valid in calendar days: the day made is day 1; a day spent wholly in the freezer does not count, the days it
+    goes in and comes out do. Freezing does not stretch what a parent handed on.
+
+    References
+    ----------
+    FDA Food Code 2022, 3-501.17 and 3-501.18 for the count and the earliest-part rule; common practice elsewhere.
+    """
+    limit = days_allowed(rule_set_id, pack)
+    allowed = limit.value if own_days is None else min(limit.value, own_days)
+    if made_on > today or allowed < 1:
+        raise OutOfRangeError("It must have been made by today, and keep for at least one day.")
+    rested = _days_frozen(made_on, today, frozen)
+    if any(each.until is None for each in frozen):
+        return DiscardDate(
+            last_day=None,
+            days_allowed=allowed,
+            days_frozen=rested,
+            because="In the freezer: the count stands still. It goes on the day it comes out.",
+            source=limit.source,
+        )
+    own = made_on + timedelta(days=int(allowed) - 1 + rested)
+    earliest = min((own, *parents))
+    inherited = earliest < own
+    return DiscardDate(
+        last_day=earliest,
+        days_allowed=allowed,
+        days_frozen=rested,
+        because="Handed on by its oldest part." if inherited else f"{limit.title}: the day it is made is day 1.",
+        source=limit.source,
+    )
+
+
+def _days_frozen(made_on: date, today: date, frozen: tuple[Frozen, ...]) -> int:
+    total, last = 0, made_on
+    for each in sorted(frozen, key=lambda f: f.since):
+        end = each.until or today
+        if each.since < last or end < each.since:
+            raise OutOfRangeError("Freezings must follow the making, end after they begin and not overlap.")
+        total += max((end - each.since).days - 1, 0)
+        last = end
+    return total

@@ -1,0 +1,71 @@
+"""The one place where anything is judged. Planning proof, live forecast, rescue, record and drill all come here."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from brinefrost.core.limits.base import LimitBase, Quantity, Series, State, Verdict, worst
+from brinefrost.core.limits.come_up import ComeUp
+from brinefrost.core.limits.composition import Bound, Composition, Measured, Way
+from brinefrost.core.limits.cooling import Cooling, CoolingStage
+from brinefrost.core.limits.degree_hours import Ceiling, DegreeHours
+from brinefrost.core.limits.exposure import Exposure, Uncontrolled, exposure_of
+from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast, forecast_cooling
+from brinefrost.core.limits.freezing import FreezeOption, Freezing
+from brinefrost.core.limits.growth import Growth
+from brinefrost.core.limits.hold import Hold
+from brinefrost.core.limits.lethality import DzModel, Lethality, TableModel, TwoZModel
+from brinefrost.core.limits.reached_by import ReachedBy
+from brinefrost.core.limits.threshold import Threshold
+
+Limit = Annotated[
+    Threshold
+    | Hold
+    | ComeUp
+    | Lethality
+    | Cooling
+    | Exposure
+    | Uncontrolled
+    | DegreeHours
+    | Composition
+    | Freezing
+    | Growth
+    | ReachedBy,
+    Field(discriminator="kind"),
+]
+
+__all__ = [
+    "Bound",
+    "Ceiling",
+    "ComeUp",
+    "Composition",
+    "Cooling",
+    "CoolingStage",
+    "DegreeHours",
+    "DzModel",
+    "Exposure",
+    "Forecast",
+    "FreezeOption",
+    "Freezing",
+    "Growth",
+    "Hold",
+    "Lethality",
+    "Limit",
+    "LimitBase",
+    "Measured",
+    "Projection",
+    "Quantity",
+    "ReachedBy",
+    "Series",
+    "StageForecast",
+    "State",
+    "TableModel",
+    "Threshold",
+    "TwoZModel",
+    "Uncontrolled",
+    "Verdict",
+    "Way",
+    "exposure_of",
+    "forecast_cooling",
+    "worst",
+]

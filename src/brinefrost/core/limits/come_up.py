@@ -1,0 +1,119 @@
+"""How long the core may take to warm through the growth zone."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.physics.body import Array
+from brinefrost.core.working import Input, Working, clock
+
+
+class ComeUp(LimitBase):
+    """The core rises from one temperature to another within a time."""
+
+    kind: Literal["come_up"] = "come_up"
+    from_c: float
+    to_c: float
+    within_s: float
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge the time between the two temperatures.
+
+        Parameters
+        ----------
+        series : Series
+            Core temperatures [°C], (n,), straight between readings.
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Its value is the time taken [s]; pass once the upper temperature, raised by the uncertainty,
+            was reached in time.
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for rising curves; if the first reading is above the lower temperature, the clock starts with
+        the step.
+
+        References
+        ----------
+        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        """
+        known = series.until(now_s)
+        if not len(known):
+            return self._said("not_measured", series, "Not measured yet.", None)
+        start = self._start(known)
+        if start is None:
+            return self._said("pending", known, f"Core {number(float(known.values[-1]))} °C; not yet warming.", None)
+        surely = rising_crossing(known.times_s, known.values, self.to_c + known.uncertainty)
+        nominal = rising_crossing(known.times_s, known.values, self.to_c)
+        end = surely if surely is not None else nominal
+        taken = (end if end is not None else now_s) - start
+        state: State
+        if surely is not None and surely - start <= self.within_s:
+            state = "pass"
+        elif taken > self.within_s:
+            state = "fail"
+        elif nominal is not None:
+            state = "too_close"
+        else:
+            state = "fail" if known.closed else "pending"
+        way = f"{number(self.from_c)} to {number(self.to_c)} °C"
+        said = {
+            "pass": f"Warmed from {way} in {clock(taken)}, allowed {clock(self.within_s)}.",
+            "too_close": f"About {number(self.to_c)} °C after {clock(taken)}, within the probe's uncertainty.",
+            "fail": f"Not from {way} within {clock(self.within_s)}.",
+            "pending": f"Warming for {clock(taken)} of {clock(self.within_s)} allowed.",
+        }[state]
+        if state == "fail" and end is None and taken <= self.within_s:
+            said = f"Never at {number(self.to_c)} °C: the core got to {number(float(np.max(known.values)))} °C."
+        return self._said(state, known, said, taken)
+
+    def _start(self, series: Series) -> float | None:
+        if series.values[0] >= self.from_c:
+            first = float(series.times_s[0])
+            return first if series.opened_s is None else min(first, series.opened_s)
+        return rising_crossing(series.times_s, series.values, self.from_c)
+
+    def _said(self, state: State, series: Series, sentence: str, taken_s: float | None) -> Verdict:
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=sentence,
+            value=taken_s,
+            limit_value=self.within_s,
+            margin=None if taken_s is None else self.within_s - taken_s,
+            unit="s",
+            working=Working(
+                title=self.title,
+                formula="time from the lower to the upper temperature ≤ its allowance",
+                inputs=(
+                    Input(name="from", value=self.from_c, unit="°C"),
+                    Input(name="to", value=self.to_c, unit="°C"),
+                    Input(name="within", value=self.within_s / 3600, unit="h"),
+                ),
+                result="" if taken_s is None else clock(taken_s),
+                source=self.source,
+                assumptions=("the probe sits in the coldest part",),
+            ),
+        )
+
+
+def rising_crossing(times_s: Array, values: Array, level: float) -> float | None:
+    """When the curve first gets up to a level [s]; None when it never does."""
+    reached = np.flatnonzero(values >= level)
+    if not len(reached):
+        return None
+    i = int(reached[0])
+    if i == 0:
+        return float(times_s[0])
+    share = (level - values[i - 1]) / (values[i] - values[i - 1])
+    return float(times_s[i - 1] + share * (times_s[i] - times_s[i - 1]))

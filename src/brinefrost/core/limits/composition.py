@@ -1,0 +1,174 @@
+"""What a food is, not what happened to it: pH, salt, water activity, nitrite, alone or together."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from brinefrost.core.limits.base import Basis, LimitBase, Quantity, Series, State, Verdict, worst
+from brinefrost.core.working import Document, Input, Working
+
+WORDS: dict[str, tuple[str, str, int]] = {  # name, unit, decimals
+    "ph": ("pH", "", 2),
+    "aw": ("water activity", "", 3),
+    "salt": ("water-phase salt", "%", 1),
+    "nitrite": ("nitrite", "ppm", 0),
+    "core": ("core", "°C", 1),
+    "log": ("log reduction", "log", 1),
+}
+
+
+class Measured(Document):
+    """A value with the instrument's expanded uncertainty (k = 2)."""
+
+    value: float
+    uncertainty: float = Field(default=0, ge=0)
+
+
+class Bound(Document):
+    """One quantity kept on one side of a value. ``strict`` leaves the value itself out."""
+
+    quantity: Quantity
+    comparison: Literal["at_most", "at_least"]
+    value: float
+    strict: bool = False
+
+    def judge(self, measured: Measured | None) -> State:
+        """As any reading: clear of the bound by the uncertainty, or too close."""
+        if measured is None:
+            return "not_measured"
+        gap = self.value - measured.value if self.comparison == "at_most" else measured.value - self.value
+        short = gap <= 1e-9 if self.strict and measured.uncertainty == 0 else gap < measured.uncertainty - 1e-12
+        if not short:
+            return "pass"
+        return "fail" if gap < -measured.uncertainty or measured.uncertainty == 0 else "too_close"
+
+    def words(self) -> str:
+        """For example "pH ≤ 4.6"."""
+        name, unit, digits = WORDS.get(self.quantity, (self.quantity, "", 2))
+        sign = {("at_most", False): "≤", ("at_most", True): "<", ("at_least", False): "≥", ("at_least", True): ">"}
+        return f"{name} {sign[(self.comparison, self.strict)]} {self.value:.{digits}f} {unit}".strip()
+
+
+class Way(Document):
+    """Bounds that must all hold."""
+
+    bounds: tuple[Bound, ...] = Field(min_length=1, max_length=6)
+
+    def words(self) -> str:
+        """All of them."""
+        return " and ".join(bound.words() for bound in self.bounds)
+
+
+class Composition(LimitBase):
+    """At least one of several ways holds."""
+
+    kind: Literal["composition"] = "composition"
+    ways: tuple[Way, ...] = Field(min_length=1, max_length=12)
+
+    def judge(self, facts: dict[Quantity, Measured], basis: Basis = "measured") -> Verdict:
+        """Judge what a food is.
+
+        Parameters
+        ----------
+        facts : dict of quantity to Measured
+            What is known [pH, aw -, salt %, nitrite ppm].
+        basis : str
+            Whether it was measured or computed.
+
+        Returns
+        -------
+        Verdict
+            Pass when one way holds, with every bound clear by its uncertainty; not measured when something that
+            could still make one hold is not known.
+
+        Raises
+        ------
+        ValueError
+            Never for finite numbers.
+
+        Notes
+        -----
+        Valid for an even food, or for its worst part.
+
+        References
+        ----------
+        The limit's own source; JCGM 106:2012, 8.3.
+        """
+        states = [worst([bound.judge(facts.get(bound.quantity)) for bound in way.bounds]) for way in self.ways]
+        order: tuple[State, ...] = ("pass", "too_close", "not_measured", "fail")
+        state = next(each for each in order if each in states)
+        way = self.ways[states.index(state)]
+        said = {
+            "pass": f"Met by {way.words()}.",
+            "too_close": f"Too close to {way.words()} to call.",
+            "not_measured": f"Not measured: {way.words()} would do.",
+            "fail": "Not met: it needs " + ", or ".join(each.words() for each in self.ways) + ".",
+        }[state]
+        single = self.ways[0].bounds[0] if len(self.ways) == 1 and len(self.ways[0].bounds) == 1 else None
+        fact = facts.get(single.quantity) if single else None
+        margin = None
+        if single and fact:
+            margin = single.value - fact.value if single.comparison == "at_most" else fact.value - single.value
+        return Verdict(
+            state=state,
+            basis=basis,
+            sentence=said,
+            value=fact.value if fact else None,
+            limit_value=single.value if single else None,
+            margin=margin,
+            unit=WORDS.get(single.quantity, ("", "", 0))[1] if single else "",
+            working=self.explain(facts),
+        )
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge one quantity by its last reading, where the limit is about that quantity alone.
+
+        Parameters
+        ----------
+        series : Series
+            Readings of the limit's quantity [its unit], (n,).
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            As ``judge`` with that one fact.
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for what settles and then stays, such as an equilibrium pH.
+
+        References
+        ----------
+        As ``judge``.
+        """
+        known = series.until(now_s)
+        if not len(known):
+            return self.judge({}, series.basis)
+        return self.judge(
+            {self.quantity: Measured(value=float(known.values[-1]), uncertainty=known.uncertainty)}, series.basis
+        )
+
+    def explain(self, facts: dict[Quantity, Measured]) -> Working:
+        """The ways and what is known."""
+        inputs = [
+            Input(
+                name=WORDS.get(name, (name, "", 2))[0], value=round(fact.value, 4), unit=WORDS.get(name, ("", "", 2))[1]
+            )
+            for name, fact in facts.items()
+        ]
+        return Working(
+            title=self.title,
+            formula=" or ".join(f"({way.words()})" for way in self.ways),
+            inputs=tuple(inputs),
+            result="",
+            source=self.source,
+            assumptions=("the worst part of the food was measured",),
+            valid_range=self.qualifier,
+        )

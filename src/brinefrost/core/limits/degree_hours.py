@@ -1,0 +1,107 @@
+"""Degree-hours of a fermenting sausage until it is sour enough."""
+
+from typing import Literal
+
+import numpy as np
+from pydantic import Field
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.physics.body import Array
+from brinefrost.core.working import Document, Input, Working
+
+
+class Ceiling(Document):
+    """Degree-hours allowed while the hottest temperature stays at or below this."""
+
+    up_to_c: float
+    degree_hours: float = Field(gt=0)
+
+
+class DegreeHours(LimitBase):
+    """Degrees above a base times hours, until pH 5.3, stay within what the hottest temperature allows."""
+
+    kind: Literal["degree_hours"] = "degree_hours"
+    quantity: Literal["air"] = "air"
+    base_c: float
+    unit: Literal["°C·h", "°F·h"]
+    ceilings: tuple[Ceiling, ...] = Field(min_length=1, max_length=6)
+
+    def gathered(self, series: Series, shift: float = 0.0) -> Array:
+        """Degree-hours up to each reading [unit], (n,)."""
+        scale = 1.8 if self.unit == "°F·h" else 1.0
+        above = np.maximum(series.values + shift - self.base_c, 0.0) * scale
+        pieces = (above[1:] + above[:-1]) / 2 * np.diff(series.times_s) / 3600.0
+        return np.concatenate(([0.0], np.cumsum(pieces)))
+
+    def allowed(self, hottest_c: float) -> float:
+        """What the hottest temperature allows [unit]."""
+        return next((c.degree_hours for c in self.ceilings if hottest_c <= c.up_to_c + 1e-9), 0.0)
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge the degree-hours until the end of the series, which is when pH 5.3 was measured.
+
+        Parameters
+        ----------
+        series : Series
+            Chamber temperatures [°C], (n,), straight between readings; closed once pH 5.3 is measured.
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Its value is the degree-hours so far [unit].
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for sausages with starter, from 15.6 °C up; above the last ceiling nothing is allowed.
+
+        References
+        ----------
+        American Meat Institute, Good Manufacturing Practices for fermented dry and semi-dry sausage (1997); in °C
+        the Canadian Food Inspection Agency's form.
+        """
+        known = series.until(now_s)
+        if len(known) < 2:
+            return self.unmeasured(series, self.ceilings[0].degree_hours, self.unit, self.explain(0.0, 0.0, 0.0))
+        hottest = float(np.max(known.values))
+        sum_, allowed = float(self.gathered(known)[-1]), self.allowed(hottest)
+        raised = float(self.gathered(known, known.uncertainty)[-1])
+        within = raised <= self.allowed(hottest + known.uncertainty)
+        state: State = (
+            "fail" if sum_ > allowed else "too_close" if not within else "pass" if known.closed else "pending"
+        )
+        said = f"{sum_:.0f} of {allowed:.0f} {self.unit}, hottest {number(hottest)} °C."
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=said,
+            value=sum_,
+            limit_value=allowed,
+            margin=allowed - sum_,
+            unit=self.unit,
+            at_s=float(known.times_s[-1]),
+            working=self.explain(sum_, allowed, hottest),
+            advice=("S. aureus may have made toxin, which no cooking removes. Hold it and test for toxin, or discard.",)
+            if state == "fail"
+            else (),
+        )
+
+    def explain(self, gathered: float, allowed: float, hottest_c: float) -> Working:
+        """The sum and the ceiling that applies."""
+        return Working(
+            title=self.title,
+            formula=f"Σ (T − {number(self.base_c)} °C) × hours until pH ≤ 5.3",
+            inputs=(
+                Input(name="hottest", value=hottest_c, unit="°C"),
+                Input(name="allowed at that", value=allowed, unit=self.unit),
+            ),
+            result=f"{gathered:.0f} {self.unit}",
+            source=self.source,
+            assumptions=("straight between readings", "the hottest temperature reached decides the allowance"),
+        )

@@ -1,0 +1,85 @@
+"""Estimated growth along a curve, held to what the rule was built to allow."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict
+from brinefrost.core.microbes.growth import perfringens_log
+from brinefrost.core.working import Input, Working
+
+MOST_LOG = 6.0  # beyond this the food is full of it, and the model says no more
+
+
+class Growth(LimitBase):
+    """*C. perfringens* grows at most so many log while the food cools. An estimate, never a release."""
+
+    kind: Literal["growth"] = "growth"
+    at_most_log: float
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Estimate the growth so far.
+
+        Parameters
+        ----------
+        series : Series
+            Core temperatures [°C], (n,).
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Its value is log10 of the increase [log]. A growth below the limit is a pass of the estimate only.
+
+        Raises
+        ------
+        OutOfRangeError
+            If the times of the series do not rise.
+
+        Notes
+        -----
+        Valid for uncured cooked meat and poultry while it cools.
+
+        References
+        ----------
+        As ``perfringens_log``; the limit's own source.
+        """
+        known = series.until(now_s)
+        if len(known) < 2:
+            return self.unmeasured(series, self.at_most_log, "log", self.explain(0.0))
+        grown = float(perfringens_log(known.times_s, known.values)[-1])
+        state: State = "fail" if grown > self.at_most_log else "pass" if known.closed else "pending"
+        return Verdict(
+            state=state,
+            basis="computed",
+            sentence=f"C. perfringens: {_words(grown)} of growth, at most {self.at_most_log:g} log.",
+            value=grown,
+            limit_value=self.at_most_log,
+            margin=self.at_most_log - grown,
+            unit="log",
+            at_s=float(np.max(known.times_s)),
+            working=self.explain(grown),
+            advice=("This is an estimate. The lead decides, with expert advice where it is to be released.",)
+            if state == "fail"
+            else (),
+        )
+
+    def explain(self, grown: float) -> Working:
+        """The model and what it gave."""
+        return Working(
+            title=self.title,
+            formula="ln(N/N0) = ln((1 + q0 e^M) / (1 + q0)), M = ∫ µ(T) dt",
+            inputs=(
+                Input(name="cardinal temperatures", value="10 / 45 / 52", unit="°C"),
+                Input(name="best rate", value=4.6, unit="1/h"),
+                Input(name="lag", value=4.0),
+            ),
+            result=f"{grown:.2f} log",
+            source=self.source,
+            assumptions=("uncured cooked meat", "spores start to germinate as it cools through 52 °C"),
+        )
+
+
+def _words(grown: float) -> str:
+    return f"about {grown:.1f} log" if grown <= MOST_LOG else f"more than {MOST_LOG:g} log"

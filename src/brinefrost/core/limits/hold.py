@@ -1,0 +1,114 @@
+"""A temperature kept for a time: reheating, pasteurising by a plain rule."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.physics.body import Array
+from brinefrost.core.working import Input, Working, clock
+
+
+class Hold(LimitBase):
+    """The core stays at or above one temperature for a time without a break."""
+
+    kind: Literal["hold"] = "hold"
+    at_least_c: float
+    for_s: float
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge the longest unbroken time at temperature.
+
+        Parameters
+        ----------
+        series : Series
+            Core temperatures [°C], (n,).
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Pass when the readings less their uncertainty stayed there long enough; a hold shorter than
+            the spacing of two readings passes on one reading.
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for core readings taken as straight between each other, with no gap above the series' longest.
+
+        References
+        ----------
+        JCGM 106:2012, 8.3, for the guard band.
+        """
+        known = series.until(now_s)
+        if not len(known):
+            return Verdict(
+                state="not_measured",
+                basis=series.basis,
+                sentence="Not measured yet.",
+                limit_value=self.at_least_c,
+                unit="°C",
+                working=self.explain(0.0),
+            )
+        nominal = self._held(known.times_s, known.values, known.longest_gap_s)
+        guarded = self._held(known.times_s, known.values - known.uncertainty, known.longest_gap_s)
+        hottest = float(np.max(known.values))
+        state: State = (
+            "pass"
+            if guarded >= self.for_s
+            else "too_close"
+            if nominal >= self.for_s
+            else "fail"
+            if known.closed
+            else "pending"
+        )
+        target = f"{number(self.at_least_c)} °C" + (f" for {clock(self.for_s)}" if self.for_s else "")
+        said = {
+            "pass": f"Held {target}: hottest {number(hottest)} °C.",
+            "too_close": f"{number(hottest)} °C is too close to {target} to call.",
+            "fail": f"Did not hold {target}: hottest {number(hottest)} °C.",
+            "pending": f"{number(hottest)} °C so far; needs {target}.",
+        }[state]
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=said,
+            value=hottest,
+            limit_value=self.at_least_c,
+            margin=hottest - self.at_least_c,
+            unit="°C",
+            at_s=float(known.times_s[-1]),
+            working=self.explain(max(nominal, 0.0)),
+            advice=() if state == "pass" else ("Heat on and measure the core again.",),
+        )
+
+    def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
+        """Longest unbroken time at or above the limit [s]; -1 when never there."""
+        best, since = -1.0, None
+        for i, (time, value) in enumerate(zip(times_s, values_c, strict=True)):
+            if value < self.at_least_c or (i and time - times_s[i - 1] > longest_gap_s):
+                since = None
+            if value >= self.at_least_c:
+                since = time if since is None else since
+                best = max(best, float(time - since))
+        # one reading shows the instant; up to 15 s at temperature is read off the display, common practice
+        return 15.0 if 0.0 <= best < 15.0 else best
+
+    def explain(self, held_s: float) -> Working:
+        """The rule with the time held."""
+        return Working(
+            title=self.title,
+            formula="core ≥ limit without a break for the time",
+            inputs=(
+                Input(name="limit", value=self.at_least_c, unit="°C"),
+                Input(name="for", value=self.for_s, unit="s"),
+            ),
+            result=f"held {clock(held_s)}",
+            source=self.source,
+            assumptions=("the probe sits in the coldest part", "up to 15 s is read off the display while it is in"),
+        )

@@ -1,0 +1,205 @@
+"""Lethality of the core curve against a target, by z-value or by table."""
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.lethality import (
+    FLOOR_C,
+    RateLaw,
+    law_from_dz,
+    law_from_table,
+    law_from_two_z,
+    lethality_min,
+)
+from brinefrost.core.working import Document, Input, Working, clock
+
+
+class DzModel(Document):
+    """Minutes at a reference temperature with one z-value."""
+
+    kind: Literal["dz"] = "dz"
+    reference_c: float
+    z_c: float = Field(gt=0)
+    goal_min: float = Field(gt=0)
+    floor_c: float = FLOOR_C
+
+    def law(self) -> RateLaw:
+        """As a rate law."""
+        return law_from_dz(self.reference_c, self.z_c, self.goal_min, self.floor_c)
+
+    def words(self) -> str:
+        """The formula as written."""
+        return f"F = ∫ 10^((T − {number(self.reference_c)}) / {self.z_c:g}) dt, nothing below {number(self.floor_c)} °C"
+
+
+class TwoZModel(Document):
+    """One z-value below the reference and another above it."""
+
+    kind: Literal["two_z"] = "two_z"
+    reference_c: float
+    z_below_c: float = Field(gt=0)
+    z_above_c: float = Field(gt=0)
+    goal_min: float = Field(gt=0)
+    floor_c: float
+
+    def law(self) -> RateLaw:
+        """As a rate law."""
+        return law_from_two_z(self.reference_c, self.z_below_c, self.z_above_c, self.goal_min, self.floor_c)
+
+    def words(self) -> str:
+        """The formula as written."""
+        return (
+            f"F = ∫ 10^((T − {number(self.reference_c)}) / z) dt, z = {self.z_below_c:g} below and "
+            f"{self.z_above_c:g} above, nothing below {number(self.floor_c)} °C"
+        )
+
+
+class HoldingTime(Document):
+    """One row of a table: this long at this temperature."""
+
+    at_c: float
+    minutes: float = Field(gt=0)
+
+
+class TableModel(Document):
+    """A published table of holding times; the reference row gives the unit."""
+
+    kind: Literal["table"] = "table"
+    reference_c: float
+    rows: tuple[HoldingTime, ...] = Field(min_length=2, max_length=60)
+
+    def law(self) -> RateLaw:
+        """As a rate law."""
+        return law_from_table(tuple((row.at_c, row.minutes) for row in self.rows), self.reference_c)
+
+    def words(self) -> str:
+        """The formula as written."""
+        first, last = self.rows[0].at_c, self.rows[-1].at_c
+        return (
+            f"F = ∫ t({number(self.reference_c)} °C) / t(T) dt, t(T) log-linear between the table's rows, "
+            f"nothing below {number(first)} °C, no more credit above {number(last)} °C"
+        )
+
+
+LethalityModel = Annotated[DzModel | TwoZModel | TableModel, Field(discriminator="kind")]
+
+
+class Lethality(LimitBase):
+    """The core curve gathers at least the target's minutes at its reference temperature."""
+
+    kind: Literal["lethality"] = "lethality"
+    target: str
+    log_reduction: float
+    model: LethalityModel
+
+    def minutes(self, series: Series, guarded: bool = False) -> Array:
+        """Minutes at the reference temperature up to each reading [min], (n,)."""
+        values = series.values - (series.uncertainty if guarded else 0.0)
+        return lethality_min(self.model.law(), series.times_s, values, series.longest_gap_s)
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge the lethality gathered so far.
+
+        Parameters
+        ----------
+        series : Series
+            Core temperatures [°C], (n,).
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Pass when the curve lowered by the uncertainty meets the goal; too close when only the curve
+            as read does; fail when the step is over and it does not.
+
+        Raises
+        ------
+        OutOfRangeError
+            If the times of the series do not rise.
+
+        Notes
+        -----
+        Valid inside the model's own range; a temperature below its floor counts for nothing.
+
+        References
+        ----------
+        Bigelow (1921) for the integral; the limit's own source for the target; JCGM 106:2012, 8.3.
+        """
+        known, goal = series.until(now_s), self.model.law().goal_min
+        at = f"at {number(self.model.reference_c)} °C"
+        if len(known) < 2:
+            return Verdict(
+                state="not_measured",
+                basis=series.basis,
+                sentence="No core curve yet: attach the logger.",
+                limit_value=goal,
+                unit="min " + at,
+                working=self.explain(known, 0.0, 0.0, goal),
+            )
+        nominal = self.minutes(known)
+        lowered = self.minutes(known, guarded=True) if known.uncertainty else nominal
+        gathered, guarded = float(nominal[-1]), float(lowered[-1])
+        state: State = (
+            "pass" if guarded >= goal else "too_close" if gathered >= goal else "fail" if known.closed else "pending"
+        )
+        hottest = float(np.max(known.values))
+        short = f"{_minutes(gathered)} of {_minutes(goal)} min {at}"
+        said = {
+            "pass": f"Lethality {short}: met{_when(known, lowered, goal)}.",
+            "too_close": f"Lethality {short}, but only {_minutes(guarded)} if the probe reads "
+            f"high by {number(known.uncertainty)} °C: too close to call.",
+            "fail": f"Lethality {short}: not met. The core reached {number(hottest)} °C.",
+            "pending": f"Lethality {short} so far, core {number(float(known.values[-1]))} °C.",
+        }[state]
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=said,
+            value=gathered,
+            limit_value=goal,
+            margin=gathered - goal,
+            unit="min " + at,
+            at_s=float(known.times_s[-1]),
+            advice=() if state == "pass" else ("Leave it in the bath and measure on.",),
+            working=self.explain(known, gathered, guarded, goal),
+        )
+
+    def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
+        """When the goal was met [s], or None."""
+        minutes, goal = self.minutes(series, guarded), self.model.law().goal_min
+        if not len(minutes) or minutes[-1] < goal:
+            return None
+        return float(np.interp(goal, minutes, series.times_s))
+
+    def explain(self, series: Series, gathered: float, guarded: float, goal: float) -> Working:
+        """The integral with the values in it."""
+        gaps = int(np.sum(np.diff(series.times_s) > series.longest_gap_s))
+        return Working(
+            title=self.title,
+            formula=self.model.words(),
+            inputs=(
+                Input(name="goal", value=round(goal, 3), unit=f"min at {number(self.model.reference_c)} °C"),
+                Input(name="log reduction", value=self.log_reduction),
+                Input(name="readings", value=len(series)),
+                Input(name="gaps without credit", value=gaps),
+                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="°C"),
+            ),
+            result=f"F = {_minutes(gathered)} min; {_minutes(guarded)} min with the curve lowered by the uncertainty",
+            source=self.source,
+            assumptions=("the probe sits in the coldest part", "straight between readings", *series.notes),
+            valid_range=self.qualifier,
+        )
+
+
+def _when(series: Series, minutes: Array, goal: float) -> str:
+    opened = series.opened_s if series.opened_s is not None else float(series.times_s[0])
+    return f" after {clock(float(np.interp(goal, minutes, series.times_s)) - opened)}"
+
+
+def _minutes(value: float) -> str:
+    return f"{value:.0f}" if value >= 100 else f"{value:.1f}" if value >= 10 else f"{value:.2f}"

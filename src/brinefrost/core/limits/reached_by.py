@@ -1,0 +1,130 @@
+"""A value to be reached in time: a ferment that must be sour by its deadline."""
+
+from typing import Literal
+
+import numpy as np
+from pydantic import Field
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of
+from brinefrost.core.working import Input, Working, clock
+
+
+class ReachedBy(LimitBase):
+    """The latest reading is at or below a value, and it was first read so by a deadline."""
+
+    kind: Literal["reached_by"] = "reached_by"
+    at_most: float
+    unit: str = ""
+    within_s: float = Field(gt=0)
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge a falling value against its deadline.
+
+        Parameters
+        ----------
+        series : Series
+            Readings [unit of the limit], (n,); the deadline runs from ``opened_s``, else from time 0.
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Pass when it was read at or below the value by the deadline and the latest reading is clear of it by the
+            uncertainty; too close when it is not clear, or when it was first read after the deadline but fell
+            between two readings before it; fail once the deadline has passed without it; pending before.
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for a value that falls and stays down. Time between readings is taken as a straight line, and is never
+        enough to pass.
+
+        References
+        ----------
+        The limit's own source; JCGM 106:2012, 8.3 for the guard band.
+        """
+        known = series.until(now_s)
+        if not len(known):
+            return self.unmeasured(series, self.at_most, self.unit, self.explain(None, None))
+        began = known.opened_s or 0.0
+        last, end = float(known.values[-1]), float(known.times_s[-1]) - began
+        read_s, crossed_s = self._first(known, began)
+        there = last <= self.at_most + 1e-9
+        read_in_time = read_s is not None and read_s <= self.within_s + 1e-6
+        crossed_in_time = crossed_s is not None and crossed_s <= self.within_s + 1e-6
+        surely = read_in_time and last <= self.at_most - known.uncertainty + 1e-9
+        nearly = crossed_in_time and last <= self.at_most + known.uncertainty
+        near_before = end <= self.within_s and not there and last <= self.at_most + known.uncertainty
+        over = (end >= self.within_s) if read_s is None else not crossed_in_time
+        # what was sour and is not now has not stayed down
+        state: State = "fail" if read_s is not None and last > self.at_most + known.uncertainty else state_of(
+            surely, nearly or near_before, over
+        )
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=self._words(state, last, end, read_s, known.uncertainty),
+            value=last,
+            limit_value=self.at_most,
+            margin=self.at_most - last,
+            unit=self.unit,
+            at_s=None if read_s is None else read_s + began,
+            working=self.explain(last, crossed_s),
+            advice=("Discard it.",) if state == "fail" else (),
+        )
+
+    def explain(self, last: float | None, crossed_s: float | None) -> Working:
+        """The value, the deadline and when it was crossed."""
+        inputs = [
+            Input(name="at most", value=self.at_most, unit=self.unit),
+            Input(name="deadline", value=clock(self.within_s)),
+        ]
+        if last is not None:
+            inputs.append(Input(name="latest", value=round(last, 3), unit=self.unit))
+        return Working(
+            title=self.title,
+            formula="read at or below the value by the deadline, and still there, clear by the uncertainty",
+            inputs=tuple(inputs),
+            result="not reached" if crossed_s is None else f"reached after {clock(crossed_s)}",
+            source=self.source,
+            assumptions=("a straight line between two readings", "the worst part of the food was measured"),
+            valid_range=self.qualifier,
+        )
+
+    def _first(self, series: Series, began: float) -> tuple[float | None, float | None]:
+        """When it was first read at or below the value, and when the line between readings crossed it [s]."""
+        below = np.flatnonzero(series.values <= self.at_most + 1e-9)
+        if not len(below):
+            return None, None
+        i = int(below[0])
+        read = float(series.times_s[i]) - began
+        if i == 0:
+            return read, read
+        fall = float(series.values[i - 1] - series.values[i])
+        share = (float(series.values[i - 1]) - self.at_most) / fall
+        before = float(series.times_s[i - 1]) - began
+        return read, before + min(share, 1.0) * (read - before)
+
+    def _words(self, state: State, last: float, end_s: float, read_s: float | None, uncertainty: float) -> str:
+        name = "pH" if self.quantity == "ph" else self.quantity
+        now = f"{name} {last:.2f} after {clock(end_s)}"
+        bound = f"{self.at_most:g}"
+        if state == "pass":
+            return f"{now}: at {bound} or below by its deadline, {clock(self.within_s)}."
+        if state == "too_close":
+            if abs(last - self.at_most) <= uncertainty:
+                return f"{now}: too close to {bound} to call, the meter is good to ±{uncertainty:g}."
+            return f"{now}: it fell to {bound} between two readings; it was not read in time."
+        if state == "fail":
+            late = read_s is not None and last <= self.at_most
+            return f"{now}: " + (
+                f"at {bound} only after its deadline, {clock(self.within_s)}."
+                if late
+                else f"not at {bound} by {clock(self.within_s)}."
+            )
+        return f"{now}: not yet at {bound}; the deadline is {clock(self.within_s)}."

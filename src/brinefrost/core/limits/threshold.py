@@ -1,0 +1,112 @@
+"""A bound that no reading may pass: cold keeping, hot holding, pH."""
+
+from typing import Literal
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.working import Input, Working
+
+
+class Threshold(LimitBase):
+    """Every reading stays at or below (or at or above) one value."""
+
+    kind: Literal["threshold"] = "threshold"
+    comparison: Literal["at_most", "at_least"]
+    value: float
+    unit: str
+
+    def margin(self, reading: float) -> float:
+        """How far on the safe side [unit]; negative when on the wrong side."""
+        return self.value - reading if self.comparison == "at_most" else reading - self.value
+
+    def sign(self) -> str:
+        """≤ or ≥."""
+        return "≤" if self.comparison == "at_most" else "≥"
+
+    def evaluate(self, series: Series, now_s: float) -> Verdict:
+        """Judge the worst reading so far.
+
+        Parameters
+        ----------
+        series : Series
+            Readings [unit of the limit], (n,).
+        now_s : float
+            The time of judging [s].
+
+        Returns
+        -------
+        Verdict
+            Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close.
+
+        Raises
+        ------
+        ValueError
+            Never for finite readings.
+
+        Notes
+        -----
+        Valid for any finite readings; says nothing about the time between them.
+
+        References
+        ----------
+        JCGM 106:2012, 8.3: guarded acceptance with a guard band of the expanded uncertainty.
+        """
+        known = series.until(now_s)
+        if not len(known):
+            return Verdict(
+                state="not_measured",
+                basis=series.basis,
+                sentence="Not measured yet.",
+                limit_value=self.value,
+                unit=self.unit,
+                working=self.explain(),
+            )
+        margins = [self.margin(float(value)) for value in known.values]
+        index = min(range(len(margins)), key=margins.__getitem__)
+        margin, reading = margins[index], float(known.values[index])
+        state: State = "pass" if margin >= known.uncertainty else "fail" if margin < -known.uncertainty else "too_close"
+        if self.quantity == "age" and state == "pass" and not known.closed:
+            state = "pending"  # days that still run are not met yet
+        said = {
+            "pending": f"{number(reading)} of {number(self.value)} {self.unit} so far.",
+            "pass": f"{number(reading)} {self.unit} is within {self.sign()}{number(self.value)} {self.unit}.",
+            "fail": f"{number(reading)} {self.unit} breaks {self.sign()}{number(self.value)} {self.unit} "
+            f"by {number(-margin)} {self.unit}.",
+            "too_close": f"{number(reading)} {self.unit} is too close to {number(self.value)} {self.unit} to call: "
+            f"the instrument is good to ±{number(known.uncertainty)}.",
+        }[state]
+        advice = {
+            "too_close": ("Measure again with a better probe, or wait and measure again.",),
+            "fail": ("Hold the food apart and tell the lead.",),
+        }.get(state, ())
+        return Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=said,
+            value=reading,
+            limit_value=self.value,
+            margin=margin,
+            unit=self.unit,
+            at_s=float(known.times_s[index]),
+            advice=advice,
+            working=self.explain(known, reading, margin),
+        )
+
+    def explain(
+        self, series: Series | None = None, reading: float | None = None, margin: float | None = None
+    ) -> Working:
+        """The comparison, with the values in it."""
+        inputs = [Input(name="limit", value=self.value, unit=self.unit)]
+        if series is not None and reading is not None:
+            inputs += [
+                Input(name="worst reading", value=reading, unit=self.unit),
+                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit=self.unit),
+                Input(name="readings", value=len(series)),
+            ]
+        return Working(
+            title=self.title,
+            formula=f"reading {self.sign()} limit, clear of it by the uncertainty",
+            inputs=tuple(inputs),
+            result="" if margin is None else f"margin {number(margin)} {self.unit}",
+            source=self.source,
+            assumptions=("each reading stands for the time around it",),
+        )

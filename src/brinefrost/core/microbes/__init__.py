@@ -1,0 +1,1 @@
+"""What grows, where, how fast, and the clocks kept on it."""

@@ -1,0 +1,1 @@
+"""Heat and the lethality it gives."""

@@ -1,0 +1,92 @@
+"""From the first readings of a chill to where it is going."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.physics.body import Array, Body
+from brinefrost.core.physics.heat import centre_theta
+from brinefrost.core.physics.least_squares import best_of_grid
+
+SCALES = np.geomspace(1e-4, 4.0, 481)  # pace against the plan's: a stacked, iceless chill to one four times as fast
+
+
+@dataclass(frozen=True)
+class Pace:
+    """How fast a chill goes: the plan's Fourier rate times ``scale``, with its standard error in log scale."""
+
+    scale: float
+    log_error: float
+    readings: int
+    scatter_c: float
+
+
+@dataclass(frozen=True)
+class Chill:
+    """The piece as planned, what surrounds it, and when and how warm the chill (or its last change) began."""
+
+    body: Body
+    h_w_m2k: float
+    surroundings_c: float
+    start_s: float
+    start_c: float
+    settled: bool = False  # True after a change in mid-chill: the field is already in its first mode
+
+    def core_c(self, times_s: Array, scale: Array | float) -> Array:
+        """Core temperature [°C] at times [s] for a pace."""
+        fourier = self.body.fourier_rate() * np.asarray(scale) * np.maximum(times_s - self.start_s, 0.0)
+        flat = np.ravel(fourier)
+        theta = (
+            self._settled(flat) if self.settled else centre_theta(self.body.shape, self.body.biot(self.h_w_m2k), flat)
+        )
+        return np.asarray(self.surroundings_c + (self.start_c - self.surroundings_c) * theta.reshape(fourier.shape))
+
+    def _settled(self, fourier: Array) -> Array:
+        step = np.array([1.0, 2.0])
+        first, second = centre_theta(self.body.shape, self.body.biot(self.h_w_m2k), step)
+        return np.asarray(np.exp(np.log(second / first) * fourier))
+
+
+def fit_pace(chill: Chill, times_s: Array, core_c: Array) -> Pace:
+    """Fit the pace of a chill to its readings.
+
+    Parameters
+    ----------
+    chill : Chill
+        The planned piece and its surroundings [°C].
+    times_s : array
+        Times of the readings [s], (n,).
+    core_c : array
+        Core readings [°C], (n,).
+
+    Returns
+    -------
+    Pace
+        The scale that fits best by least squares and its standard error in log scale [-].
+
+    Raises
+    ------
+    OutOfRangeError
+        If there is no reading after the start, or the start is not warmer than the surroundings.
+
+    Notes
+    -----
+    Valid for one unchanged surrounding since the start. The scale gathers all that may be wrong at once:
+    thickness (1/R²), bags stacked, stirring stopped, ice gone. Searched over 1e-4 to 4 times the planned pace.
+
+    References
+    ----------
+    Non-linear least squares with one parameter; standard error from the curvature of the sum of squares,
+    e.g. Bates & Watts (1988), ch. 2.
+    """
+    later = times_s > chill.start_s
+    if not np.any(later):
+        raise OutOfRangeError("A forecast needs at least one reading after the chill began.")
+    if chill.start_c <= chill.surroundings_c + 1.0:
+        raise OutOfRangeError("The chill began no warmer than its surroundings.", start_c=chill.start_c)
+    times, read = times_s[later], core_c[later]
+    model = chill.core_c(times[None, :], SCALES[:, None])
+    squares = np.sum((model - read) ** 2, axis=1)
+    found = best_of_grid(SCALES, squares, len(read))
+    return Pace(found.value, found.log_error, len(read), found.scatter_c)

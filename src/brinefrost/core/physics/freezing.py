@@ -1,0 +1,146 @@
+"""Freezing times by Plank and Pham."""
+
+from dataclasses import dataclass
+
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.physics.body import Shape
+
+PLANK = {Shape.slab: (1 / 2, 1 / 8), Shape.cylinder: (1 / 4, 1 / 16), Shape.sphere: (1 / 6, 1 / 24)}
+WAYS = {Shape.slab: 1.0, Shape.cylinder: 2.0, Shape.sphere: 3.0}
+FUSION_J_KG = 333_600.0
+
+
+@dataclass(frozen=True)
+class Freezable:
+    """A food as freezing sees it."""
+
+    density_kg_m3: float
+    water_share: float
+    heat_capacity_j_kgk: float
+    frozen_heat_capacity_j_kgk: float
+    frozen_conductivity_w_mk: float
+    freezing_point_c: float
+
+    @property
+    def latent_j_kg(self) -> float:
+        """Heat of freezing its water [J/kg]."""
+        return FUSION_J_KG * self.water_share
+
+
+# ASHRAE Handbook, Refrigeration, ch. 19, table 3 (fish, lean meat), from memory, verify; rounded to the slow side
+FISH = Freezable(1050.0, 0.78, 3600.0, 2000.0, 1.4, -1.9)
+MEAT = Freezable(1050.0, 0.74, 3500.0, 1950.0, 1.3, -1.7)
+
+
+def plank_s(
+    shape: Shape,
+    thickness_m: float,
+    h_w_m2k: float,
+    conductivity_w_mk: float,
+    density_kg_m3: float,
+    latent_j_kg: float,
+    freezing_point_c: float,
+    air_c: float,
+) -> float:
+    """Time to freeze what is at its freezing point already.
+
+    Parameters
+    ----------
+    shape : Shape
+        Slab, cylinder or sphere.
+    thickness_m : float
+        Thickness or diameter [m].
+    h_w_m2k : float
+        Surface coefficient [W/m²·K].
+    conductivity_w_mk : float
+        Of the frozen food [W/m·K].
+    density_kg_m3 : float
+        [kg/m³].
+    latent_j_kg : float
+        Heat of freezing [J/kg].
+    freezing_point_c, air_c : float
+        [°C].
+
+    Returns
+    -------
+    float
+        [s].
+
+    Raises
+    ------
+    OutOfRangeError
+        If the air is not colder than the freezing point, or a size is not above zero.
+
+    Notes
+    -----
+    Valid as a lower bound: it leaves out cooling down to freezing and below it.
+
+    References
+    ----------
+    Plank (1913); Singh & Heldman, Introduction to Food Engineering, ch. 7.
+    """
+    if not air_c < freezing_point_c:
+        raise OutOfRangeError("Freezing needs air colder than the freezing point.", air_c=air_c)
+    if not (thickness_m > 0 and h_w_m2k > 0 and conductivity_w_mk > 0):
+        raise OutOfRangeError("Thickness, surface coefficient and conductivity must be above zero.")
+    surface, inner = PLANK[shape]
+    resistance = surface * thickness_m / h_w_m2k + inner * thickness_m**2 / conductivity_w_mk
+    return density_kg_m3 * latent_j_kg / (freezing_point_c - air_c) * resistance
+
+
+def pham_s(
+    food: Freezable,
+    shape: Shape,
+    thickness_m: float,
+    h_w_m2k: float,
+    start_c: float,
+    final_core_c: float,
+    air_c: float,
+) -> float:
+    """Time from the start to a final core temperature.
+
+    Parameters
+    ----------
+    food : Freezable
+        Its thermal values.
+    shape : Shape
+        Slab, cylinder or sphere.
+    thickness_m : float
+        Thickness or diameter [m].
+    h_w_m2k : float
+        Surface coefficient [W/m²·K].
+    start_c, final_core_c, air_c : float
+        [°C].
+
+    Returns
+    -------
+    float
+        [s].
+
+    Raises
+    ------
+    OutOfRangeError
+        If the final core is not below freezing and above the air, or a number is outside the method's range.
+
+    Notes
+    -----
+    Valid for Biot 0.02 to 11, air -15 to -45 °C, start 2 to 40 °C; within about 10 % of published data.
+
+    References
+    ----------
+    Pham (1986), simplified equation for predicting the freezing time of foodstuffs, J. Food Technol. 21;
+    Singh & Heldman, ch. 7: mean freezing temperature 1.8 + 0.263 Tc + 0.105 Ta.
+    """
+    if not air_c < final_core_c < food.freezing_point_c:
+        raise OutOfRangeError(
+            "The final core must lie below the freezing point and above the air.", final_core_c=final_core_c
+        )
+    if not (-60 <= air_c <= -10 and -1 <= start_c <= 60 and 0.002 <= thickness_m <= 0.6 and 2 <= h_w_m2k <= 1000):
+        raise OutOfRangeError("Freezing times are known for air of -10 to -60 °C, a start of -1 to 60 °C, 2 to 600 mm.")
+    mean_c = 1.8 + 0.263 * final_core_c + 0.105 * air_c
+    chilling = food.density_kg_m3 * food.heat_capacity_j_kgk * max(start_c - mean_c, 0.0)
+    freezing = food.density_kg_m3 * (food.latent_j_kg + food.frozen_heat_capacity_j_kgk * (mean_c - final_core_c))
+    half = thickness_m / 2
+    biot = h_w_m2k * half / food.frozen_conductivity_w_mk
+    drives = chilling / ((start_c + mean_c) / 2 - air_c) + freezing / (mean_c - air_c)
+    return half / (WAYS[shape] * h_w_m2k) * drives * (1 + biot / 2)

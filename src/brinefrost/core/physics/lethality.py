@@ -1,0 +1,231 @@
+"""Lethality of a measured or computed curve, by D- and z-value or by a published table."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.physics.body import Array
+
+LN10 = float(np.log(10.0))
+FLOOR_C = 54.4  # no credit below: FSIS Appendix A's first row for meat, 130 °F
+
+
+@dataclass(frozen=True)
+class RateLaw:
+    """How fast lethality builds up: log10 of the rate, straight between knots, nothing below the first.
+
+    ``cap`` says that nothing more is credited above the last knot than at it (a table); otherwise the last
+    slope goes on (a z-value).
+    """
+
+    knots_c: tuple[float, ...]
+    log_rates: tuple[float, ...]  # log10 of minutes at the reference per minute
+    slopes: tuple[float, ...]  # [1/K], one a knot, the last one for beyond it
+    reference_c: float
+    goal_min: float
+
+    def rate(self, temperature_c: Array) -> Array:
+        """Minutes at the reference temperature per minute [-]."""
+        knots, logs, slopes, _ = _columns(self)
+        index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
+        return np.where(
+            temperature_c >= knots[0], 10.0 ** (logs[index] + slopes[index] * (temperature_c - knots[index])), 0.0
+        )
+
+    def mean_rates(self, temperature_c: Array) -> Array:
+        """Mean rate over each straight piece of a curve, along the last axis [-], (..., n - 1)."""
+        change = np.diff(temperature_c, axis=-1)
+        flat = np.abs(change) < 1e-6
+        middle = (temperature_c[..., 1:] + temperature_c[..., :-1]) / 2
+        sloped = np.diff(self.area(temperature_c), axis=-1) / np.where(flat, 1.0, change)
+        return np.where(flat, self.rate(middle), sloped)
+
+    def area(self, temperature_c: Array) -> Array:
+        """Integral of the rate over temperature from the first knot up [K]."""
+        knots, logs, slopes, whole = _columns(self)
+        index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
+        slope, base = slopes[index], 10.0 ** logs[index]
+        width = np.maximum(temperature_c - knots[index], 0.0)
+        steep = LN10 * np.where(slope == 0, 1.0, slope)
+        part = np.where(slope == 0, base * width, base * np.expm1(LN10 * slope * width) / steep)
+        return np.asarray(whole[index] + part)
+
+    def _piece(self, index: int, upper_c: float) -> float:
+        width = upper_c - self.knots_c[index]
+        slope, base = self.slopes[index], 10.0 ** self.log_rates[index]
+        return base * width if slope == 0 else float(base * np.expm1(LN10 * slope * width) / (LN10 * slope))
+
+
+@lru_cache(maxsize=64)
+def _columns(law: RateLaw) -> tuple[Array, Array, Array, Array]:
+    """Knots, logarithms and slopes as arrays, and the area below each knot."""
+    pieces = [law._piece(i, law.knots_c[i + 1]) for i in range(len(law.knots_c) - 1)]
+    whole = np.concatenate(([0.0], np.cumsum(pieces)))
+    return np.asarray(law.knots_c), np.asarray(law.log_rates), np.asarray(law.slopes), whole
+
+
+def law_from_dz(reference_c: float, z_c: float, goal_min: float, floor_c: float = FLOOR_C) -> RateLaw:
+    """Rate law of one z-value.
+
+    Parameters
+    ----------
+    reference_c : float
+        Reference temperature [°C].
+    z_c : float
+        z-value [K].
+    goal_min : float
+        Minutes at the reference that meet the target [min].
+    floor_c : float
+        No credit below [°C].
+
+    Returns
+    -------
+    RateLaw
+        10^((T − reference) / z) from the floor up.
+
+    Raises
+    ------
+    OutOfRangeError
+        If z or the goal is not above zero.
+
+    Notes
+    -----
+    Valid from the floor to about 20 K above the reference, as far as z was measured.
+
+    References
+    ----------
+    Bigelow (1921); Ball (1923); Stumbo, Thermobacteriology in Food Processing.
+    """
+    if not (z_c > 0 and goal_min > 0):
+        raise OutOfRangeError("The z-value and the goal must be above zero.", z_c=z_c, goal_min=goal_min)
+    return RateLaw((floor_c,), ((floor_c - reference_c) / z_c,), (1.0 / z_c,), reference_c, goal_min)
+
+
+@lru_cache(maxsize=64)
+def law_from_table(rows: tuple[tuple[float, float], ...], reference_c: float) -> RateLaw:
+    """Rate law of a published time-temperature table.
+
+    Parameters
+    ----------
+    rows : tuple of (temperature, time)
+        [°C], [min], rising in temperature.
+    reference_c : float
+        The row whose time is the goal [°C].
+
+    Returns
+    -------
+    RateLaw
+        Log-linear between the rows, nothing below the first, no more than the last row's rate above it.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the rows do not rise in temperature and fall in time, or the reference is not a row.
+
+    Notes
+    -----
+    Valid between the first and the last row.
+
+    References
+    ----------
+    The table's own source is named where the table is kept.
+    """
+    temperatures = np.array([row[0] for row in rows])
+    times = np.array([row[1] for row in rows])
+    if len(rows) < 2 or np.any(np.diff(temperatures) <= 0) or np.any(np.diff(times) >= 0):
+        raise OutOfRangeError("A lethality table needs rows that rise in temperature and fall in time.")
+    match = np.flatnonzero(np.isclose(temperatures, reference_c))
+    if not len(match):
+        raise OutOfRangeError("The reference temperature must be a row of the table.", reference_c=reference_c)
+    goal = float(times[match[0]])
+    logs = np.log10(goal / times)
+    slopes = [*np.diff(logs) / np.diff(temperatures), 0.0]
+    return RateLaw(
+        tuple(map(float, temperatures)), tuple(map(float, logs)), tuple(map(float, slopes)), reference_c, goal
+    )
+
+
+def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_gap_s: float = np.inf) -> Array:
+    """Lethality built up to each reading.
+
+    Parameters
+    ----------
+    law : RateLaw
+        Rate [min/min] against temperature.
+    times_s : array
+        Rising times [s], (n,).
+    temperatures_c : array
+        Core temperatures [°C], (n,), taken as straight between readings.
+    longest_gap_s : float
+        Nothing is credited across a longer gap [s].
+
+    Returns
+    -------
+    array
+        Minutes at the reference temperature [min], (n,), starting at 0.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the times do not rise.
+
+    Notes
+    -----
+    Valid for any curve inside the law's own range; exact for straight segments, rising or falling.
+
+    References
+    ----------
+    Bigelow (1921), general method.
+    """
+    if len(times_s) != len(temperatures_c) or np.any(np.diff(times_s) <= 0):
+        raise OutOfRangeError("The times of a trace must rise.")
+    if len(times_s) < 2:
+        return np.zeros(len(times_s))
+    gained = law.mean_rates(temperatures_c) * np.diff(times_s) / 60.0
+    gained[np.diff(times_s) > longest_gap_s] = 0.0
+    return np.concatenate(([0.0], np.cumsum(gained)))
+
+
+def law_from_two_z(reference_c: float, z_below_c: float, z_above_c: float, goal_min: float, floor_c: float) -> RateLaw:
+    """Rate law with one z-value below the reference and another above it.
+
+    Parameters
+    ----------
+    reference_c : float
+        Where the slope changes [°C].
+    z_below_c, z_above_c : float
+        z-values [K].
+    goal_min : float
+        Minutes at the reference that meet the target [min].
+    floor_c : float
+        No credit below [°C].
+
+    Returns
+    -------
+    RateLaw
+        With two slopes from the floor up.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a z or the goal is not above zero, or the floor is not below the reference.
+
+    Notes
+    -----
+    Valid from the floor to about 20 K above the reference.
+
+    References
+    ----------
+    ECFF practice for non-proteolytic C. botulinum: z = 7 below 90 °C, 10 above.
+    """
+    if not (min(z_below_c, z_above_c, goal_min) > 0 and floor_c < reference_c):
+        raise OutOfRangeError("The z-values and the goal must be above zero, the floor below the reference.")
+    return RateLaw(
+        (floor_c, reference_c),
+        ((floor_c - reference_c) / z_below_c, 0.0),
+        (1.0 / z_below_c, 1.0 / z_above_c),
+        reference_c,
+        goal_min,
+    )

@@ -1,0 +1,1 @@
+"""The plan: process, hazards, controls, proof, signature."""

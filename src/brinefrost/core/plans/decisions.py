@@ -1,0 +1,152 @@
+"""Decision trees: from a hazard at a step to whether the step is a critical control point."""
+
+from typing import Literal
+
+from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.working import Document, Source
+
+TreeId = Literal["codex-2003", "codex-2022"]
+Outcome = Literal["ccp", "not_ccp", "modify", "open"]
+MODIFY = "modify"
+
+
+class Question(Document):
+    """One question, and where yes and no lead: another question's id, or an outcome."""
+
+    id: str
+    text: str
+    yes: str
+    no: str
+
+
+class Tree(Document):
+    """A decision tree with its source."""
+
+    id: TreeId
+    name: str
+    first: str
+    questions: tuple[Question, ...]
+    source: Source
+
+    def question(self, question_id: str) -> Question:
+        """The question of an id."""
+        return next(question for question in self.questions if question.id == question_id)
+
+
+class Answer(Document):
+    """A stored answer, with the reason given for it."""
+
+    question: str
+    yes: bool
+    reason: str = ""
+
+
+# Wording shortened from the Codex texts; the logic is theirs.
+TREES: dict[TreeId, Tree] = {
+    "codex-2022": Tree(
+        id="codex-2022",
+        name="Codex, revised (2022)",
+        first="prerequisite",
+        questions=(
+            Question(
+                id="prerequisite",
+                text="Do good hygiene practices alone control this hazard at this step?",
+                yes="not_ccp",
+                no="measure",
+            ),
+            Question(id="measure", text="Is there a control measure for it at this step?", yes="later", no="modify"),
+            Question(
+                id="later",
+                text="Will a later step remove it or bring it down to an acceptable level?",
+                yes="not_ccp",
+                no="specific",
+            ),
+            Question(
+                id="specific",
+                text="Can this step itself remove it or bring it down to an acceptable level?",
+                yes="ccp",
+                no="modify",
+            ),
+        ),
+        source=Source(citation="Codex CXC 1-1969, revision 2022, annex IV, figure 1", tag="published"),
+    ),
+    "codex-2003": Tree(
+        id="codex-2003",
+        name="Codex, four questions (2003)",
+        first="measure",
+        questions=(
+            Question(id="measure", text="Is there a preventive measure for it?", yes="designed", no="needed"),
+            Question(id="needed", text="Is control at this step needed for safety?", yes="modify", no="not_ccp"),
+            Question(
+                id="designed",
+                text="Is the step made to remove it or bring it down to an acceptable level?",
+                yes="ccp",
+                no="exceed",
+            ),
+            Question(
+                id="exceed", text="Could it come in, or grow, beyond acceptable levels here?", yes="later", no="not_ccp"
+            ),
+            Question(
+                id="later",
+                text="Will a later step remove it or bring it down to an acceptable level?",
+                yes="not_ccp",
+                no="ccp",
+            ),
+        ),
+        source=Source(citation="Codex CAC/RCP 1-1969, revision 4 (2003), annex, diagram 2", tag="published"),
+    ),
+}
+
+
+def outcome_of(tree_id: TreeId, answers: tuple[Answer, ...]) -> Outcome:
+    """Follow the stored answers through a tree.
+
+    Parameters
+    ----------
+    tree_id : TreeId
+        Which tree.
+    answers : tuple of Answer
+        Stored answers, in any order [-].
+
+    Returns
+    -------
+    Outcome
+        ``open`` while the next question has no answer.
+
+    Raises
+    ------
+    PlanIncompleteError
+        If two answers are kept for one question.
+
+    Notes
+    -----
+    Valid for the trees in ``TREES``; answers to questions off the path are kept but not used.
+
+    References
+    ----------
+    Each tree carries its own.
+    """
+    tree, given = TREES[tree_id], {answer.question: answer for answer in answers}
+    if len(given) != len(answers):
+        raise PlanIncompleteError("A question of the decision tree has two answers. Keep one.")
+    place = tree.first
+    while place not in ("ccp", "not_ccp", "modify"):
+        if place not in given:
+            return "open"
+        question = tree.question(place)
+        place = question.yes if given[place].yes else question.no
+    return place  # type: ignore[return-value]  # the loop ends on an Outcome only
+
+
+def path_of(tree_id: TreeId, answers: tuple[Answer, ...]) -> list[Question]:
+    """The questions asked so far, with the next open one last."""
+    tree, given = TREES[tree_id], {answer.question: answer for answer in answers}
+    asked: list[Question] = []
+    place = tree.first
+    while place not in ("ccp", "not_ccp", "modify"):
+        question = tree.question(place)
+        asked.append(question)
+        if place not in given:
+            break
+        place = question.yes if given[place].yes else question.no
+    return asked

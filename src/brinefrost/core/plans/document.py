@@ -1,0 +1,147 @@
+"""The plan document: everything that is signed."""
+
+import hashlib
+import json
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.limits import Limit
+from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
+from brinefrost.core.plans.steps import BathCook, ColdKeep, Seal, SlurryChill, Step
+from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.rules import RuleSetId
+from brinefrost.core.working import Document
+
+Line = str
+
+
+class Ingredient(Document):
+    """An ingredient of this plan; ``catalogue`` links it to what is known of it."""
+
+    name: str = Field(min_length=1, max_length=80)
+    catalogue: str | None = Field(default=None, max_length=40)
+    allergens: tuple[str, ...] = Field(default=(), max_length=20)
+
+
+class Decision(Document):
+    """A hazard weighed at a step, with the answers that decided."""
+
+    step: str = Field(max_length=40)
+    tree: TreeId = "codex-2022"
+    answers: tuple[Answer, ...] = Field(default=(), max_length=8)
+
+
+class Hazard(Document):
+    """A hazard of this plan: why it is here, whether it matters, what was decided at which step."""
+
+    key: str = Field(min_length=1, max_length=40)
+    name: str = Field(min_length=1, max_length=120)
+    type: Literal["biological", "chemical", "physical", "allergen"]
+    reason: str = Field(max_length=600)
+    significant: bool = True
+    set_aside_because: str = Field(default="", max_length=600)
+    decisions: tuple[Decision, ...] = Field(default=(), max_length=12)
+
+
+class Monitoring(Document):
+    """What is measured, how, how often, by whom.
+
+    ``offsets_s`` count from the start of the step; ``every_s`` repeats until the step ends; with neither,
+    it is taken once, when the step ends.
+    """
+
+    id: str = Field(max_length=40)
+    what: Line = Field(max_length=200)
+    quantity: ReadingQuantity
+    how: Line = Field(max_length=300)
+    who: Literal["cook", "lead"] = "cook"
+    offsets_s: tuple[float, ...] = Field(default=(), max_length=24)
+    every_s: float | None = Field(default=None, ge=60, le=30 * 86400)
+    expected_low_c: float
+    expected_high_c: float
+
+
+class Control(Document):
+    """A critical control point: limits, monitoring, corrective action, verification."""
+
+    step: str = Field(max_length=40)
+    hazards: tuple[str, ...] = Field(max_length=20)
+    limits: tuple[Limit, ...] = Field(max_length=8)
+    monitoring: tuple[Monitoring, ...] = Field(max_length=8)
+    corrective_actions: tuple[Line, ...] = Field(max_length=12)
+    verification: tuple[Line, ...] = Field(max_length=12)
+
+
+class Plan(Document):
+    """A hazard control plan, whole."""
+
+    format: Literal["brinefrost-plan/1"] = "brinefrost-plan/1"
+    name: str = Field(min_length=1, max_length=120)
+    product: str = Field(default="", max_length=600)
+    rule_set: RuleSetId = "us"
+    guests: Literal["general", "higher_risk"] = "general"
+    ingredients: tuple[Ingredient, ...] = Field(default=(), max_length=60)
+    steps: tuple[Step, ...] = Field(default=(), max_length=30)
+    hazards: tuple[Hazard, ...] = Field(default=(), max_length=60)
+    controls: tuple[Control, ...] = Field(default=(), max_length=20)
+
+    @model_validator(mode="after")
+    def _names_fit(self) -> "Plan":
+        ids = [step.id for step in self.steps]
+        if len(set(ids)) != len(ids):
+            raise ValueError("Two steps have the same id.")
+        known = set(ids)
+        for control in self.controls:
+            if control.step not in known:
+                raise ValueError(f"A control belongs to the step “{control.step}”, which is not in the process.")
+        return self
+
+    def step(self, step_id: str) -> Step:
+        """The step of an id."""
+        found = next((step for step in self.steps if step.id == step_id), None)
+        if found is None:
+            raise NotFoundError(f"The plan has no step “{step_id}”.", step=step_id)
+        return found
+
+    def control_of(self, step_id: str) -> Control | None:
+        """The control at a step, if the step is critical."""
+        return next((control for control in self.controls if control.step == step_id), None)
+
+    def critical_steps(self) -> tuple[str, ...]:
+        """Steps the decision trees made critical, in process order."""
+        critical = {
+            decision.step
+            for hazard in self.hazards
+            if hazard.significant
+            for decision in hazard.decisions
+            if outcome_of(decision.tree, decision.answers) == "ccp"
+        }
+        return tuple(step.id for step in self.steps if step.id in critical)
+
+    def seal(self) -> Seal | None:
+        """The first sealing step."""
+        return next((step for step in self.steps if isinstance(step, Seal)), None)
+
+    def cook(self) -> BathCook | None:
+        """The first bath."""
+        return next((step for step in self.steps if isinstance(step, BathCook)), None)
+
+    def chill(self) -> SlurryChill | None:
+        """The first slurry."""
+        return next((step for step in self.steps if isinstance(step, SlurryChill)), None)
+
+    def keep(self) -> ColdKeep | None:
+        """The first cold keeping."""
+        return next((step for step in self.steps if isinstance(step, ColdKeep)), None)
+
+
+def canonical(document: Document) -> str:
+    """The one text of a document: sorted keys, no spaces, UTF-8 as it is."""
+    return json.dumps(document.model_dump(mode="json"), sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+
+
+def hash_of(document: Document) -> str:
+    """SHA-256 of the canonical text, in hex."""
+    return hashlib.sha256(canonical(document).encode()).hexdigest()

@@ -1,0 +1,449 @@
+"""Proof before the first batch: can this process meet its limits?"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Series, Verdict
+from brinefrost.core.physics.body import Array, Body, Shape
+from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
+from brinefrost.core.physics.reservoir import Reservoir, immerse
+from brinefrost.core.plans.catalogue import Thermal, catalogue
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.steps import BathCook, SlurryChill
+from brinefrost.core.rules import RULE_SET_IDS, rule_set
+from brinefrost.core.working import Document, Input, Source, Working, clock
+
+BATH_H = 95.0  # W/m²K, slow end of the band for a stirred bath, common practice
+SLURRY_H = 200.0  # W/m²K, slow end of the band for a stirred slurry, common practice
+AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry, common practice
+HORIZON_S = 24 * 3600.0
+STEP_S = 60.0
+LATE_STEP_S = 300.0
+STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
+
+
+@dataclass(frozen=True)
+class Heating:
+    """One cook as computed: how thick, from where, in what bath."""
+
+    body: Body
+    start_c: float
+    bath_c: float
+    curve: HeatCurve  # to the horizon
+
+
+class CurveData(Document):
+    """A computed curve for the chart."""
+
+    times_s: tuple[float, ...]
+    core_c: tuple[float, ...]
+    surface_c: tuple[float, ...]
+    surroundings_c: tuple[float, ...]
+    lethality: tuple[float, ...] = ()
+    cook_ends_s: float
+
+
+class LimitProof(Document):
+    """One limit judged on the computed curve."""
+
+    step: str
+    limit: Limit
+    verdict: Verdict
+    time_to_meet_s: float | None = None
+
+
+class WhatIf(Document):
+    """The same proof with one thing different."""
+
+    name: str
+    cook_meets: bool
+    chill_meets: bool | None
+    time_to_meet_s: float | None
+    core_at_end_c: float
+
+
+class OtherSchool(Document):
+    """How another rule or school judges the same cook."""
+
+    rule_set: str
+    school: str
+    title: str
+    verdict: Verdict
+    time_to_meet_s: float | None
+
+
+class Proof(Document):
+    """What the computation says of a plan. It passes nothing: measurement decides."""
+
+    meets: bool
+    sentence: str
+    curve: CurveData
+    limits: tuple[LimitProof, ...]
+    what_if: tuple[WhatIf, ...]
+    schools: tuple[OtherSchool, ...]
+    remedies: tuple[str, ...]
+    workings: tuple[Working, ...]
+
+
+def prove(plan: Plan) -> Proof:
+    """Compute the cook and the chill of a plan and judge its limits on the curves.
+
+    Parameters
+    ----------
+    plan : Plan
+        A plan with a bath step and, if it chills, a slurry after it.
+
+    Returns
+    -------
+    Proof
+        Curves [°C] against time [s], a verdict for each limit, what happens at ±5 mm, a colder start and a
+        bath 1 °C low, and the time or bath that would meet a limit that fails.
+
+    Raises
+    ------
+    PlanIncompleteError
+        If there is no bath, or no ingredient with known thermal values.
+    OutOfRangeError
+        If a parameter lies outside the models' ranges.
+
+    Notes
+    -----
+    Valid for flat bags in one layer with water on both sides. A planning estimate on the slow side; the
+    measured core decides.
+
+    References
+    ----------
+    Carslaw & Jaeger (1959) for conduction; each limit carries its own source.
+    """
+    cook = plan.cook()
+    if cook is None:
+        raise PlanIncompleteError("There is no bath in the process, so there is nothing to prove yet.")
+    thermal = thermal_of(plan)
+    heating = _heat(plan, cook, thermal)
+    chilled = _chill(plan, cook, heating, thermal)
+    judged = [*_judge_cook(plan, cook, heating), *_judge_chill(plan, chilled), *_judge_keep(plan)]
+    fails = [proof for proof in judged if proof.verdict.state != "pass"]
+    remedies = tuple(_remedies(plan, cook, heating, thermal, fails))
+    return Proof(
+        meets=not fails,
+        sentence=_sentence(fails),
+        curve=_curve(cook, heating, chilled, judged),
+        limits=tuple(judged),
+        what_if=tuple(_what_ifs(plan, cook, thermal)),
+        schools=tuple(_schools(plan, cook, heating)),
+        remedies=remedies,
+        workings=tuple(_workings(plan, cook, heating, thermal)),
+    )
+
+
+def thermal_of(plan: Plan) -> Thermal:
+    """Thermal values of the first ingredient that has them."""
+    for item in plan.ingredients:
+        thermal = catalogue().ingredient(item.catalogue).thermal if item.catalogue else None
+        if thermal is not None:
+            return thermal
+    raise PlanIncompleteError("No ingredient has known thermal values. Add the main one from the catalogue.")
+
+
+def body_of(thickness_m: float, thermal: Thermal) -> Body:
+    """A flat bag as a slab heated from both sides."""
+    return Body(Shape.slab, thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+
+
+def food_kg(plan: Plan) -> float:
+    """All the bags together [kg]."""
+    seal = plan.seal()
+    return 1.0 if seal is None else seal.pack_mass_kg * seal.packs
+
+
+def _heat(
+    plan: Plan,
+    cook: BathCook,
+    thermal: Thermal,
+    change_m: float = 0.0,
+    change_start_c: float = 0.0,
+    change_bath_c: float = 0.0,
+) -> Heating:
+    body = body_of(max(cook.thickness_m + change_m, 0.003), thermal)
+    start, bath = cook.start_c + change_start_c, cook.bath_c + change_bath_c
+    water = Reservoir(cook.water_kg, bath, bath, cook.heater_w)
+    stage = immerse(body, food_kg(plan), thermal.density_kg_m3, start, BATH_H, water, STIRRED_S, step_s=STEP_S)
+    # once the bath has settled the core creeps: wide steps are enough to the horizon
+    settled = Stage(np.array([0.0, HORIZON_S - STIRRED_S]), np.full(2, stage.surroundings_c[-1]), BATH_H, LATE_STEP_S)
+    return Heating(body, start, bath, heat_through(body, [stage, settled], start, step_s=STEP_S))
+
+
+def _chill(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal) -> HeatCurve | None:
+    """The whole curve again, cook to chill on one temperature field."""
+    chill = plan.chill()
+    if chill is None:
+        return None
+    curve, end = heating.curve, cook.duration_s
+    keep = curve.times_s < end
+    bath = Stage(
+        np.append(curve.times_s[keep], end),
+        np.append(curve.surroundings_c[keep], np.interp(end, curve.times_s, curve.surroundings_c)),
+        BATH_H,
+    )
+    hot = float(np.interp(end, curve.times_s, curve.mean_c))
+    stages = [bath]
+    if chill.begin_within_s > 0:
+        stages.append(Stage.steady(chill.begin_within_s, AIR_C, AIR_H))
+    stages.append(_slurry(plan, chill, heating.body, hot, thermal))
+    return heat_through(heating.body, stages, heating.start_c, step_s=STEP_S)
+
+
+def _slurry(plan: Plan, chill: SlurryChill, body: Body, hot_c: float, thermal: Thermal) -> Stage:
+    water = Reservoir(chill.water_kg, 0.5, ice_kg=chill.ice_kg)
+    return immerse(body, food_kg(plan), thermal.density_kg_m3, hot_c, SLURRY_H, water, 3 * 3600.0, step_s=STEP_S)
+
+
+def cook_series(heating: Heating, duration_s: float) -> Series:
+    """The computed core to the end of the cook, as readings without error."""
+    curve = heating.curve
+    keep = curve.times_s < duration_s
+    times = np.append(curve.times_s[keep], duration_s)
+    core = np.append(curve.core_c[keep], np.interp(duration_s, curve.times_s, curve.core_c))
+    return Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+
+
+def _judge_cook(plan: Plan, cook: BathCook, heating: Heating) -> list[LimitProof]:
+    rules, control = rule_set(plan.rule_set), plan.control_of(cook.id)
+    limits = control.limits if control else (rules.limit_for("cook.poultry"), rules.limit_for("come_up"))
+    series = cook_series(heating, cook.duration_s)
+    return [
+        LimitProof(
+            step=cook.id,
+            limit=limit,
+            verdict=limit.evaluate(series, cook.duration_s),
+            time_to_meet_s=time_to_meet_s(limit, heating),
+        )
+        for limit in limits
+        if limit.quantity == "core"
+    ]
+
+
+def time_to_meet_s(limit: Limit, heating: Heating) -> float | None:
+    """Shortest cook in this bath that meets a limit [s]; None when no time does within the horizon."""
+    whole = cook_series(heating, HORIZON_S)
+    if isinstance(limit, Lethality):
+        return limit.met_at_s(whole)
+    if not isinstance(limit, Hold):
+        return None
+    reached = np.flatnonzero(whole.values >= limit.at_least_c)
+    return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
+
+
+def _judge_chill(plan: Plan, chilled: HeatCurve | None) -> list[LimitProof]:
+    chill = plan.chill()
+    if chill is None or chilled is None:
+        return []
+    control = plan.control_of(chill.id)
+    limits = control.limits if control else (rule_set(plan.rule_set).limit_for("chill.cooked"),)
+    first = chilled.ends[0]
+    times, core = chilled.times_s[first:], chilled.core_c[first:]
+    series = Series(times, core, 0.0, float(times[0]), True, np.inf, "computed")
+    return [
+        LimitProof(step=chill.id, limit=limit, verdict=limit.evaluate(series, float(times[-1])))
+        for limit in limits
+        if limit.quantity == "core"
+    ]
+
+
+def _judge_keep(plan: Plan) -> list[LimitProof]:
+    keep = plan.keep()
+    if keep is None:
+        return []
+    rules = rule_set(plan.rule_set)
+    found = []
+    for topic, planned in (("keep.sealed", keep.max_c), ("keep.days", keep.days)):
+        limit = rules.bound_for(topic)
+        series = Series(np.zeros(1), np.array([planned]), 0.0, basis="computed", closed=True)
+        found.append(LimitProof(step=keep.id, limit=limit, verdict=limit.evaluate(series, 0.0)))
+    return found
+
+
+def _what_ifs(plan: Plan, cook: BathCook, thermal: Thermal) -> list[WhatIf]:
+    colder = min(cook.start_c, 1.0) - cook.start_c or -1.0
+    cases = (
+        ("5 mm thicker", 0.005, 0.0, 0.0),
+        ("5 mm thinner", -0.005, 0.0, 0.0),
+        (f"from {cook.start_c + colder:g} °C", 0.0, colder, 0.0),
+        ("bath 1 degree low", 0.0, 0.0, -1.0),
+        ("5 mm thicker, cold start and low bath", 0.005, colder, -1.0),
+    )
+    return [_what_if(plan, cook, thermal, *case) for case in cases]
+
+
+def _what_if(
+    plan: Plan, cook: BathCook, thermal: Thermal, name: str, thicker: float, colder: float, lower: float
+) -> WhatIf:
+    heating = _heat(plan, cook, thermal, thicker, colder, lower)
+    judged = _judge_cook(plan, cook, heating)
+    chilled = _judge_chill(plan, _chill(plan, cook, heating, thermal))
+    times = [proof.time_to_meet_s for proof in judged if isinstance(proof.limit, Lethality)]
+    return WhatIf(
+        name=name,
+        cook_meets=all(proof.verdict.state == "pass" for proof in judged),
+        chill_meets=all(proof.verdict.state == "pass" for proof in chilled) if chilled else None,
+        time_to_meet_s=times[0] if times else None,
+        core_at_end_c=round(float(np.interp(cook.duration_s, heating.curve.times_s, heating.curve.core_c)), 2),
+    )
+
+
+def _schools(plan: Plan, cook: BathCook, heating: Heating) -> list[OtherSchool]:
+    series = cook_series(heating, cook.duration_s)
+    return [
+        OtherSchool(
+            rule_set=set_id,
+            school=entry.school,
+            title=entry.limit.title,
+            verdict=entry.limit.evaluate(series, cook.duration_s),
+            time_to_meet_s=time_to_meet_s(entry.limit, heating),
+        )
+        for set_id in RULE_SET_IDS
+        for entry in rule_set(set_id).entries_for("cook.poultry")
+    ]
+
+
+def _remedies(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal, fails: list[LimitProof]) -> list[str]:
+    said: list[str] = []
+    for proof in fails:
+        if isinstance(proof.limit, Lethality):
+            said += _cook_remedies(plan, cook, heating, thermal, proof.limit)
+        elif isinstance(proof.limit, Cooling):
+            said.append(
+                "Thinner bags, more ice, or a stirred slurry: half the thickness chills in a quarter of the time."
+            )
+        elif isinstance(proof.limit, ComeUp):
+            said.append("Thinner bags or a hotter bath shorten the come-up.")
+        else:
+            said.append(f"Change the plan to {proof.limit.title.lower()}.")
+    return said
+
+
+def _cook_remedies(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal, limit: Lethality) -> list[str]:
+    said = []
+    here = time_to_meet_s(limit, heating)
+    lowest = limit.model.law().knots_c[0]
+    if here is not None:
+        said.append(f"At {cook.bath_c:g} °C it needs {clock(up_to_5_min(here))}.")
+    elif heating.bath_c <= lowest:
+        said.append(f"No time at {cook.bath_c:g} °C meets it: nothing is credited below {lowest:g} °C.")
+    else:
+        said.append(f"No time within 24 h at {cook.bath_c:g} °C meets it.")
+    if here is None:
+        said += _by_other_schools(plan, cook, heating)
+    for bath in (60.0, 63.0, 66.0):
+        if bath > cook.bath_c + 0.5:
+            there = time_to_meet_s(limit, _heat(plan, cook, thermal, change_bath_c=bath - cook.bath_c))
+            if there is not None:
+                said.append(f"At {bath:g} °C it needs {clock(up_to_5_min(there))}.")
+    return said
+
+
+def _by_other_schools(plan: Plan, cook: BathCook, heating: Heating) -> list[str]:
+    """What another rule set would ask for in this bath, where this one credits nothing."""
+    said = []
+    for other in RULE_SET_IDS:
+        entry = rule_set(other).entries_for("cook.poultry")[0]
+        time = time_to_meet_s(entry.limit, heating) if other != plan.rule_set else None
+        if time is not None:
+            said.append(
+                f"By the {other.upper()} rule ({entry.school}) it would need {clock(up_to_5_min(time))} "
+                f"at {cook.bath_c:g} °C; this plan answers to {plan.rule_set.upper()}."
+            )
+    return said
+
+
+def up_to_5_min(seconds: float) -> float:
+    """Rounded up to the next 5 min, as a plan would say it [s]."""
+    return float(np.ceil(seconds / 300.0) * 300.0)
+
+
+def _sentence(fails: list[LimitProof]) -> str:
+    if not fails:
+        return "The process should meet its limits. Measurement decides."
+    return f"The process does not meet {len(fails)} of its limits: " + " ".join(
+        proof.verdict.sentence for proof in fails
+    )
+
+
+def _curve(cook: BathCook, heating: Heating, chilled: HeatCurve | None, judged: list[LimitProof]) -> CurveData:
+    if chilled is None:
+        keep = heating.curve.times_s <= cook.duration_s
+        curve = heating.curve
+        columns = [column[keep] for column in (curve.times_s, curve.core_c, curve.surface_c, curve.surroundings_c)]
+    else:
+        columns = [chilled.times_s, chilled.core_c, chilled.surface_c, chilled.surroundings_c]
+    lethal = next((proof.limit for proof in judged if isinstance(proof.limit, Lethality)), None)
+    whole = Series(columns[0], columns[1], longest_gap_s=np.inf)
+    minutes: Array = lethal.minutes(whole) if lethal else np.empty(0)
+    rounded = [tuple(round(float(value), 2) for value in column) for column in columns]
+    return CurveData(
+        times_s=rounded[0],
+        core_c=rounded[1],
+        surface_c=rounded[2],
+        surroundings_c=rounded[3],
+        lethality=tuple(round(float(m), 3) for m in minutes),
+        cook_ends_s=cook.duration_s,
+    )
+
+
+def _workings(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal) -> list[Working]:
+    body, dip = heating.body, float(np.min(heating.curve.surroundings_c))
+    reached = float(np.interp(cook.duration_s, heating.curve.times_s, heating.curve.core_c))
+    conduction = Working(
+        title="Core temperature",
+        formula="∂T/∂t = α ∂²T/∂x², −k ∂T/∂x = h (T − T∞(t)) at both faces",
+        inputs=(
+            Input(name="thickness", value=cook.thickness_m * 1000, unit="mm"),
+            Input(name="diffusivity α", value=thermal.diffusivity_m2_s, unit="m²/s"),
+            Input(name="conductivity k", value=thermal.conductivity_w_mk, unit="W/m·K"),
+            Input(name="h in the bath", value=BATH_H, unit="W/m²·K"),
+            Input(name="h in the slurry", value=SLURRY_H, unit="W/m²·K"),
+            Input(name="start", value=cook.start_c, unit="°C"),
+            Input(name="Biot number", value=round(body.biot(BATH_H), 2)),
+        ),
+        result=f"{reached:.1f} °C at the core after {clock(cook.duration_s)}",
+        source=Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (1959), ch. III", tag="published"),
+        assumptions=(
+            "flat bags in one layer, water on both sides",
+            "values on the slow side of common practice",
+            f"thermal values: {thermal.source.citation}",
+        ),
+        valid_range="thickness 3 to 200 mm, no freezing",
+    )
+    bath = Working(
+        title="The bath's own dip",
+        formula="m c dT/dt = heater − heat taken by the bags",
+        inputs=(
+            Input(name="water", value=cook.water_kg, unit="kg"),
+            Input(name="heater", value=cook.heater_w, unit="W"),
+            Input(name="bags", value=food_kg(plan), unit="kg"),
+            Input(name="set", value=cook.bath_c, unit="°C"),
+        ),
+        result=f"lowest {dip:.1f} °C, by {heating.bath_c - dip:.1f} °C",
+        source=Source(citation="Heat balance; water 4.18 kJ/kg·K (Singh & Heldman)", tag="published"),
+        assumptions=("the water is stirred and even", "the heater gives full power from 1 degree below the set point"),
+    )
+    return [conduction, bath]
+
+
+def planned_chill_stage(plan: Plan) -> tuple[Body, float, float]:
+    """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned, for the forecast."""
+    cook = plan.cook()
+    if cook is None:
+        raise PlanIncompleteError("There is no bath in the process.")
+    return body_of(cook.thickness_m, thermal_of(plan)), SLURRY_H, 0.5
+
+
+def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:
+    """The plan with another bath and time."""
+    steps = tuple(
+        step.model_copy(update={"bath_c": bath_c, "duration_s": duration_s}) if isinstance(step, BathCook) else step
+        for step in plan.steps
+    )
+    return plan.model_copy(update={"steps": steps})

@@ -1,0 +1,129 @@
+"""Rule sets: data with citations, read once."""
+
+import tomllib
+from functools import lru_cache
+from importlib import resources
+from typing import Any, Literal, TypeVar
+
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.limits import Limit, LimitBase, Threshold
+from brinefrost.core.working import Document
+
+AnyLimit = TypeVar("AnyLimit", bound=LimitBase)
+RuleSetId = Literal["us", "uk", "eu", "anz"]
+RULE_SET_IDS: tuple[RuleSetId, ...] = ("us", "uk", "eu", "anz")
+
+
+class RuleEntry(Document):
+    """One limit a rule set gives for a topic, and the school it belongs to."""
+
+    topic: str
+    school: str
+    preferred: bool = False
+    limit: Limit
+
+
+class RuleSet(Document):
+    """What a kitchen answers to."""
+
+    id: str
+    name: str
+    edition: str
+    authority: str
+    entries: tuple[RuleEntry, ...]
+
+    def entries_for(self, topic: str) -> tuple[RuleEntry, ...]:
+        """Every school for a topic, the preferred one first."""
+        found = [entry for entry in self.entries if entry.topic == topic]
+        return tuple(sorted(found, key=lambda entry: not entry.preferred))
+
+    def limit_for(self, topic: str) -> Limit:
+        """The preferred limit for a topic."""
+        entries = self.entries_for(topic)
+        if not entries:
+            raise NotFoundError(f"The rule set {self.name} has no limit for {topic}.", topic=topic)
+        return entries[0].limit
+
+    def limit_as(self, topic: str, kind: type[AnyLimit]) -> AnyLimit:
+        """The preferred limit for a topic, of the kind it is known to be."""
+        return _of_kind(self.limit_for(topic), kind, topic)
+
+    def bound_for(self, topic: str) -> Threshold:
+        """The preferred plain bound for a topic."""
+        return self.limit_as(topic, Threshold)
+
+
+@lru_cache(maxsize=len(RULE_SET_IDS))
+def rule_set(rule_set_id: str) -> RuleSet:
+    """Load a rule set by its id.
+
+    Parameters
+    ----------
+    rule_set_id : str
+        One of ``RULE_SET_IDS``.
+
+    Returns
+    -------
+    RuleSet
+        Its limits with their sources.
+
+    Raises
+    ------
+    NotFoundError
+        If there is no such rule set.
+
+    Notes
+    -----
+    Valid ids are the TOML files beside this module.
+
+    References
+    ----------
+    Each entry carries its own.
+    """
+    if rule_set_id not in RULE_SET_IDS:
+        raise NotFoundError(f"There is no rule set “{rule_set_id}”.", rule_set=rule_set_id)
+    return RuleSet.model_validate(_resolved(_read(rule_set_id)))
+
+
+@lru_cache(maxsize=1)
+def targets() -> tuple[RuleEntry, ...]:
+    """Limits that no single rule set owns: lethality targets, pH lines, growth, degree-hours."""
+    return tuple(RuleEntry.model_validate(each) for each in _read("targets")["entries"])
+
+
+def targets_for(topic: str) -> tuple[RuleEntry, ...]:
+    """Every school for a topic among the targets, the preferred one first."""
+    found = [entry for entry in targets() if entry.topic == topic]
+    if not found:
+        raise NotFoundError(f"There is no target for {topic}.", topic=topic)
+    return tuple(sorted(found, key=lambda entry: not entry.preferred))
+
+
+def target(limit_id: str, kind: type[AnyLimit]) -> AnyLimit:
+    """One target by its id, of the kind it is known to be."""
+    found = next((entry.limit for entry in targets() if entry.limit.id == limit_id), None)
+    if found is None:
+        raise NotFoundError(f"There is no target “{limit_id}”.", target=limit_id)
+    return _of_kind(found, kind, limit_id)
+
+
+def _of_kind(limit: Limit, kind: type[AnyLimit], name: str) -> AnyLimit:
+    if not isinstance(limit, kind):
+        raise NotFoundError(f"The limit for {name} is not a {kind.__name__.lower()}.", name=name)
+    return limit
+
+
+def _read(name: str) -> dict[str, Any]:
+    return tomllib.loads(resources.files(__name__).joinpath(f"{name}.toml").read_text(encoding="utf-8"))
+
+
+def _resolved(data: dict[str, Any]) -> dict[str, Any]:
+    """An entry may name a target instead of spelling out its limit."""
+    by_id = {entry.limit.id: entry.limit for entry in targets()}
+    entries = [
+        {key: value for key, value in entry.items() if key != "target"} | {"limit": by_id[entry["target"]]}
+        if "target" in entry
+        else entry
+        for entry in data["entries"]
+    ]
+    return data | {"entries": entries}

@@ -1,0 +1,122 @@
+"""A kitchen's own rules on top of its rule set: stricter as it likes, looser only with a written reason."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from brinefrost.core.errors import RefusedError
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Threshold, Uncontrolled
+from brinefrost.core.rules import RuleEntry, RuleSet
+from brinefrost.core.working import Document
+
+Strictness = Literal["stricter", "same", "looser", "different"]
+
+
+class OwnRule(Document):
+    """A kitchen's own limit for a topic; ``reason`` is needed to depart from the rule set."""
+
+    topic: str
+    limit: Limit
+    reason: str = Field(default="", max_length=600)
+
+
+def strictness(own: Limit, rule: Limit) -> Strictness:
+    """How a kitchen's limit stands to the rule's.
+
+    Parameters
+    ----------
+    own, rule : Limit
+        Of the same topic.
+
+    Returns
+    -------
+    str
+        ``different`` when they cannot be compared, which counts as a departure.
+
+    Raises
+    ------
+    ValueError
+        Never.
+
+    Notes
+    -----
+    Valid for limits of the same kind: every part at least as strict, and one stricter.
+
+    References
+    ----------
+    Order of the numbers.
+    """
+    pairs = _pairs(own, rule)
+    if pairs is None:
+        return "different"
+    gaps = [gap for gap in pairs if abs(gap) > 1e-9]
+    if not gaps:
+        return "same"
+    if all(gap > 0 for gap in gaps):
+        return "stricter"
+    return "looser" if all(gap < 0 for gap in gaps) else "different"
+
+
+def layered(rules: RuleSet, own: tuple[OwnRule, ...]) -> RuleSet:
+    """A rule set with the kitchen's own rules preferred.
+
+    Parameters
+    ----------
+    rules : RuleSet
+        What the kitchen answers to.
+    own : tuple of OwnRule
+        Its own limits.
+
+    Returns
+    -------
+    RuleSet
+        The same with one more entry for each own rule.
+
+    Raises
+    ------
+    RefusedError
+        If an own rule is not at least as strict as the preferred one and gives no reason.
+
+    Notes
+    -----
+    Valid for topics the rule set has, and for new ones.
+
+    References
+    ----------
+    Each limit carries its own.
+    """
+    added = []
+    for each in own:
+        entries = rules.entries_for(each.topic)
+        stands = strictness(each.limit, entries[0].limit) if entries else "stricter"
+        if stands not in ("stricter", "same") and not each.reason.strip():
+            raise RefusedError(
+                f"{each.limit.title} is not stricter than {entries[0].limit.title}. Write why it is departed from.",
+                topic=each.topic,
+            )
+        added.append(RuleEntry(topic=each.topic, school="this kitchen", preferred=True, limit=each.limit))
+    topics = {each.topic for each in own}
+    kept = [
+        entry.model_copy(update={"preferred": False}) if entry.topic in topics else entry for entry in rules.entries
+    ]
+    return rules.model_copy(update={"entries": (*added, *kept)})
+
+
+def _pairs(own: Limit, rule: Limit) -> list[float] | None:
+    """Each part's distance on the strict side; None where the two cannot be compared."""
+    if isinstance(own, Threshold) and isinstance(rule, Threshold) and own.comparison == rule.comparison:
+        return [rule.margin(own.value)]
+    if isinstance(own, Hold) and isinstance(rule, Hold):
+        return [own.at_least_c - rule.at_least_c, own.for_s - rule.for_s]
+    if isinstance(own, Cooling) and isinstance(rule, Cooling) and len(own.stages) == len(rule.stages):
+        gaps = [own.from_c - rule.from_c]
+        for mine, theirs in zip(own.stages, rule.stages, strict=True):
+            gaps += [theirs.to_c - mine.to_c, theirs.within_s - mine.within_s]
+        return gaps
+    if isinstance(own, Uncontrolled) and isinstance(rule, Uncontrolled):
+        return [rule.within_s - own.within_s, (rule.cool_within_s or 0.0) - (own.cool_within_s or 0.0)]
+    if isinstance(own, Lethality) and isinstance(rule, Lethality):
+        ours, law = own.model.law(), rule.model.law()
+        same = (ours.knots_c, ours.reference_c, ours.slopes) == (law.knots_c, law.reference_c, law.slopes)
+        return [ours.goal_min - law.goal_min] if same else None
+    return None

@@ -1,0 +1,1 @@
+"""A batch is the fold of its append-only events."""

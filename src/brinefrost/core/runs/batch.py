@@ -1,0 +1,238 @@
+"""The state of a batch, folded from its events."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.steps import Step
+from brinefrost.core.runs.events import (
+    ActionRecorded,
+    BatchCountersigned,
+    BatchStarted,
+    DeviationDecided,
+    DeviationOpened,
+    ReadingLogged,
+    Recorded,
+    StepFinished,
+    StepStarted,
+    TraceAttached,
+)
+from brinefrost.core.traces import Trace
+
+
+@dataclass(frozen=True)
+class Span:
+    """When a step ran. Nothing for what has not happened."""
+
+    started: datetime | None = None
+    finished: datetime | None = None
+
+
+@dataclass(frozen=True)
+class ReadingState:
+    """A reading as it stands: who took it, and what replaced it, if anything did."""
+
+    logged: ReadingLogged
+    by: str
+    recorded_at: datetime
+    corrected_by: str | None = None
+
+    @property
+    def entered_late_s(self) -> float:
+        """How long after it was taken it was written down [s]."""
+        return max(0.0, (self.recorded_at - self.logged.taken_at).total_seconds())
+
+
+@dataclass(frozen=True)
+class TraceState:
+    """A trace laid to a step, with its samples."""
+
+    attached: TraceAttached
+    by: str
+    recorded_at: datetime
+    trace: Trace | None
+
+
+@dataclass(frozen=True)
+class DeviationState:
+    """A deviation: how it came up, what was done, how it was decided."""
+
+    opened: DeviationOpened
+    by: str
+    actions: tuple[tuple[ActionRecorded, str], ...] = ()
+    decided: DeviationDecided | None = None
+    decided_by: str | None = None
+
+
+@dataclass
+class Batch:
+    """Everything known of a batch."""
+
+    plan: Plan
+    started: BatchStarted
+    started_by: str
+    spans: dict[str, Span] = field(default_factory=dict)
+    readings: list[ReadingState] = field(default_factory=list)
+    traces: list[TraceState] = field(default_factory=list)
+    actions: list[tuple[ActionRecorded, str]] = field(default_factory=list)
+    deviations: dict[str, DeviationState] = field(default_factory=dict)
+    closed: BatchCountersigned | None = None
+    closed_by: str | None = None
+
+    def span(self, step_id: str) -> Span:
+        """When a step ran."""
+        return self.spans.get(step_id, Span())
+
+    def current_step(self) -> Step | None:
+        """The step that runs now."""
+        running = [s for s in self.plan.steps if self.span(s.id).started and not self.span(s.id).finished]
+        return running[-1] if running else None
+
+    def next_step(self) -> Step | None:
+        """The step after the last one begun."""
+        begun = [i for i, step in enumerate(self.plan.steps) if self.span(step.id).started]
+        after = begun[-1] + 1 if begun else 0
+        return self.plan.steps[after] if after < len(self.plan.steps) else None
+
+    def startable(self) -> list[Step]:
+        """Steps that may begin now: those ahead, up to and with the first critical one."""
+        upcoming = self.next_step()
+        if upcoming is None:
+            return []
+        found = []
+        for step in self.plan.steps[self.plan.steps.index(upcoming) :]:
+            found.append(step)
+            if self.plan.control_of(step.id):
+                break
+        return found
+
+    def standing_readings(self, step_id: str | None = None) -> list[ReadingState]:
+        """Readings that nothing has replaced, in the order they were taken."""
+        kept = [r for r in self.readings if r.corrected_by is None and step_id in (None, r.logged.step)]
+        return sorted(kept, key=lambda reading: reading.logged.taken_at)
+
+    def open_deviations(self) -> list[DeviationState]:
+        """Deviations without a decision."""
+        return [deviation for deviation in self.deviations.values() if deviation.decided is None]
+
+
+def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | None = None) -> Batch:
+    """The state of a batch after its events.
+
+    Parameters
+    ----------
+    plan : Plan
+        The signed version it was started from.
+    records : iterable of Recorded
+        Its events in order; the first starts the batch.
+    traces : dict of str to Trace
+        The samples of the attached traces, by id; those missing stay without samples.
+
+    Returns
+    -------
+    Batch
+        Its state.
+
+    Raises
+    ------
+    NotFoundError
+        If the first event does not start a batch, or an event names something that is not there.
+
+    Notes
+    -----
+    Valid for events that ``check_event`` let through.
+
+    References
+    ----------
+    None needed.
+    """
+    rows = list(records)
+    if not rows or not isinstance(rows[0].event, BatchStarted):
+        raise NotFoundError("There is no such batch.")
+    batch = Batch(plan, rows[0].event, rows[0].actor_name)
+    for row in rows[1:]:
+        _apply(batch, row, traces or {})
+    return batch
+
+
+def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
+    match row.event:
+        case StepStarted(step=step, at=at):
+            batch.spans[step] = Span(started=at)
+        case StepFinished(step=step, at=at):
+            batch.spans[step] = Span(started=batch.span(step).started, finished=at)
+        case ReadingLogged() as logged:
+            _log(batch, logged, row)
+        case TraceAttached() as attached:
+            batch.traces.append(TraceState(attached, row.actor_name, row.recorded_at, traces.get(attached.trace)))
+        case DeviationOpened() as opened:
+            batch.deviations[opened.deviation] = DeviationState(opened, row.actor_name)
+        case ActionRecorded() as action:
+            _act(batch, action, row.actor_name)
+        case DeviationDecided() as decided:
+            kept = batch.deviations[decided.deviation]
+            batch.deviations[decided.deviation] = DeviationState(
+                kept.opened, kept.by, kept.actions, decided, row.actor_name
+            )
+        case BatchCountersigned() as signed:
+            batch.closed, batch.closed_by = signed, row.actor_name
+        case _:
+            raise NotFoundError("A batch can only be started once.")
+
+
+def _log(batch: Batch, logged: ReadingLogged, row: Recorded) -> None:
+    if logged.corrects:
+        batch.readings = [
+            ReadingState(r.logged, r.by, r.recorded_at, logged.reading) if r.logged.reading == logged.corrects else r
+            for r in batch.readings
+        ]
+    batch.readings.append(ReadingState(logged, row.actor_name, row.recorded_at))
+
+
+def _act(batch: Batch, action: ActionRecorded, by: str) -> None:
+    batch.actions.append((action, by))
+    if action.deviation and action.deviation in batch.deviations:
+        kept = batch.deviations[action.deviation]
+        batch.deviations[action.deviation] = DeviationState(
+            kept.opened, kept.by, (*kept.actions, (action, by)), kept.decided, kept.decided_by
+        )
+
+
+def check_open(batch: Batch) -> None:
+    """Refuse whatever comes after the countersignature."""
+    if batch.closed:
+        raise RefusedError("This record is countersigned and closed. Nothing can be added to it.")
+
+
+def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
+    """Refuse a step out of order, twice, or before the one ahead of it."""
+    check_open(batch)
+    name = batch.plan.step(step_id).name
+    if batch.span(step_id).started:
+        raise RefusedError(f"{name} has already begun.")
+    allowed = batch.startable()
+    if step_id not in [step.id for step in allowed]:
+        raise RefusedError(f"{name} cannot begin yet: {allowed[-1].name if allowed else 'nothing'} is next.")
+    _check_after(at, [batch.started.at, *_moments(batch)], "begin")
+
+
+def check_step_finish(batch: Batch, step_id: str, at: datetime) -> None:
+    """Refuse to end a step that does not run."""
+    check_open(batch)
+    span = batch.span(step_id)
+    if not span.started:
+        raise RefusedError(f"{batch.plan.step(step_id).name} has not begun.")
+    if span.finished:
+        raise RefusedError(f"{batch.plan.step(step_id).name} has already ended.")
+    _check_after(at, [span.started], "end")
+
+
+def _moments(batch: Batch) -> list[datetime]:
+    return [moment for span in batch.spans.values() for moment in (span.started, span.finished) if moment]
+
+
+def _check_after(at: datetime, earlier: list[datetime], word: str) -> None:
+    if earlier and at < max(earlier):
+        raise RefusedError(f"It cannot {word} before what came ahead of it ({max(earlier):%H:%M} UTC).")

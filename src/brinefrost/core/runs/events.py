@@ -1,0 +1,152 @@
+"""What can happen to a batch. Nothing here is ever changed; a correction is an event that names the one it corrects."""
+
+from datetime import UTC, datetime
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
+
+from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.working import Document
+
+Disposition = Literal["release", "rework", "discard"]
+Text = Annotated[str, Field(max_length=1000)]
+# Kept in UTC: in a zone with clock changes, adding hours would move the clock's hands, not the time.
+Moment = Annotated[AwareDatetime, AfterValidator(lambda moment: moment.astimezone(UTC))]
+Id = Annotated[str, Field(min_length=1, max_length=64)]
+
+
+class BatchStarted(Document):
+    """A batch begins, from one signed version of one plan."""
+
+    kind: Literal["batch_started"] = "batch_started"
+    code: Id
+    plan_id: Id
+    plan_version: int
+    plan_hash: Id
+    packs: int = Field(ge=1, le=500)
+    at: Moment
+
+
+class StepStarted(Document):
+    """A step of the plan begins."""
+
+    kind: Literal["step_started"] = "step_started"
+    step: Id
+    at: Moment
+
+
+class StepFinished(Document):
+    """A step of the plan ends."""
+
+    kind: Literal["step_finished"] = "step_finished"
+    step: Id
+    at: Moment
+
+
+class ReadingLogged(Document):
+    """A reading, with the instrument that took it. ``corrects`` names the reading it replaces."""
+
+    kind: Literal["reading_logged"] = "reading_logged"
+    reading: Id
+    step: Id
+    check: str = Field(default="", max_length=80)
+    quantity: ReadingQuantity
+    value: float
+    unit: str = Field(max_length=8)
+    typed: str = Field(default="", max_length=24)
+    taken_at: Moment
+    instrument: Id
+    instrument_name: str = Field(max_length=80)
+    uncertainty: float = Field(ge=0)
+    confirmed: bool = False
+    corrects: str | None = Field(default=None, max_length=64)
+    note: Text = ""
+
+
+class TraceAttached(Document):
+    """A logger file laid to a step."""
+
+    kind: Literal["trace_attached"] = "trace_attached"
+    trace: Id
+    step: Id
+    filename: str = Field(max_length=200)
+    sha256: str = Field(max_length=64)
+    parsed_sha256: str = Field(max_length=64)
+    channels: tuple[str, ...] = Field(max_length=16)
+    shift_s: float = 0.0
+    assumptions: tuple[str, ...] = Field(max_length=80)
+    notes: tuple[str, ...] = Field(max_length=80)
+    instrument: Id
+    instrument_name: str = Field(max_length=80)
+    uncertainty: float = Field(ge=0)
+    first_at: Moment
+    last_at: Moment
+
+
+class DeviationOpened(Document):
+    """A limit is broken, or is forecast to be."""
+
+    kind: Literal["deviation_opened"] = "deviation_opened"
+    deviation: Id
+    step: Id
+    limit: Id
+    cause: Literal["forecast", "breach"]
+    sentence: Text
+    late_by_s: float | None = None
+    at: Moment
+
+
+class ActionRecorded(Document):
+    """What was done about it. ``changes_course`` says that the chill goes on differently from here."""
+
+    kind: Literal["action_recorded"] = "action_recorded"
+    step: Id
+    deviation: str | None = Field(default=None, max_length=64)
+    action: Annotated[str, Field(min_length=1, max_length=1000)]
+    changes_course: bool = False
+    at: Moment
+
+
+class DeviationDecided(Document):
+    """The lead's decision on a deviation."""
+
+    kind: Literal["deviation_decided"] = "deviation_decided"
+    deviation: Id
+    decision: Disposition
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
+class BatchCountersigned(Document):
+    """The review is done; the record is closed."""
+
+    kind: Literal["batch_countersigned"] = "batch_countersigned"
+    decision: Disposition
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
+BatchEvent = Annotated[
+    BatchStarted
+    | StepStarted
+    | StepFinished
+    | ReadingLogged
+    | TraceAttached
+    | DeviationOpened
+    | ActionRecorded
+    | DeviationDecided
+    | BatchCountersigned,
+    Field(discriminator="kind"),
+]
+EVENTS: TypeAdapter[BatchEvent] = TypeAdapter(BatchEvent)
+
+
+class Recorded(Document):
+    """An event with who wrote it down, and when."""
+
+    seq: int
+    actor_id: str
+    actor_name: str
+    actor_role: str
+    recorded_at: datetime
+    event: BatchEvent

@@ -1,0 +1,210 @@
+"""A batch's readings before its limits: verdicts, forecasts and what can be done."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+import numpy as np
+
+from brinefrost.core.errors import DomainError
+from brinefrost.core.limits import (
+    ComeUp,
+    Cooling,
+    Forecast,
+    Lethality,
+    Limit,
+    Series,
+    Threshold,
+    Verdict,
+    forecast_cooling,
+    worst,
+)
+from brinefrost.core.limits.base import Quantity
+from brinefrost.core.plans.steps import SlurryChill
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.projecting import Course, course_of, rescue_options
+from brinefrost.core.working import Document
+
+MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
+TRACE_GAP_INTERVALS = 3.0
+TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
+
+
+class Option(Document):
+    """A way out, with the sum that shows whether it works."""
+
+    action: str
+    works: bool
+    sentence: str
+    changes_course: bool
+
+
+class LimitStatus(Document):
+    """One critical limit of a batch as it stands."""
+
+    step: str
+    step_name: str
+    limit: Limit
+    verdict: Verdict
+    forecast: Forecast | None = None
+    options: tuple[Option, ...] = ()
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """All limits of a batch, and the course its chill is on."""
+
+    statuses: list[LimitStatus]
+    courses: dict[str, Course]
+
+
+def judge(batch: Batch, now: datetime) -> Judgement:
+    """Judge every critical limit of a batch.
+
+    Parameters
+    ----------
+    batch : Batch
+        The batch.
+    now : datetime
+        Now, with a zone.
+
+    Returns
+    -------
+    Judgement
+        A verdict for each limit; a forecast and ways out for a chill under way.
+
+    Raises
+    ------
+    NotFoundError
+        If a control names a step the plan does not have.
+
+    Notes
+    -----
+    Valid for any batch; where nothing was measured the verdict says so.
+
+    References
+    ----------
+    Each limit carries its own.
+    """
+    statuses: list[LimitStatus] = []
+    courses: dict[str, Course] = {}
+    for control in batch.plan.controls:
+        step = batch.plan.step(control.step)
+        for limit in control.limits:
+            status = LimitStatus(
+                step=step.id, step_name=step.name, limit=limit, verdict=verdict_of(batch, step.id, limit, now)
+            )
+            if (
+                isinstance(limit, Cooling)
+                and isinstance(step, SlurryChill)
+                and status.verdict.state in ("pending", "fail", "too_close")
+            ):
+                status, course = _with_forecast(batch, status, limit, now)
+                if course:
+                    courses[step.id] = course
+            statuses.append(status)
+    return Judgement(statuses, courses)
+
+
+def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdict:
+    """The worst verdict over every series that bears on a limit."""
+    found = [
+        # a reading may be stamped some seconds ahead of this clock, within the tolerance it was let in with
+        limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
+        for series in series_of(batch, step_id, limit, now)
+    ]
+    state = worst([verdict.state for verdict in found])
+    return next(verdict for verdict in found if verdict.state == state)
+
+
+def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[Series]:
+    """The measured series of a limit: each trace by itself, then the hand readings.
+
+    Lethality and come-up need a curve: hand readings count for them only where there is no trace.
+    """
+    span = batch.span(step_id)
+    opened = span.started.timestamp() if span.started else None
+    closed = span.finished is not None or batch.closed is not None
+    if limit.quantity == "age":
+        return [_age(batch, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
+    found = _trace_series(batch, step_id, limit.quantity, opened, closed)
+    readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
+    if readings and not (found and isinstance(limit, Lethality | ComeUp)):
+        found.append(
+            Series(
+                np.array([r.taken_at.timestamp() for r in readings]),
+                np.array([r.value for r in readings]),
+                max(r.uncertainty for r in readings),
+                opened,
+                closed,
+                np.inf if isinstance(limit, Threshold) else MANUAL_GAP_S,
+            )
+        )
+    return found or [Series.empty(opened, closed)]
+
+
+def _trace_series(batch: Batch, step_id: str, quantity: Quantity, opened: float | None, closed: bool) -> list[Series]:
+    found = []
+    for state in batch.traces:
+        channel = (
+            state.trace.channel(quantity)
+            if state.trace and state.attached.step == step_id and quantity != "age"
+            else None
+        )
+        if channel is None or state.trace is None:
+            continue
+        gap = max(TRACE_GAP_INTERVALS * state.trace.interval_s, 60.0)
+        times, values = np.array(channel.times_s), np.array(channel.values)
+        span = batch.span(step_id)
+        keep = times >= (opened or -np.inf) - TRACE_LEAD_S
+        if span.finished:
+            keep &= times <= span.finished.timestamp()
+        times, values, notes = times[keep], values[keep], tuple(state.attached.notes)
+        found.append(
+            Series(
+                times,
+                values,
+                state.attached.uncertainty,
+                opened,
+                closed,
+                gap,
+                notes=notes,
+            )
+        )
+    return found
+
+
+def _age(batch: Batch, opened: float | None, ended: datetime | None, now: datetime) -> Series:
+    """Days since the batch began to be kept: known from the clock, not measured with an instrument."""
+    if opened is None:
+        return Series.empty()
+    end = ended or now
+    days = max(0.0, (end.timestamp() - opened) / 86400.0)
+    return Series(np.array([end.timestamp()]), np.array([days]), 0.0, opened, closed=ended is not None)
+
+
+def _with_forecast(
+    batch: Batch, status: LimitStatus, limit: Cooling, now: datetime
+) -> tuple[LimitStatus, Course | None]:
+    series = series_of(batch, status.step, limit, now)[0]
+    if not len(series) or batch.span(status.step).finished:
+        return status, None
+    try:
+        course = course_of(batch, status.step, series, now)
+    except DomainError:
+        return status, None
+    forecast = forecast_cooling(limit, series, course.projection, now.timestamp())
+    options = (
+        tuple(
+            Option(action=action, works=not result.misses, changes_course=True, sentence=result.sentence)
+            for action, projection in rescue_options(batch, status.step, series, now)
+            for result in [forecast_cooling(limit, series, projection, now.timestamp())]
+        )
+        if forecast.misses
+        else ()
+    )
+    return status.model_copy(update={"forecast": forecast, "options": options}), course
+
+
+def moment(seconds: float) -> datetime:
+    """An instant from seconds since 1970."""
+    return datetime.fromtimestamp(seconds, tz=UTC)

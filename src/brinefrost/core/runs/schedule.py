@@ -1,0 +1,187 @@
+"""The checks of a batch against the clock: what is due, done, late."""
+
+from datetime import datetime, timedelta
+from typing import Literal
+
+from brinefrost.core.plans.document import Monitoring
+from brinefrost.core.plans.steps import BathCook, ColdKeep, SlurryChill, Step
+from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.runs.batch import Batch, ReadingState
+from brinefrost.core.working import Document
+
+CheckState = Literal["done", "due", "late", "upcoming", "missed"]
+GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
+DUE_AHEAD = timedelta(minutes=5)
+CHILL_EXPECTED_S = 5400.0
+OTHER_EXPECTED_S = 900.0
+
+
+class Check(Document):
+    """One check of the schedule."""
+
+    id: str
+    step: str
+    step_name: str
+    monitoring: str
+    what: str
+    how: str
+    who: str
+    quantity: ReadingQuantity
+    due_at: datetime
+    planned: bool  # True while the step has not begun, so the time is the plan's
+    state: CheckState
+    reading: str | None = None
+    expected_low_c: float
+    expected_high_c: float
+
+
+class Block(Document):
+    """One step on the clock, as it ran or as planned."""
+
+    step: str
+    name: str
+    kind: str
+    starts: datetime
+    ends: datetime
+    started: bool
+    finished: bool
+    critical: bool
+
+
+def expected_length_s(step: Step) -> float:
+    """How long a step takes by the plan [s]."""
+    if isinstance(step, BathCook):
+        return step.duration_s
+    if isinstance(step, SlurryChill):
+        return CHILL_EXPECTED_S
+    if isinstance(step, ColdKeep):
+        return step.days * 86400.0
+    return OTHER_EXPECTED_S
+
+
+def blocks_of(batch: Batch, now: datetime) -> list[Block]:
+    """Every step on the clock; those not begun follow the one ahead at the plan's lengths."""
+    found, cursor = [], batch.started.at
+    for step in batch.plan.steps:
+        span = batch.span(step.id)
+        starts = span.started or max(cursor, now if not span.started else cursor)
+        length = timedelta(seconds=expected_length_s(step))
+        ends = span.finished or (
+            max(starts + length, now) if span.started and step.kind != "cold_keep" else starts + length
+        )
+        found.append(
+            Block(
+                step=step.id,
+                name=step.name,
+                kind=step.kind,
+                starts=starts,
+                ends=ends,
+                started=span.started is not None,
+                finished=span.finished is not None,
+                critical=batch.plan.control_of(step.id) is not None,
+            )
+        )
+        cursor = ends
+    return found
+
+
+def checks_of(batch: Batch, now: datetime) -> list[Check]:
+    """Every check with its clock time and state.
+
+    Parameters
+    ----------
+    batch : Batch
+        The batch.
+    now : datetime
+        Now, with a zone.
+
+    Returns
+    -------
+    list of Check
+        In order of time.
+
+    Raises
+    ------
+    NotFoundError
+        If a control names a step the plan does not have.
+
+    Notes
+    -----
+    Valid across midnight and clock changes, since instants are compared. A reading counts for the check
+    whose time is nearest; a second one for the same check leaves it done.
+
+    References
+    ----------
+    Codex CXC 1-1969 (2022), principle 4.
+    """
+    blocks = {block.step: block for block in blocks_of(batch, now)}
+    found: list[Check] = []
+    for control in batch.plan.controls:
+        block = blocks[control.step]
+        for monitoring in control.monitoring:
+            found += _checks(batch, block, monitoring, now)
+    return sorted(found, key=lambda check: check.due_at)
+
+
+def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -> list[Check]:
+    times = _times(block, monitoring)
+    readings = [r for r in batch.standing_readings(block.step) if r.logged.quantity == monitoring.quantity]
+    taken = _matched(times, readings) if block.started else {}
+    over = block.finished or batch.closed is not None
+    return [
+        Check(
+            id=f"{block.step}.{monitoring.id}.{i + 1}",
+            step=block.step,
+            step_name=block.name,
+            monitoring=monitoring.id,
+            what=monitoring.what,
+            how=monitoring.how,
+            who=monitoring.who,
+            quantity=monitoring.quantity,
+            due_at=time,
+            planned=not block.started,
+            reading=taken.get(i),
+            state=_state(time, taken.get(i), block, over, now),
+            expected_low_c=monitoring.expected_low_c,
+            expected_high_c=monitoring.expected_high_c,
+        )
+        for i, time in enumerate(times)
+        if not (over and time > block.ends + GRACE and i not in taken)
+    ]
+
+
+def _times(block: Block, monitoring: Monitoring) -> list[datetime]:
+    times = [block.starts + timedelta(seconds=offset) for offset in monitoring.offsets_s]
+    if monitoring.every_s:
+        step = timedelta(seconds=monitoring.every_s)
+        next_time = (times[-1] if times else block.starts) + step
+        while next_time <= block.ends and len(times) < 400:
+            times.append(next_time)
+            next_time += step
+    if not times:
+        times = [block.ends]
+    return times
+
+
+def _matched(times: list[datetime], readings: list[ReadingState]) -> dict[int, str]:
+    """Each reading goes to the nearest check not yet taken by an earlier one."""
+    taken: dict[int, str] = {}
+    for reading in readings:
+        free = [i for i in range(len(times)) if i not in taken]
+        if not free:
+            break
+        nearest = min(free, key=lambda i: abs(times[i] - reading.logged.taken_at))
+        overall = min(range(len(times)), key=lambda i: abs(times[i] - reading.logged.taken_at))
+        if nearest == overall:
+            taken[nearest] = reading.logged.reading
+    return taken
+
+
+def _state(time: datetime, reading: str | None, block: Block, over: bool, now: datetime) -> CheckState:
+    if reading:
+        return "done"
+    if over:
+        return "missed"
+    if not block.started or now < time - DUE_AHEAD:
+        return "upcoming"
+    return "due" if now <= time + GRACE else "late"

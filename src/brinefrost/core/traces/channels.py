@@ -1,0 +1,189 @@
+"""The columns of readings: what each measures, in which unit, and which cells are no readings."""
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from brinefrost.core.quantity import to_inside
+from brinefrost.core.traces.model import Assumption, Channel, ChannelQuantity, TraceOptions
+from brinefrost.core.traces.spikes import lone_spikes
+
+_NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?$")
+_WORDS: tuple[tuple[str, ChannelQuantity], ...] = (
+    (r"core|kern|centre|center|probe|food|meat|product", "core"),
+    (r"bath|water|oven|fat", "bath"),
+    (r"air|fridge|walk|chamber|ambient|room", "air"),
+    (r"^ph\b|_ph\b|\bph$", "ph"),
+    (r"salt", "salt"),
+)
+LONG_GAP = 3.0  # a silence of more than three intervals is a gap; common practice, no source
+
+
+@dataclass(frozen=True)
+class Columns:
+    """The channels found, with what was assumed and left out."""
+
+    channels: list[Channel]
+    assumptions: list[Assumption]
+    notes: list[str]
+    interval_s: float
+
+
+def channels_from_rows(
+    header: list[str],
+    rows: list[list[str]],
+    times_s: Sequence[float | None],
+    time_columns: set[int],
+    options: TraceOptions,
+) -> Columns:
+    """Read every column of numbers.
+
+    Parameters
+    ----------
+    header : list of str
+        Column names.
+    rows : list of list of str
+        The cells, (n, width).
+    times_s : sequence of float or None
+        Time of each row [s], (n,).
+    time_columns : set of int
+        Columns already used.
+    options : TraceOptions
+        What the person corrected.
+
+    Returns
+    -------
+    Columns
+        Channels in time order, °C for temperatures, spikes and error words left out and named.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a number is not finite.
+
+    Notes
+    -----
+    Valid for one reading a cell, with a decimal point or comma.
+
+    References
+    ----------
+    Common practice, no source.
+    """
+    found = Columns([], [], [], _interval([time for time in times_s if time is not None]))
+    for column, name in enumerate(header):
+        if column in time_columns:
+            continue
+        cells = [row[column] for row in rows]
+        numeric = [bool(_NUMBER.match(cell)) for cell in cells]
+        if sum(numeric) < 2 or sum(numeric) < 0.5 * len(cells) or _is_counter(name, cells):
+            continue
+        _read_column(name, cells, numeric, times_s, options, found)
+    if any("," in row[i] for row in rows[:20] for i in range(len(header)) if i not in time_columns):
+        found.assumptions.append(Assumption(about="decimal", sentence="The decimal mark is a comma.", certain=True))
+    _settle_quantities(found, options)
+    return found
+
+
+def _read_column(
+    name: str,
+    cells: list[str],
+    numeric: list[bool],
+    times_s: Sequence[float | None],
+    options: TraceOptions,
+    found: Columns,
+) -> None:
+    unit, said = _unit(name, options)
+    pairs = sorted(
+        (time, float(cell.replace(",", ".")))
+        for time, cell, good in zip(times_s, cells, numeric, strict=True)
+        if good and time is not None
+    )
+    words = sorted({cell for cell, good in zip(cells, numeric, strict=True) if not good and cell})
+    if words:
+        lost = sum(1 for cell, good in zip(cells, numeric, strict=True) if not good and cell)
+        found.notes.append(f"{name}: {lost} reading(s) say “{words[0][:20]}” and were left out.")
+    pairs = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
+    if unit == "°F":
+        pairs = [(time, to_inside(value, "°F")) for time, value in pairs]
+    inside = "°C" if unit == "°F" else unit
+    if inside == "°C":
+        pairs = _without_spikes(name, pairs, found)
+    _name_gaps(name, [time for time, _ in pairs], found)
+    quantity = options.quantities.get(name) or _quantity(name)
+    found.assumptions.append(said)
+    found.channels.append(
+        Channel(
+            name=name,
+            quantity=quantity,
+            unit=inside,
+            times_s=tuple(time + options.shift_s for time, _ in pairs),
+            values=tuple(round(value, 4) for _, value in pairs),
+        )
+    )
+
+
+def _interval(times_s: list[float]) -> float:
+    steps = np.diff(sorted(times_s))
+    steps = steps[steps > 0]
+    return float(np.median(steps)) if len(steps) else 0.0
+
+
+def _is_counter(name: str, cells: list[str]) -> bool:
+    if not re.match(r"(record|no\.?|nr\.?|#|index|row|id)$", name.strip().lower()):
+        return False
+    return all(cell.isdigit() for cell in cells if cell)
+
+
+def _unit(name: str, options: TraceOptions) -> tuple[str, Assumption]:
+    low = name.lower()
+    if name in options.units:
+        return options.units[name], Assumption(
+            about="unit", sentence=f"{name}: {options.units[name]}, as you said.", certain=True
+        )
+    if re.search(r"°\s*f|\(f\)|\[f\]|_f$|fahrenheit|deg\s*f", low):
+        return "°F", Assumption(about="unit", sentence=f"{name}: °F, from its name, turned into °C.", certain=True)
+    if re.search(r"°\s*c|\(c\)|\[c\]|_c$|celsius|deg\s*c", low):
+        return "°C", Assumption(about="unit", sentence=f"{name}: °C, from its name.", certain=True)
+    if _quantity(name) == "ph":
+        return "pH", Assumption(about="unit", sentence=f"{name}: pH.", certain=True)
+    if _quantity(name) == "salt" or "%" in name or "pct" in low:
+        return "%", Assumption(about="unit", sentence=f"{name}: %, from its name.", certain=True)
+    return "°C", Assumption(
+        about="unit", sentence=f"{name}: taken as °C; the file does not say. Check it.", certain=False
+    )
+
+
+def _quantity(name: str) -> ChannelQuantity:
+    low = re.sub(r"[\[\](){}]", " ", name.lower()).strip()
+    return next((quantity for pattern, quantity in _WORDS if re.search(pattern, low)), "unknown")
+
+
+def _without_spikes(name: str, pairs: list[tuple[float, float]], found: Columns) -> list[tuple[float, float]]:
+    spikes = lone_spikes(np.array([value for _, value in pairs]))
+    found.notes.extend(
+        f"{name}: a lone spike of {value:.1f} °C was left out."
+        for (_, value), spike in zip(pairs, spikes, strict=True)
+        if spike
+    )
+    return [pair for pair, spike in zip(pairs, spikes, strict=True) if not spike]
+
+
+def _name_gaps(name: str, times_s: list[float], found: Columns) -> None:
+    gaps = [step for step in np.diff(times_s) if step > LONG_GAP * max(found.interval_s, 1.0)]
+    if gaps:
+        found.notes.append(
+            f"{name}: {len(gaps)} gap(s), the longest {max(gaps) / 60:.0f} min; nothing is credited across one."
+        )
+
+
+def _settle_quantities(found: Columns, options: TraceOptions) -> None:
+    """Say what each channel was taken for; with nothing to go by, a lone temperature is left for the person to name."""
+    for channel in found.channels:
+        sure = channel.name in options.quantities or channel.quantity != "unknown"
+        meaning = {"core": "core", "bath": "bath or oven", "air": "air", "ph": "pH", "salt": "salt"}.get(
+            channel.quantity
+        )
+        said = f"{channel.name}: taken as {meaning}." if meaning else f"{channel.name}: say what this channel measures."
+        found.assumptions.append(Assumption(about="channel", sentence=said, certain=sure))

@@ -1,0 +1,53 @@
+"""A trace as it was read."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from brinefrost.core.working import Document
+
+ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "unknown"]
+DateOrder = Literal["day_first", "month_first", "year_first"]
+
+
+class TraceOptions(Document):
+    """What the person corrected about how a file was read. Empty: let the reader work it out."""
+
+    date_order: DateOrder | None = None
+    zone: str | None = Field(default=None, max_length=64)
+    units: dict[str, Literal["°C", "°F"]] = Field(default_factory=dict, max_length=16)
+    quantities: dict[str, ChannelQuantity] = Field(default_factory=dict, max_length=16)
+    shift_s: float = Field(default=0.0, ge=-4e9, le=4e9)
+
+
+class Assumption(Document):
+    """One thing the reader took for granted."""
+
+    about: Literal["encoding", "separator", "decimal", "dates", "zone", "unit", "channel", "header"]
+    sentence: str
+    certain: bool
+
+
+class Channel(Document):
+    """One column of readings, in °C for temperatures."""
+
+    name: str
+    quantity: ChannelQuantity
+    unit: str
+    times_s: tuple[float, ...]  # seconds since 1970-01-01 UTC
+    values: tuple[float, ...]
+
+
+class Trace(Document):
+    """A logger file, read."""
+
+    channels: tuple[Channel, ...]
+    assumptions: tuple[Assumption, ...]
+    notes: tuple[str, ...]
+    interval_s: float
+    first_s: float
+    last_s: float
+
+    def channel(self, quantity: str) -> Channel | None:
+        """The first channel of a quantity."""
+        return next((channel for channel in self.channels if channel.quantity == quantity), None)

@@ -1,0 +1,64 @@
+"""Reading a logger file whole."""
+
+from brinefrost.core.errors import UnreadableFileError
+from brinefrost.core.traces.channels import channels_from_rows
+from brinefrost.core.traces.model import Trace, TraceOptions
+from brinefrost.core.traces.stamps import stamps_from_rows
+from brinefrost.core.traces.table import table_from_bytes
+
+LARGEST_BYTES = 8_000_000
+
+
+def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
+    """Read a logger file, saying what was assumed.
+
+    Parameters
+    ----------
+    data : bytes
+        The file, at most ``LARGEST_BYTES`` [bytes].
+    options : TraceOptions
+        What the person corrected; empty at first.
+    site_zone : str
+        IANA zone of the kitchen, taken when the file names none.
+
+    Returns
+    -------
+    Trace
+        Channels with times [s since 1970 UTC] and values [°C, pH or %], assumptions and notes.
+
+    Raises
+    ------
+    UnreadableFileError
+        If the file is too large, empty, not text, or has no times or no readings.
+
+    Notes
+    -----
+    Valid for delimited text with one row a reading.
+
+    References
+    ----------
+    RFC 4180; ISO 8601.
+    """
+    if len(data) > LARGEST_BYTES:
+        raise UnreadableFileError(
+            f"The file has {len(data) / 1e6:.0f} MB; the most is {LARGEST_BYTES / 1e6:.0f} MB. Export a shorter span.",
+            size=len(data),
+        )
+    table = table_from_bytes(data)
+    stamps = stamps_from_rows(table.rows, options, site_zone)
+    unread = sum(time is None for time in stamps.times_s)
+    columns = channels_from_rows(table.header, table.rows, stamps.times_s, stamps.columns, options)
+    if not columns.channels:
+        raise UnreadableFileError("The file has times but no column of readings. Export the log with its values.")
+    times = [time for channel in columns.channels for time in (channel.times_s[0], channel.times_s[-1])]
+    notes = [*stamps.notes, *columns.notes]
+    if unread:
+        notes.append(f"{unread} row(s) have no readable time and were left out.")
+    return Trace(
+        channels=tuple(columns.channels),
+        assumptions=(*table.assumptions, *stamps.assumptions, *columns.assumptions),
+        notes=tuple(notes),
+        interval_s=columns.interval_s,
+        first_s=min(times),
+        last_s=max(times),
+    )

@@ -1,0 +1,173 @@
+"""Reading the times of a log: ISO, epoch, day or month first, one column or two."""
+
+import re
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from brinefrost.core.errors import UnreadableFileError
+from brinefrost.core.traces.model import Assumption, DateOrder, TraceOptions
+
+_ISO = re.compile(r"\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
+_DATE = re.compile(r"(\d{1,4})[./-](\d{1,2})[./-](\d{2,4})$")
+_TIME = re.compile(r"(\d{1,2}):(\d\d)(?::(\d\d)(?:\.\d+)?)?\s*([AaPp]\.?[Mm]\.?)?$")
+_EPOCH = re.compile(r"\d{9,10}(\.\d+)?$|\d{13}$")
+
+
+@dataclass(frozen=True)
+class Stamps:
+    """Times of the rows (None where one could not be read), the columns they took, and what was assumed."""
+
+    times_s: list[float | None]
+    columns: set[int]
+    assumptions: list[Assumption]
+    notes: list[str]
+
+
+def stamps_from_rows(rows: list[list[str]], options: TraceOptions, site_zone: str) -> Stamps:
+    """Read the time of every row.
+
+    Parameters
+    ----------
+    rows : list of list of str
+        The cells.
+    options : TraceOptions
+        What the person corrected.
+    site_zone : str
+        IANA zone taken when the file names none.
+
+    Returns
+    -------
+    Stamps
+        Seconds since 1970 UTC [s], (n,).
+
+    Raises
+    ------
+    UnreadableFileError
+        If no column, or pair of columns, reads as times, or the zone is unknown.
+
+    Notes
+    -----
+    Valid for years 1970 to 2099. A local time that a clock change makes double is taken as the first of the two.
+
+    References
+    ----------
+    ISO 8601; POSIX seconds since the Epoch.
+    """
+    width, sample = len(rows[0]), rows[: min(len(rows), 50)]
+    for column in range(width):
+        cells = [row[column] for row in sample]
+        if _most(cells, _EPOCH):
+            return _epoch(rows, column)
+        if _most(cells, _ISO):
+            return _iso(rows, column, options, site_zone)
+    for column in range(width):
+        dates = [row[column].split(" ")[0] for row in sample]
+        if not _most(dates, _DATE):
+            continue
+        if any(" " in row[column] for row in sample):
+            pairs = [(date, time) for date, _, time in (row[column].partition(" ") for row in rows)]
+            return _local(pairs, {column}, options, site_zone)
+        if column + 1 < width and _most([row[column + 1] for row in sample], _TIME):
+            return _local([(row[column], row[column + 1]) for row in rows], {column, column + 1}, options, site_zone)
+    raise UnreadableFileError(
+        "No column of dates and times was found. Export the log with a date and time on each row."
+    )
+
+
+def _most(cells: list[str], pattern: re.Pattern[str]) -> bool:
+    return sum(bool(pattern.match(cell)) for cell in cells) >= 0.8 * len(cells)
+
+
+def _epoch(rows: list[list[str]], column: int) -> Stamps:
+    times = [_epoch_seconds(row[column]) for row in rows]
+    said = Assumption(about="dates", sentence="Times are seconds since 1970 in UTC.", certain=True)
+    return Stamps(times, {column}, [said], [])
+
+
+def _epoch_seconds(cell: str) -> float | None:
+    if not _EPOCH.match(cell):
+        return None
+    value = float(cell)
+    return value / 1000 if value > 1e11 else value
+
+
+def _iso(rows: list[list[str]], column: int, options: TraceOptions, site_zone: str) -> Stamps:
+    zone, said = _zone(options, site_zone)
+    times: list[float | None] = []
+    bare = 0
+    for row in rows:
+        try:
+            moment = datetime.fromisoformat(row[column].replace("Z", "+00:00"))
+        except ValueError:
+            times.append(None)
+            continue
+        bare += moment.tzinfo is None
+        times.append((moment if moment.tzinfo else moment.replace(tzinfo=zone)).timestamp())
+    dates = Assumption(about="dates", sentence="Dates are year, month, day.", certain=True)
+    return Stamps(times, {column}, [dates, said] if bare else [dates], [])
+
+
+def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOptions, site_zone: str) -> Stamps:
+    zone, said = _zone(options, site_zone)
+    order, dates = _date_order([pair[0] for pair in pairs], options)
+    moments = [_moment(date, time, order) for date, time in pairs]
+    times = [None if moment is None else moment.replace(tzinfo=zone).timestamp() for moment in moments]
+    doubled = sum(
+        moment.replace(tzinfo=zone).utcoffset() != moment.replace(tzinfo=zone, fold=1).utcoffset()
+        for moment in moments
+        if moment is not None
+    )
+    notes = (
+        [f"{doubled} readings fall into a clock change; the first reading of the hour was taken."] if doubled else []
+    )
+    return Stamps(times, columns, [dates, said], notes)
+
+
+def _date_order(dates: list[str], options: TraceOptions) -> tuple[DateOrder, Assumption]:
+    parts = [tuple(map(int, match.groups())) for match in map(_DATE.match, dates) if match]
+    words = {"day_first": "day, month, year", "month_first": "month, day, year", "year_first": "year, month, day"}
+    order: DateOrder
+    if options.date_order:
+        order, certain, why = options.date_order, True, "as you said"
+    elif max(part[0] for part in parts) > 31:
+        order, certain, why = "year_first", True, "the year comes first"
+    elif max(part[0] for part in parts) > 12:
+        order, certain, why = "day_first", True, "a first number is above 12"
+    elif max(part[1] for part in parts) > 12:
+        order, certain, why = "month_first", True, "a second number is above 12"
+    else:
+        order, certain, why = "day_first", False, "either order would fit: check it"
+    return order, Assumption(about="dates", sentence=f"Dates are {words[order]} ({why}).", certain=certain)
+
+
+def _moment(date: str, time: str, order: DateOrder) -> datetime | None:
+    day_match, time_match = _DATE.match(date), _TIME.match(time.strip())
+    if not day_match or not time_match:
+        return None
+    a, b, c = map(int, day_match.groups())
+    year, month, day = {"day_first": (c, b, a), "month_first": (c, a, b), "year_first": (a, b, c)}[order]
+    hour, half = int(time_match[1]), (time_match[4] or "").lower().replace(".", "")
+    if half:
+        hour = hour % 12 + (12 if half == "pm" else 0)
+    year += 2000 if year < 100 else 0
+    try:
+        # the zone is put on by the caller, who knows it
+        return datetime(year, month, day, hour, int(time_match[2]), int(time_match[3] or 0))  # noqa: DTZ001
+    except ValueError:
+        return None
+
+
+def _zone(options: TraceOptions, site_zone: str) -> tuple[ZoneInfo, Assumption]:
+    name = options.zone or site_zone
+    try:
+        zone = ZoneInfo(name)
+    except (ZoneInfoNotFoundError, ValueError):
+        raise UnreadableFileError(f"The zone “{name}” is not known.", zone=name) from None
+    why = "as you said" if options.zone else "the file names no zone, so the kitchen's is taken: check it"
+    return zone, Assumption(about="zone", sentence=f"Clock times are in {name} ({why}).", certain=bool(options.zone))
+
+
+def utc(seconds: float) -> datetime:
+    """An instant from seconds since 1970."""
+    return datetime.fromtimestamp(seconds, tz=UTC)

@@ -1,0 +1,115 @@
+"""From bytes to a table: encoding, separator, preamble, header, rows."""
+
+import csv
+import io
+import re
+from dataclasses import dataclass
+
+from brinefrost.core.errors import UnreadableFileError
+from brinefrost.core.traces.model import Assumption
+
+SEPARATORS = {"\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars"}
+LARGEST_ROWS = 200_000
+_DIGIT = re.compile(r"\d")
+
+
+@dataclass(frozen=True)
+class Table:
+    """Header and rows of equal width."""
+
+    header: list[str]
+    rows: list[list[str]]
+    assumptions: list[Assumption]
+
+
+def table_from_bytes(data: bytes) -> Table:
+    """Find the table in a logger file.
+
+    Parameters
+    ----------
+    data : bytes
+        The whole file.
+
+    Returns
+    -------
+    Table
+        Header and rows of text, and what was assumed.
+
+    Raises
+    ------
+    UnreadableFileError
+        If the file is empty, not text, or holds no table of two columns and two rows.
+
+    Notes
+    -----
+    Valid for delimited text in UTF-8, UTF-16 with a byte-order mark, or Windows-1252.
+
+    References
+    ----------
+    RFC 4180 for quoting; the rest is what loggers commonly write.
+    """
+    if not data.strip():
+        raise UnreadableFileError("The file is empty. Export the log again and check that it holds readings.")
+    text, encoding = _decoded(data)
+    lines = [line for line in text.splitlines() if line.strip()]
+    if len(lines) > LARGEST_ROWS:
+        raise UnreadableFileError(
+            f"The file has {len(lines):,} lines; the most is {LARGEST_ROWS:,}. Export a shorter span."
+        )
+    separator, width, first, end = _body(lines)
+    rows = list(csv.reader(io.StringIO("\n".join(lines[first:end])), delimiter=separator))
+    before = next(csv.reader([lines[first - 1]], delimiter=separator), []) if first else []
+    named = len(before) == width and not _looks_like_data(before)
+    header = [cell.strip() for cell in before] if named else [f"column {i + 1}" for i in range(width)]
+    assumptions = [
+        Assumption(about="encoding", sentence=f"Read as {encoding}.", certain=encoding != "Windows-1252"),
+        Assumption(about="separator", sentence=f"Columns are parted by {SEPARATORS[separator]}.", certain=True),
+    ]
+    skipped = first - (1 if named else 0)
+    if skipped:
+        assumptions.append(
+            Assumption(about="header", sentence=f"Skipped {skipped} lines before the table.", certain=True)
+        )
+    if not named:
+        assumptions.append(Assumption(about="header", sentence="The columns have no names.", certain=False))
+    return Table(header, [[cell.strip() for cell in row] for row in rows if len(row) == width], assumptions)
+
+
+def _decoded(data: bytes) -> tuple[str, str]:
+    if data.startswith((b"\xff\xfe", b"\xfe\xff")):
+        return data.decode("utf-16", errors="strict"), "UTF-16"
+    if b"\0" in data[:4096] or data.startswith((b"PK\x03\x04", b"%PDF", b"\x89PNG")):
+        raise UnreadableFileError("This is not a text file. Export the log as CSV or tab-separated text.")
+    try:
+        return data.decode("utf-8-sig"), "UTF-8"
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", errors="replace")
+    if sum(not (char.isprintable() or char in "\r\n\t") for char in text[:4096]) > 20:
+        raise UnreadableFileError("This is not a text file. Export the log as CSV or tab-separated text.")
+    return text, "Windows-1252"
+
+
+def _body(lines: list[str]) -> tuple[str, int, int, int]:
+    """Separator, width, first row and end of the longest run of data rows of one width."""
+    best: tuple[int, str, int, int, int] | None = None
+    for separator in SEPARATORS:
+        widths = [line.count(separator) + 1 if separator in line and _DIGIT.search(line) else 0 for line in lines]
+        start = 0
+        for i in range(1, len(lines) + 1):
+            if i < len(lines) and widths[i] == widths[start]:
+                continue
+            width = widths[start]
+            first = start
+            while first < i and not _looks_like_data(lines[first].split(separator)):
+                first += 1
+            if width >= 2 and i - first >= 2 and (best is None or (i - first, width) > (best[0], best[2])):
+                best = (i - first, separator, width, first, i)
+            start = i
+    if best is None:
+        raise UnreadableFileError("No table of times and readings was found. Export the log with one row a reading.")
+    return best[1], best[2], best[3], best[4]
+
+
+def _looks_like_data(cells: list[str]) -> bool:
+    """At least half the cells begin with a digit, the sign of a number or a date."""
+    return sum(bool(re.match(r"\s*\"?[+-]?\d", cell)) for cell in cells) * 2 >= len(cells)

@@ -1,0 +1,151 @@
+"""Doing a kitchen's work through the services, in the order of the clock."""
+
+import random
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+from brinefrost.core.runs.events import Disposition
+from brinefrost.core.traces import TraceOptions
+from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file, noisy
+from brinefrost.services import keeping, running, tracing
+from brinefrost.services.office import Actor
+from brinefrost.store import Database, Store
+
+SLOW = 0.062  # pace of a chill with the bags stacked in the tub and the ice gone
+TYPING = timedelta(seconds=20)  # between looking at the probe and the record
+
+
+@dataclass
+class Ticket:
+    """A batch to be: its id is known once it has begun."""
+
+    id: str = ""
+
+
+@dataclass
+class Kitchen:
+    """The made-up kitchen. Work is put on the agenda first and done in the order of its times."""
+
+    database: Database
+    lead: Actor
+    cooks: list[Actor]
+    chance: random.Random
+    agenda: list[tuple[datetime, int, Callable[[Store], object]]] = field(default_factory=list)
+
+    def at(self, moment: datetime, work: Callable[[Store], object]) -> None:
+        """Put one use case on the agenda."""
+        self.agenda.append((moment, len(self.agenda), work))
+
+    def run(self) -> None:
+        """Do everything on the agenda, each in a transaction of its own."""
+        for _, _, work in sorted(self.agenda, key=lambda entry: entry[:2]):
+            with self.database.transaction() as store:
+                work(store)
+        self.agenda.clear()
+
+    def start(self, plan_id: str, at: datetime, cook: Actor, packs: int = 6) -> Ticket:
+        """Start a batch and take it to the bath."""
+        ticket, entry = Ticket(), running.BatchStart(plan_id=plan_id, packs=packs, at=at)
+
+        def work(store: Store) -> None:
+            ticket.id = running.start_batch(store, cook, at, entry).batch_id
+
+        self.at(at, work)
+        for step, minutes in (("receive", 0), ("seal", 12), ("cook", 35)):
+            self.begin(ticket, step, at + timedelta(minutes=minutes), cook)
+        return ticket
+
+    def begin(self, batch: Ticket, step: str, at: datetime, cook: Actor) -> None:
+        """Begin a step."""
+        self.at(at, lambda s: running.begin_step(s, cook, at, batch.id, step, running.StepMark(at=at)))
+
+    def finish(self, batch: Ticket, step: str, at: datetime, cook: Actor) -> None:
+        """End a step."""
+        self.at(at, lambda s: running.finish_step(s, cook, at, batch.id, step, running.StepMark(at=at)))
+
+    def log(
+        self, batch: Ticket, step: str, quantity: str, value: float, at: datetime, cook: Actor, late: timedelta = TYPING
+    ) -> None:
+        """Log a reading with the instrument for it."""
+        instrument = "unit-walk-in" if quantity == "air" else "probe-2" if quantity == "core" else "probe-3"
+        entry = running.ReadingEntry.model_validate(
+            {
+                "step": step,
+                "quantity": quantity,
+                "value": value,
+                "unit": "°C",
+                "taken_at": at,
+                "instrument": instrument,
+            }
+        )
+        self.at(at + late, lambda s: running.log_reading(s, cook, at + late, batch.id, entry))
+
+    def cook(self, batch: Ticket, begins: datetime, truth: Truth, cook: Actor, attach: bool = True) -> float:
+        """The cook's checks and its logger file; the hot core at its end [°C]."""
+        curve, _ = cook_curve(truth)
+        for minutes in (0, 30, 60):
+            bath = truth.bath_c - (0.5 if minutes == 0 else 0.0)
+            self.log(batch, "cook", "bath", noisy(bath, self.chance, 0.08), begins + timedelta(minutes=minutes), cook)
+        ends, hot = begins + timedelta(seconds=truth.cook_s), float(curve.core_c[-1])
+        self.log(batch, "cook", "core", noisy(hot, self.chance, 0.08), ends - timedelta(minutes=1), cook)
+        if attach:
+            name, content = f"L-07_{begins:%Y%m%d}.csv", logger_file(truth, begins, self.chance)
+            entry = tracing.TraceEntry(step="cook", instrument="logger-7", options=TraceOptions())
+            read_out = ends + timedelta(minutes=2)
+            self.at(read_out, lambda s: tracing.attach_trace(s, cook, read_out, batch.id, name, content, entry))
+        return hot
+
+    def chill(
+        self,
+        batch: Ticket,
+        begins: datetime,
+        truth: Truth,
+        hot_c: float,
+        minutes: list[float],
+        cook: Actor,
+        turned: tuple[float, float] | None = None,
+    ) -> None:
+        """The chill's core checks at the minutes given; ``turned`` is a (minute, new pace)."""
+        changes = [(turned[0] * 60, turned[1])] if turned else []
+        cores = chill_core_c(truth, hot_c, [m * 60 for m in minutes], changes)
+        for minute, core in zip(minutes, cores, strict=True):
+            at = begins + timedelta(minutes=minute)
+            if minute in (0, 30):
+                self.log(batch, "chill", "bath", noisy(0.6 + 1.5 * (truth.pace < 0.5), self.chance, 0.1), at, cook)
+            self.log(batch, "chill", "core", noisy(core, self.chance), at, cook)
+
+    def act(self, batch: Ticket, step: str, at: datetime, action: str, cook: Actor) -> None:
+        """Write down what was done about the open deviation."""
+
+        def work(store: Store) -> None:
+            opened = keeping.load(store, batch.id).open_deviations()
+            name = opened[0].opened.deviation if opened else None
+            entry = running.ActionEntry(step=step, action=action, deviation=name, changes_course=True, at=at)
+            running.record_action(store, cook, at, batch.id, entry)
+
+        self.at(at, work)
+
+    def keep(self, batch: Ticket, begins: datetime, until: datetime) -> None:
+        """Air readings twice a day; now and then one is written down late."""
+        at, turn = begins + timedelta(minutes=5), 0
+        while at < until - timedelta(minutes=10):
+            minutes = 190.0 if self.chance.random() < 0.06 else self.chance.uniform(0, 4)
+            late = min(timedelta(minutes=minutes), until - at - timedelta(minutes=5))
+            self.log(batch, "keep", "air", noisy(2.1, self.chance, 0.2), at, self.cooks[turn % len(self.cooks)], late)
+            at, turn = at + timedelta(hours=12, minutes=self.chance.uniform(-6, 8)), turn + 1
+
+    def close(self, batch: Ticket, at: datetime, decision: Disposition, reason: str) -> None:
+        """Review and countersign."""
+        entry = running.DecisionEntry(decision=decision, reason=reason)
+        self.at(at, lambda s: running.countersign(s, self.lead, at, batch.id, entry))
+
+    def decide_all(self, batch: Ticket, at: datetime, decision: Disposition, reason: str) -> None:
+        """Decide on every deviation that is open."""
+        entry = running.DecisionEntry(decision=decision, reason=reason)
+
+        def work(store: Store) -> None:
+            for deviation in keeping.load(store, batch.id).open_deviations():
+                running.decide(store, self.lead, at, batch.id, deviation.opened.deviation, entry)
+
+        self.at(at, work)

@@ -1,0 +1,208 @@
+"""Six weeks at Skarn Ridge, ending now. Run as ``python -m brinefrost.demo.seed``."""
+
+import json
+import os
+import random
+from datetime import UTC, datetime, timedelta
+from importlib import resources
+from typing import cast
+
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.proof import with_bath
+from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
+from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
+from brinefrost.demo.making import Truth
+from brinefrost.services import planning
+from brinefrost.services.accounts import add_person
+from brinefrost.services.office import Actor, Role
+from brinefrost.store import Database, Store
+from brinefrost.store.shelves import InstrumentInfo, SiteInfo
+
+SEED = 2140
+SITE = SiteInfo("Skarn Ridge Observatory", 2140.0, "Europe/Zurich", "us")
+INGREDIENTS = (
+    Ingredient(name="Chicken thigh, boned, skin off", catalogue="chicken-thigh"),
+    Ingredient(name="Salt", catalogue="salt"),
+    Ingredient(name="Thyme, fresh", catalogue="thyme"),
+    Ingredient(name="Rapeseed oil", catalogue="rapeseed-oil"),
+)
+PRODUCT = "Boned thigh, salted at 1.2 %, six bags of 1.2 kg, for the midday line and Saturday's public evening."
+
+
+def seed(database: Database, now: datetime) -> bool:
+    """Fill an empty database; False when the kitchen is there already."""
+    with database.transaction() as store:
+        if store.site.exists():
+            return False
+        store.site.write(SITE)
+        people = [add_person(store, p["name"], cast(Role, p["role"]), p["password"], p.get("pin")) for p in _people()]
+        for info in _instruments(now):
+            store.instruments.add(info)
+    kitchen = Kitchen(database, people[0], people[1:3], random.Random(SEED))  # noqa: S311 (made-up data, not a secret)
+    plan_id = _plans(kitchen, now)
+    _history(kitchen, plan_id, now)
+    _today(kitchen, plan_id, now)
+    kitchen.run()
+    return True
+
+
+def _people() -> list[dict[str, str]]:
+    text = resources.files("brinefrost.demo").joinpath("people.json").read_text(encoding="utf-8")
+    return list(json.loads(text))
+
+
+def _instruments(now: datetime) -> list[InstrumentInfo]:
+    def made(
+        key: str, name: str, kind: str, quantities: str, uncertainty: float, ago: float, valid: float
+    ) -> InstrumentInfo:
+        checked = now - timedelta(days=ago)
+        return InstrumentInfo(
+            key, name, kind, tuple(quantities.split()), uncertainty, checked, checked + timedelta(days=valid)
+        )
+
+    return [
+        made("probe-1", "Probe 1", "probe", "core bath air", 0.5, 12, 7),
+        made("probe-2", "Probe 2", "probe", "core bath air", 0.5, 45, 60),
+        made("probe-3", "Probe 3", "probe", "core bath air", 0.5, 45, 60),
+        made("logger-7", "Logger L-07", "logger", "core bath air", 0.4, 60, 365),
+        made("unit-walk-in", "Walk-in display", "unit", "air", 0.4, 60, 365),
+    ]
+
+
+def decided(plan: Plan) -> Plan:
+    """The plan with the suggested hazards and the decisions the lead came to."""
+    hazards = tuple(
+        hazard.model_copy(
+            update={
+                "decisions": tuple(
+                    decision.model_copy(
+                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step).kind)}
+                    )
+                    for decision in hazard.decisions
+                )
+            }
+        )
+        for hazard in suggested_hazards(plan)
+    )
+    return plan.model_copy(update={"hazards": hazards})
+
+
+def _plans(kitchen: Kitchen, now: datetime) -> str:
+    """The thigh in two signed versions, and a trial whose proof fails."""
+    lead, begun, later = kitchen.lead, now - timedelta(days=44), now - timedelta(days=24)
+    with kitchen.database.transaction() as store:
+        view = planning.create_plan(store, lead, begun, "Chicken thigh, in bag", "us")
+        plan = decided(view.document.model_copy(update={"ingredients": INGREDIENTS, "product": PRODUCT}))
+        first = with_bath(plan, 63.0, 6600.0)
+        saved = planning.save_plan(store, lead, begun + timedelta(hours=2), view.plan_id, view.revision, first)
+        planning.sign_plan(
+            store, lead, begun + timedelta(hours=3), view.plan_id, planning.Signing(revision=saved.revision)
+        )
+
+    def second(store: Store) -> None:
+        again = planning.save_plan(store, lead, later, view.plan_id, saved.revision, with_bath(plan, 63.0, 7200.0))
+        signing = planning.Signing(revision=again.revision)
+        planning.sign_plan(store, lead, later + timedelta(minutes=20), view.plan_id, signing)
+
+    def trial(store: Store) -> None:
+        begun = now - timedelta(days=3)
+        view = planning.create_plan(store, lead, begun, "Chicken thigh, soft (trial)", "us")
+        soft = with_bath(decided(view.document.model_copy(update={"ingredients": INGREDIENTS})), 57.0, 3600.0)
+        planning.save_plan(store, lead, begun + timedelta(hours=1), view.plan_id, view.revision, soft)
+
+    kitchen.at(later, second)
+    kitchen.at(now - timedelta(days=3), trial)
+    return view.plan_id
+
+
+def _history(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
+    morning = now.replace(hour=7, minute=10, second=0, microsecond=0)
+    for index, days in enumerate((41, 36, 30, 25, 18, 12, 7)):
+        cook, begins = kitchen.cooks[index % 2], morning - timedelta(days=days)
+        if days == 30:
+            _lost(kitchen, plan_id, begins, cook)
+        elif days == 18:
+            _saved(kitchen, plan_id, begins, cook)
+        else:
+            _plain(kitchen, plan_id, begins, cook, closed=days != 7)
+
+
+def _to_chill(
+    kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, truth: Truth, attach: bool = True
+) -> tuple[Ticket, datetime, float]:
+    batch = kitchen.start(plan_id, begins, cook)
+    bath = begins + timedelta(minutes=35)
+    hot = kitchen.cook(batch, bath, truth, cook, attach)
+    chill = bath + timedelta(seconds=truth.cook_s, minutes=4)
+    kitchen.begin(batch, "chill", chill, cook)
+    return batch, chill, hot
+
+
+def _plain(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, closed: bool) -> None:
+    truth = Truth(thickness_m=kitchen.chance.uniform(0.026, 0.030), start_c=kitchen.chance.uniform(3.2, 4.4))
+    batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
+    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60], cook)
+    _kept(kitchen, batch, chill + timedelta(minutes=70), cook)
+    if closed:
+        said = "Curve, chill and cold store read; all limits met."
+        kitchen.close(batch, chill + timedelta(days=5, hours=3), "release", said)
+
+
+def _kept(kitchen: Kitchen, batch: Ticket, keep: datetime, cook: Actor) -> None:
+    kitchen.begin(batch, "keep", keep, cook)
+    ends = keep + timedelta(days=4, hours=6)
+    kitchen.keep(batch, keep, ends)
+    kitchen.begin(batch, "reheat", ends, cook)
+    kitchen.finish(batch, "reheat", ends + timedelta(minutes=40), cook)
+
+
+def _saved(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+    """A chill that went slow, was seen coming, and was brought back."""
+    truth = Truth(pace=SLOW)
+    batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
+    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 50, 70, 95], cook, turned=(34, 0.8))
+    said = "Bags parted into one layer, 9 kg ice added, stirred"
+    kitchen.act(batch, "chill", chill + timedelta(minutes=34), said, cook)
+    reason = "Seen at 15 min, brought back; 21 °C and 5 °C reached in time on the readings."
+    kitchen.decide_all(batch, chill + timedelta(minutes=105), "release", reason)
+    _kept(kitchen, batch, chill + timedelta(minutes=110), cook)
+    kitchen.close(batch, chill + timedelta(days=5, hours=2), "release", "Deviation decided, readings complete.")
+
+
+def _lost(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+    """A chill that nobody turned round."""
+    truth = Truth(pace=SLOW)
+    batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
+    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60, 125, 200], cook)
+    reason = "Two hours in the growth zone; spores may have multiplied and reheating does not undo it."
+    kitchen.decide_all(batch, chill + timedelta(hours=3, minutes=40), "discard", reason)
+    kitchen.finish(batch, "chill", chill + timedelta(hours=3, minutes=45), cook)
+    kitchen.close(batch, chill + timedelta(hours=4), "discard", reason)
+
+
+def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
+    first, second = kitchen.cooks
+    # kept since the day before yesterday
+    truth = Truth(thickness_m=0.027)
+    batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(days=2, hours=5), first, truth)
+    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60], first)
+    kitchen.begin(batch, "keep", chill + timedelta(minutes=70), first)
+    kitchen.keep(batch, chill + timedelta(minutes=70), now - timedelta(minutes=25))
+    # chilling now, and not as it should: the bags lie stacked and the ice is gone; the logger is not read out yet
+    slow = Truth(pace=SLOW)
+    batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(hours=3, minutes=46), second, slow, attach=False)
+    kitchen.chill(batch, chill, slow, hot, [0, 15, 30, 60], second)
+    # in the bath now
+    batch = kitchen.start(plan_id, now - timedelta(minutes=62), first)
+    kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)
+
+
+def main() -> None:
+    """Seed the database the launcher names."""
+    database = Database(os.environ["BRINEFROST_DATABASE_URL"])
+    seed(database, datetime.now(tz=UTC))
+    database.close()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,63 @@
+"""The application, put together."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse
+from fastapi.routing import APIRoute
+from pydantic_settings import BaseSettings, SettingsConfigDict
+from starlette.exceptions import HTTPException
+from starlette.staticfiles import StaticFiles
+
+from brinefrost import __version__
+from brinefrost.api import batches, bench, ledger, plans, problems, sessions
+from brinefrost.api.guards import Guard
+from brinefrost.services.office import Clock, Office, WallClock
+from brinefrost.store import Database
+
+
+class Settings(BaseSettings):
+    """What the launcher tells the application."""
+
+    model_config = SettingsConfigDict(env_prefix="BRINEFROST_")
+
+    database_url: str = ""
+    web_root: Path | None = None
+
+
+def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
+    """The application with its routes, guards and pages."""
+    settings = settings or Settings()
+    app = FastAPI(
+        title="Brinefrost",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        generate_unique_id_function=_operation,
+    )
+    app.state.office = Office(Database(settings.database_url), clock or WallClock())
+    for router in (sessions.router, plans.router, batches.router, bench.router, ledger.router):
+        app.include_router(router)
+    problems.install(app)
+    app.add_middleware(Guard)
+    if settings.web_root and settings.web_root.is_dir():
+        _serve_pages(app, settings.web_root.resolve())
+    return app
+
+
+def _operation(route: APIRoute) -> str:
+    return route.name
+
+
+def _serve_pages(app: FastAPI, root: Path) -> None:
+    app.mount("/assets", StaticFiles(directory=root / "assets"), name="assets")
+    files = {path.name for path in root.iterdir() if path.is_file()}
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> FileResponse:
+        """A file of the front end, or its one page, which finds its own way."""
+        if path.startswith("api/"):
+            raise HTTPException(404, "There is nothing at this address.")
+        name = path if path in files else "index.html"
+        return FileResponse(root / name, headers={"Cache-Control": "no-cache"})

@@ -1,0 +1,1 @@
+"""One use case, one transaction."""

@@ -1,0 +1,130 @@
+"""Signing in, switching by PIN on a shared tablet, signing out."""
+
+import hashlib
+import re
+import secrets
+import uuid
+from datetime import datetime, timedelta
+from typing import cast
+
+from argon2 import PasswordHasher
+from argon2.exceptions import InvalidHashError, VerifyMismatchError
+
+from brinefrost.core.errors import OutOfRangeError, SignInError, TooManyTriesError
+from brinefrost.services.office import Actor, Office, Role
+from brinefrost.store import Store
+from brinefrost.store.people import Person
+
+SESSION_LENGTH = timedelta(hours=14)  # one long shift
+WINDOW = timedelta(minutes=15)
+MOST_PER_PERSON = 6
+MOST_PER_ADDRESS = 40
+
+_hasher = PasswordHasher()
+_DECOY = _hasher.hash(secrets.token_hex(16))
+
+
+def add_person(store: Store, name: str, role: Role, password: str, pin: str | None) -> Actor:
+    """Add an account; the PIN is for switching on a shared tablet."""
+    if len(password) < 10:
+        raise OutOfRangeError("A password needs at least 10 characters.")
+    if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
+        raise OutOfRangeError("A PIN is 4 to 8 digits.")
+    person = Person(uuid.uuid4().hex, name, role, _hasher.hash(password), _hasher.hash(pin) if pin else None, True)
+    store.people.add(person)
+    return Actor(person.id, name, role)
+
+
+def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str, Actor]:
+    """Check name and password; a new session token and who it is."""
+    now = office.clock.now()
+    buckets = {f"name:{name.strip().lower()}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
+    _refuse_if_flooded(office, buckets, now)
+    person = office.read(lambda store: store.people.by_name(name))
+    right = _fits(person.password_hash if person else _DECOY, password)
+    if person is None or not right or not person.active:
+        _count_failure(office, list(buckets), now)
+        raise SignInError("Name and password do not fit. Check both and try again.")
+    return _open(office, person, f"name:{person.name.lower()}", now)
+
+
+def switch(office: Office, person_id: str, pin: str, address: str) -> tuple[str, Actor]:
+    """Switch to another person on a tablet that is signed in already."""
+    now = office.clock.now()
+    buckets = {f"pin:{person_id}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
+    _refuse_if_flooded(office, buckets, now)
+    person = office.read(lambda store: store.people.by_id(person_id))
+    right = _fits(person.pin_hash if person and person.pin_hash else _DECOY, pin)
+    if person is None or not right or not person.active:
+        _count_failure(office, list(buckets), now)
+        raise SignInError("That PIN does not fit. Try again, or sign in with the password.")
+    return _open(office, person, f"pin:{person_id}", now)
+
+
+def confirm(office: Office, actor: Actor, password: str, address: str) -> None:
+    """A signature needs the password again, whoever holds the tablet."""
+    now = office.clock.now()
+    buckets = {f"name:{actor.name.lower()}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
+    _refuse_if_flooded(office, buckets, now)
+    person = office.read(lambda store: store.people.by_id(actor.id))
+    if person is None or not _fits(person.password_hash, password):
+        _count_failure(office, list(buckets), now)
+        raise SignInError("The password does not fit, so nothing was signed. Type it again.", reason="signature")
+
+
+def who(office: Office, token: str | None) -> Actor | None:
+    """Whose session a token is."""
+    if not token:
+        return None
+    person = office.read(lambda store: store.people.session_person(_digest(token), office.clock.now()))
+    return Actor(person.id, person.name, cast(Role, person.role)) if person else None
+
+
+def sign_out(office: Office, token: str | None) -> None:
+    """End a session."""
+    if token:
+        office.read(lambda store: store.people.close_session(_digest(token)))
+
+
+def people_on_tablet(store: Store) -> list[Actor]:
+    """Who can switch by PIN."""
+    return [Actor(p.id, p.name, cast(Role, p.role)) for p in store.people.all() if p.pin_hash]
+
+
+def _open(office: Office, person: Person, bucket: str, now: datetime) -> tuple[str, Actor]:
+    token = secrets.token_urlsafe(32)
+
+    def work(store: Store) -> None:
+        store.people.forget_failures(bucket)
+        store.people.open_session(_digest(token), person.id, now, now + SESSION_LENGTH)
+
+    office.read(work)
+    return token, Actor(person.id, person.name, cast(Role, person.role))
+
+
+def _fits(kept: str, given: str) -> bool:
+    try:
+        return _hasher.verify(kept, given)
+    except (VerifyMismatchError, InvalidHashError):
+        return False
+
+
+def _refuse_if_flooded(office: Office, buckets: dict[str, int], now: datetime) -> None:
+    def work(store: Store) -> bool:
+        return any(store.people.failures_since(bucket, now - WINDOW) >= most for bucket, most in buckets.items())
+
+    if office.read(work):
+        minutes = int(WINDOW.total_seconds() // 60)
+        raise TooManyTriesError(f"Too many wrong tries. Wait {minutes} minutes, or ask the lead.", wait_s=minutes * 60)
+
+
+def _count_failure(office: Office, buckets: list[str], now: datetime) -> None:
+    def work(store: Store) -> None:
+        for bucket in buckets:
+            store.people.add_failure(bucket, now)
+
+    office.read(work)
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()

@@ -1,0 +1,104 @@
+"""Loading a batch from its records, and writing its next ones."""
+
+import uuid
+from datetime import datetime
+
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.limits import Cooling
+from brinefrost.core.runs.batch import Batch, fold
+from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
+from brinefrost.core.runs.judging import LimitStatus, judge
+from brinefrost.core.traces import Trace
+from brinefrost.services.office import SYSTEM
+from brinefrost.services.planning import signed_plan
+from brinefrost.store import Store
+from brinefrost.store.ledger import Author, Record
+
+
+def subject_of(batch_id: str) -> str:
+    """How the ledger names a batch."""
+    return f"batch:{batch_id}"
+
+
+def new_id() -> str:
+    """A short id for a batch, reading or trace."""
+    return uuid.uuid4().hex[:12]
+
+
+def load(store: Store, batch_id: str) -> Batch:
+    """A batch as it stands."""
+    return fold_records(store, store.ledger.of_subject(subject_of(batch_id)))
+
+
+def fold_records(store: Store, records: list[Record]) -> Batch:
+    """A batch from its records."""
+    if not records:
+        raise NotFoundError("There is no such batch.")
+    first = records[0].body
+    plan = signed_plan(store, first["plan_id"], first["plan_version"]).document
+    events = [recorded(record) for record in records]
+    traces = [event.event.trace for event in events if event.event.kind == "trace_attached"]
+    samples = (
+        {file.id: Trace.model_validate_json(file.parsed) for file in store.traces.read_many(traces)} if traces else {}
+    )
+    return fold(plan, events, samples)
+
+
+def recorded(record: Record) -> Recorded:
+    """A record as a batch event."""
+    return Recorded(
+        seq=record.seq,
+        actor_id=record.actor_id,
+        actor_name=record.actor_name,
+        actor_role=record.actor_role,
+        recorded_at=record.recorded_at,
+        event=EVENTS.validate_python(record.body),
+    )
+
+
+def write(store: Store, batch_id: str, event: BatchEvent, author: Author, now: datetime) -> None:
+    """Add one event to a batch."""
+    store.ledger.append(event.kind, subject_of(batch_id), event.model_dump(mode="json"), author, now)
+
+
+def watch(store: Store, batch_id: str, now: datetime) -> None:
+    """Open a deviation for every limit that is broken, or forecast to be, and has none open for that cause."""
+    batch = load(store, batch_id)
+    if batch.closed:
+        return
+    for status in judge(batch, now).statuses:
+        opened = _deviation(batch, status, now)
+        if opened:
+            write(store, batch_id, opened, SYSTEM, now)
+            batch = load(store, batch_id)
+
+
+def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpened | None:
+    causes = {
+        d.opened.cause
+        for d in batch.deviations.values()
+        if (d.opened.step, d.opened.limit) == (status.step, status.limit.id)
+    }
+    number = f"{batch.started.code}-D{len(batch.deviations) + 1}"
+    if status.verdict.state == "fail" and "breach" not in causes:
+        return DeviationOpened(
+            deviation=number,
+            step=status.step,
+            limit=status.limit.id,
+            cause="breach",
+            sentence=f"{status.step_name}: {status.verdict.sentence}",
+            at=now,
+        )
+    misses = isinstance(status.limit, Cooling) and status.forecast is not None and status.forecast.misses
+    if misses and status.forecast and not causes:
+        missed = next(stage for stage in status.forecast.stages if stage.misses)
+        return DeviationOpened(
+            deviation=number,
+            step=status.step,
+            limit=status.limit.id,
+            cause="forecast",
+            sentence=f"{status.step_name}: {status.forecast.sentence}",
+            late_by_s=missed.late_by_s,
+            at=now,
+        )
+    return None

@@ -1,0 +1,233 @@
+"""Searching the ledger, checking the chain, and the record in open formats."""
+
+import csv
+import hashlib
+import io
+import json
+from datetime import datetime
+from typing import Any
+
+from brinefrost.core.working import Document
+from brinefrost.services import keeping
+from brinefrost.services.planning import Version, signed_plan
+from brinefrost.services.views import BatchView, read_batch
+from brinefrost.store import Store
+from brinefrost.store.ledger import Record
+from brinefrost.store.shelves import SiteInfo
+
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+CSV_COLUMNS = (
+    "seq",
+    "recorded_at",
+    "kind",
+    "step",
+    "what",
+    "value",
+    "unit",
+    "taken_at",
+    "instrument",
+    "uncertainty",
+    "by",
+    "role",
+    "note",
+    "hash",
+)
+
+
+class RecordView(Document):
+    """One record in the ledger."""
+
+    seq: int
+    kind: str
+    subject: str
+    subject_name: str
+    recorded_at: datetime
+    actor: str
+    role: str
+    words: str
+    hash: str
+
+
+class BrokenRecord(Document):
+    """A record that does not hold."""
+
+    seq: int
+    kind: str
+    subject: str
+    sentence: str
+
+
+class Integrity(Document):
+    """The outcome of walking the chain."""
+
+    holds: bool
+    records: int
+    head: str
+    checked_at: datetime
+    broken: tuple[BrokenRecord, ...]
+    sentence: str
+
+
+def search(store: Store, words: str, kinds: list[str], before: int | None, most: int) -> list[RecordView]:
+    """Records that bear words, newest first."""
+    names = {r.subject: r.body["code"] for r in store.ledger.of_kind("batch_started")}
+    names |= {r.subject: r.body["name"] for r in store.ledger.of_kind("plan_created")}
+    return [_view(record, names) for record in store.ledger.search(words, kinds, before, most)]
+
+
+def check_integrity(store: Store, now: datetime) -> Integrity:
+    """Walk the whole chain, and compare every logger file with its record."""
+    count, head, breaks = store.ledger.check()
+    broken = [BrokenRecord(seq=b.seq, kind=b.kind, subject=b.subject, sentence=b.sentence) for b in breaks]
+    attached = store.ledger.of_kind("trace_attached")
+    recorded = {r.body["trace"]: (r.body["sha256"], r.body["parsed_sha256"]) for r in attached}
+    changed = set(store.traces.changed(recorded))
+    broken += [
+        BrokenRecord(
+            seq=r.seq,
+            kind=r.kind,
+            subject=r.subject,
+            sentence=f"Its logger file {r.body['filename']} was changed or is gone.",
+        )
+        for r in attached
+        if r.body["trace"] in changed
+    ]
+    if broken:
+        named = ", ".join(f"record {b.seq}" for b in broken[:3])
+        sentence = f"The ledger does not hold: {named}. {broken[0].sentence}"
+    else:
+        sentence = f"All {count} records follow from each other, and every logger file is as it came."
+    return Integrity(
+        holds=not broken, records=count, head=head, checked_at=now, broken=tuple(broken), sentence=sentence
+    )
+
+
+def batch_json(store: Store, batch_id: str, now: datetime) -> dict[str, Any]:
+    """The record of a batch, whole, as open JSON."""
+    view = read_batch(store, batch_id, now)
+    records = store.ledger.of_subject(keeping.subject_of(batch_id))
+    return {
+        "format": "brinefrost-record/1",
+        "exported_at": now.isoformat(),
+        "site": store.site.read().name,
+        "batch": json.loads(view.model_dump_json(exclude={"curves", "marks", "blocking", "startable"})),
+        "records": [
+            {
+                "seq": r.seq,
+                "kind": r.kind,
+                "recorded_at": r.recorded_at.isoformat(),
+                "by": r.actor_name,
+                "role": r.actor_role,
+                "body": r.body,
+                "hash": r.hash,
+            }
+            for r in records
+        ],
+        "samples": [_samples(file.id, file.filename, file.parsed) for file in store.traces.read_many(_traces(view))],
+    }
+
+
+def batch_csv(store: Store, batch_id: str) -> str:
+    """The record of a batch as a table, one row a record, safe to open in a spreadsheet."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(CSV_COLUMNS)
+    for record in store.ledger.of_subject(keeping.subject_of(batch_id)):
+        writer.writerow([harmless(cell) for cell in _row(record)])
+    return out.getvalue()
+
+
+def harmless(cell: object) -> object:
+    """A cell that no spreadsheet takes for a formula. Numbers stay numbers."""
+    if isinstance(cell, str) and cell.startswith(FORMULA_STARTS):
+        return "'" + cell
+    return cell
+
+
+def _row(record: Record) -> list[object]:
+    body = record.body
+    what = (
+        body.get("quantity")
+        or body.get("limit")
+        or body.get("filename")
+        or body.get("decision")
+        or body.get("code")
+        or ""
+    )
+    note = body.get("note") or body.get("sentence") or body.get("action") or body.get("reason") or ""
+    value = body.get("value", "")
+    return [
+        record.seq,
+        record.recorded_at.isoformat(),
+        record.kind,
+        body.get("step", ""),
+        what,
+        value,
+        body.get("unit", ""),
+        body.get("taken_at") or body.get("at") or "",
+        body.get("instrument_name", ""),
+        body.get("uncertainty", ""),
+        record.actor_name,
+        record.actor_role,
+        note,
+        record.hash,
+    ]
+
+
+def _traces(view: BatchView) -> list[str]:
+    return [trace.trace for trace in view.traces]
+
+
+def _samples(trace_id: str, filename: str, parsed: str) -> dict[str, Any]:
+    return {
+        "trace": trace_id,
+        "filename": filename,
+        "sha256_of_samples": hashlib.sha256(parsed.encode()).hexdigest(),
+        **json.loads(parsed),
+    }
+
+
+def _view(record: Record, names: dict[str, str]) -> RecordView:
+    return RecordView(
+        seq=record.seq,
+        kind=record.kind,
+        subject=record.subject,
+        subject_name=names.get(record.subject, record.subject),
+        recorded_at=record.recorded_at,
+        actor=record.actor_name,
+        role=record.actor_role,
+        words=_words(record),
+        hash=record.hash,
+    )
+
+
+def _words(record: Record) -> str:
+    """One line that says what a record holds."""
+    body = record.body
+    match record.kind:
+        case "reading_logged":
+            return f"{body['step']}: {body['quantity']} {body['value']:g} {body['unit']} with {body['instrument_name']}"
+        case "plan_signed":
+            return f"{body['document']['name']}, version {body['version']}" + (
+                f": {body['reason']}" if body["reason"] else ""
+            )
+        case "batch_started":
+            return f"{body['code']}, {body['packs']} bags, plan version {body['plan_version']}"
+        case "trace_attached":
+            return f"{body['step']}: {body['filename']} from {body['instrument_name']}"
+        case "deviation_opened":
+            return f"{body['deviation']}: {body['sentence']}"
+        case "deviation_decided":
+            return f"{body['deviation']}: {body['decision']}. {body['reason']}"
+        case "batch_countersigned":
+            return f"{body['decision']}. {body['reason']}"
+        case "action_recorded":
+            return str(body["action"])
+        case _:
+            return str(body.get("step") or body.get("name") or "")
+
+
+def for_print(store: Store, batch_id: str, now: datetime) -> tuple[BatchView, SiteInfo, Version]:
+    """What the printed record needs."""
+    view = read_batch(store, batch_id, now)
+    return view, store.site.read(), signed_plan(store, view.plan_id, view.plan_version).version

@@ -1,0 +1,78 @@
+"""Where work is done: a clock, a database, and one transaction for each use case."""
+
+import hashlib
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any, Literal, Protocol, TypeVar
+
+from pydantic import BaseModel
+
+from brinefrost.core.errors import ConflictError
+from brinefrost.store import Database, Store
+from brinefrost.store.ledger import Author
+from brinefrost.store.shelves import Reply
+
+T = TypeVar("T")
+Role = Literal["lead", "cook", "reviewer"]
+
+
+class Clock(Protocol):
+    """What time it is; the demo and the tests bring their own."""
+
+    def now(self) -> datetime:
+        """Now, with a zone."""
+
+
+class WallClock:
+    """The machine's clock."""
+
+    def now(self) -> datetime:
+        """Now, in UTC."""
+        return datetime.now(tz=UTC)
+
+
+@dataclass(frozen=True)
+class Actor:
+    """Who asks for the work."""
+
+    id: str
+    name: str
+    role: Role
+
+    @property
+    def author(self) -> Author:
+        """As the ledger writes it."""
+        return Author(self.id, self.name, self.role)
+
+
+SYSTEM = Author("brinefrost", "Brinefrost", "system")
+
+
+class Office:
+    """Runs use cases."""
+
+    def __init__(self, database: Database, clock: Clock) -> None:
+        self.database = database
+        self.clock = clock
+
+    def read(self, work: Callable[[Store], T]) -> T:
+        """Look something up."""
+        with self.database.transaction() as store:
+            return work(store)
+
+    def write(
+        self, actor: Actor, key: str, request: dict[str, Any], work: Callable[[Store], BaseModel]
+    ) -> dict[str, Any]:
+        """Do something once: the same key with the same request gets the same reply and changes nothing."""
+        fingerprint = hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
+        with self.database.transaction() as store:
+            kept = store.replies.hold(key)
+            if kept is not None:
+                if (kept.actor_id, kept.fingerprint) != (actor.id, fingerprint):
+                    raise ConflictError("This was sent before with other content. Load the page again and repeat it.")
+                return dict(json.loads(kept.body))
+            body = work(store).model_dump_json()
+            store.replies.keep(key, Reply(actor.id, fingerprint, body), self.clock.now())
+            return dict(json.loads(body))

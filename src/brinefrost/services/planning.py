@@ -1,0 +1,240 @@
+"""Writing, proving, signing and comparing plans."""
+
+import uuid
+from datetime import datetime
+from functools import lru_cache
+
+from pydantic import Field
+
+from brinefrost.core.errors import ConflictError, NotFoundError, PlanIncompleteError, RefusedError
+from brinefrost.core.plans.compare import Change, changes_between
+from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
+from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.readiness import Gap, gaps_of
+from brinefrost.core.plans.repeated import Repeated, repeat_plan
+from brinefrost.core.plans.suggest import blank_plan, suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.working import Document
+from brinefrost.services.office import Actor
+from brinefrost.store import Store
+from brinefrost.store.ledger import Record
+from brinefrost.store.shelves import Draft
+
+SHORTEST_REASON = 10
+
+
+class Version(Document):
+    """A signed version."""
+
+    version: int
+    hash: str
+    signed_by: str
+    signed_at: datetime
+    proof_meets: bool
+    reason: str = ""
+    seq: int
+
+
+class PlanSummary(Document):
+    """A plan in the library."""
+
+    plan_id: str
+    name: str
+    rule_set: str
+    revision: int
+    updated_by: str
+    updated_at: datetime
+    version: Version | None
+    changed_since_signed: bool
+    gaps: int
+
+
+class PlanView(Document):
+    """A plan being written, with all that hangs on it."""
+
+    plan_id: str
+    revision: int
+    updated_by: str
+    updated_at: datetime
+    document: Plan
+    hash: str
+    critical_steps: tuple[str, ...]
+    gaps: tuple[Gap, ...]
+    versions: tuple[Version, ...]
+    changed_since_signed: bool
+
+
+class SignedPlan(Document):
+    """One signed version, whole."""
+
+    plan_id: str
+    version: Version
+    document: Plan
+
+
+class Signing(Document):
+    """What the lead signs with."""
+
+    revision: int = Field(ge=0)
+    reason: str = Field(default="", max_length=1000)
+
+
+def subject_of(plan_id: str) -> str:
+    """How the ledger names a plan."""
+    return f"plan:{plan_id}"
+
+
+def list_plans(store: Store) -> list[PlanSummary]:
+    """The library, the last touched first."""
+    signed = _signed_by_plan(store)
+    return [_summary(draft, signed.get(draft.plan_id, [])) for draft in store.drafts.all()]
+
+
+def create_plan(store: Store, actor: Actor, now: datetime, name: str, rule_set_id: str) -> PlanView:
+    """A new plan with the plain strip of a bag-cooked, chilled dish."""
+    plan_id, plan = uuid.uuid4().hex[:12], blank_plan(name, rule_set_id)
+    store.drafts.create(Draft(plan_id, canonical(plan), 1, actor.name, now))
+    store.ledger.append("plan_created", subject_of(plan_id), {"name": name, "rule_set": rule_set_id}, actor.author, now)
+    return read_plan(store, plan_id)
+
+
+def read_plan(store: Store, plan_id: str) -> PlanView:
+    """The draft with its gaps and versions."""
+    draft = store.drafts.read(plan_id)
+    plan = Plan.model_validate_json(draft.document)
+    versions = versions_of(store, plan_id)
+    return PlanView(
+        plan_id=plan_id,
+        revision=draft.revision,
+        updated_by=draft.updated_by,
+        updated_at=draft.updated_at,
+        document=plan,
+        hash=hash_of(plan),
+        critical_steps=plan.critical_steps(),
+        gaps=gaps_of(plan),
+        versions=tuple(versions),
+        changed_since_signed=not versions or versions[-1].hash != hash_of(plan),
+    )
+
+
+def save_plan(store: Store, actor: Actor, now: datetime, plan_id: str, revision: int, plan: Plan) -> PlanView:
+    """Save the draft; controls follow the decisions."""
+    store.drafts.save(plan_id, canonical(with_controls(plan)), revision, actor.name, now)
+    return read_plan(store, plan_id)
+
+
+def suggest_hazards(plan: Plan) -> list[Hazard]:
+    """Hazards the plan does not have yet, with the reason, and the answers usually given on offer."""
+    have = {hazard.key for hazard in plan.hazards}
+    return [hazard for hazard in suggested_hazards(plan) if hazard.key not in have]
+
+
+def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
+    """The answers usually given for a hazard at a step under both trees."""
+    kind = plan.step(step_id).kind
+    trees = ("codex-2022", "codex-2003")
+    return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, kind)] for tree in trees}  # type: ignore[arg-type]
+
+
+def prove_plan(plan: Plan) -> Proof:
+    """The proof of a plan; the same plan is computed once."""
+    return _proved(canonical(plan))
+
+
+def repeat_proof(plan: Plan) -> tuple[Repeated, ...]:
+    """How often the proof would fail if its inputs vary."""
+    return repeat_plan(plan, prove_plan(plan))
+
+
+@lru_cache(maxsize=64)
+def _proved(text: str) -> Proof:
+    return prove(Plan.model_validate_json(text))
+
+
+def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: Signing) -> Version:
+    """Sign the draft as it stands: a new version that never changes."""
+    store.ledger.lock()
+    view = read_plan(store, plan_id)
+    if view.revision != signing.revision:
+        raise ConflictError(
+            f"{view.updated_by} saved this plan since you opened it. Read it again before you sign.",
+            revision=view.revision,
+            by=view.updated_by,
+        )
+    if view.gaps:
+        raise PlanIncompleteError(
+            f"Not ready to sign: {view.gaps[0].sentence}", gaps=[gap.sentence for gap in view.gaps]
+        )
+    if not view.changed_since_signed:
+        raise RefusedError("Nothing has changed since the last signed version.")
+    proof, reason = prove_plan(view.document), signing.reason.strip()
+    if not proof.meets and len(reason) < SHORTEST_REASON:
+        raise PlanIncompleteError(
+            "The proof fails. It can only be signed with a written reason, which prints on the plan.",
+            reason="proof",
+            proof=proof.sentence,
+        )
+    body = {
+        "plan_id": plan_id,
+        "version": len(view.versions) + 1,
+        "hash": view.hash,
+        "reason": reason,
+        "proof": {"meets": proof.meets, "sentence": proof.sentence},
+        "document": view.document.model_dump(mode="json"),
+    }
+    return _version(store.ledger.append("plan_signed", subject_of(plan_id), body, actor.author, now))
+
+
+def versions_of(store: Store, plan_id: str) -> list[Version]:
+    """Every signed version, oldest first."""
+    return [_version(record) for record in store.ledger.of_subject(subject_of(plan_id)) if record.kind == "plan_signed"]
+
+
+def signed_plan(store: Store, plan_id: str, version: int | None = None) -> SignedPlan:
+    """One signed version; the latest when none is named."""
+    records = [r for r in store.ledger.of_subject(subject_of(plan_id)) if r.kind == "plan_signed"]
+    found = [r for r in records if version in (None, r.body["version"])]
+    if not found:
+        raise NotFoundError("This plan has no such signed version.", plan=plan_id)
+    return SignedPlan(
+        plan_id=plan_id, version=_version(found[-1]), document=Plan.model_validate(found[-1].body["document"])
+    )
+
+
+def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
+    """What the draft changes against a signed version."""
+    before = signed_plan(store, plan_id, version).document
+    return list(changes_between(before, read_plan(store, plan_id).document))
+
+
+def _signed_by_plan(store: Store) -> dict[str, list[Version]]:
+    found: dict[str, list[Version]] = {}
+    for record in store.ledger.of_kind("plan_signed"):
+        found.setdefault(record.body["plan_id"], []).append(_version(record))
+    return found
+
+
+def _version(record: Record) -> Version:
+    return Version(
+        version=record.body["version"],
+        hash=record.body["hash"],
+        signed_by=record.actor_name,
+        signed_at=record.recorded_at,
+        proof_meets=record.body["proof"]["meets"],
+        reason=record.body["reason"],
+        seq=record.seq,
+    )
+
+
+def _summary(draft: Draft, versions: list[Version]) -> PlanSummary:
+    plan = Plan.model_validate_json(draft.document)
+    return PlanSummary(
+        plan_id=draft.plan_id,
+        name=plan.name,
+        rule_set=plan.rule_set,
+        revision=draft.revision,
+        updated_by=draft.updated_by,
+        updated_at=draft.updated_at,
+        version=versions[-1] if versions else None,
+        changed_since_signed=not versions or versions[-1].hash != hash_of(plan),
+        gaps=len(gaps_of(plan)),
+    )

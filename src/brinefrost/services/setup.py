@@ -1,0 +1,91 @@
+"""Setting up a kitchen the first time. Run as ``python -m brinefrost.services.setup``."""
+
+import getpass
+import os
+import sys
+from datetime import UTC, datetime, timedelta
+from typing import cast
+from zoneinfo import available_timezones
+
+from brinefrost.core.errors import DomainError
+from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.services.accounts import add_person
+from brinefrost.services.office import Role
+from brinefrost.store import Database, Store
+from brinefrost.store.shelves import InstrumentInfo, SiteInfo
+
+ROLES: tuple[Role, ...] = ("lead", "cook", "reviewer")
+
+
+def set_up(database: Database) -> int:
+    """Ask for the kitchen and its people, once. The exit code."""
+    with database.transaction() as store:
+        if store.site.exists():
+            return 0
+    if not sys.stdin.isatty():
+        _say("The kitchen is not set up yet. Run ./brinefrost start once in a terminal to answer a few questions.")
+        return 1
+    _say("A few questions about the kitchen, asked once.")
+    site = SiteInfo(
+        _ask("Its name"), float(_ask("Height above the sea in metres", "0")), _zone(), _one_of("Rule set", RULE_SET_IDS)
+    )
+    with database.transaction() as store:
+        store.site.write(site)
+        _people(store)
+        now = datetime.now(tz=UTC)
+        store.instruments.add(
+            InstrumentInfo("probe-1", "Probe 1", "probe", ("core", "bath", "air"), 0.5, now, now + timedelta(days=7))
+        )
+        store.instruments.add(
+            InstrumentInfo(
+                "logger-1", "Logger 1", "logger", ("core", "bath", "air"), 0.5, now, now + timedelta(days=365)
+            )
+        )
+    return 0
+
+
+def _people(store: Store) -> None:
+    while True:
+        name = _ask("Name of a person who signs in (empty when done)", "")
+        if not name:
+            return
+        role = cast(Role, _one_of("Role", ROLES))
+        password, pin = (
+            getpass.getpass("  Password (10 characters or more): "),
+            _ask("PIN for the shared tablet (4 digits, or empty)", ""),
+        )
+        try:
+            add_person(store, name, role, password, pin or None)
+        except DomainError as error:
+            _say(error.sentence)
+
+
+def _zone() -> str:
+    while True:
+        zone = _ask("Time zone, such as Europe/Zurich", os.environ.get("TZ", "UTC"))
+        if zone in available_timezones():
+            return zone
+        _say("That zone is not known.")
+
+
+def _one_of(question: str, choices: tuple[str, ...]) -> str:
+    while True:
+        answer = _ask(f"{question} ({', '.join(choices)})", choices[0])
+        if answer in choices:
+            return answer
+
+
+def _ask(question: str, default: str | None = None) -> str:
+    shown = f" [{default}]" if default else ""
+    while True:
+        answer = input(f"  {question}{shown}: ").strip() or (default if default is not None else "")
+        if answer or default is not None:
+            return answer
+
+
+def _say(text: str) -> None:
+    sys.stdout.write(f"  {text}\n")
+
+
+if __name__ == "__main__":
+    sys.exit(set_up(Database(os.environ["BRINEFROST_DATABASE_URL"])))

@@ -1,0 +1,170 @@
+"""The day as lanes, and what to do next."""
+
+from datetime import datetime, timedelta
+
+from brinefrost.core.limits import Cooling
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.judging import Judgement, judge
+from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
+from brinefrost.core.working import Document
+from brinefrost.services.views import Curve, all_batches, curves_of, mass_of, waits_for
+from brinefrost.store import Store
+
+AHEAD = timedelta(hours=12)
+LANE_POINTS = 160
+
+
+class Lane(Document):
+    """One running batch against the clock."""
+
+    batch_id: str
+    code: str
+    name: str
+    packs: int
+    mass_kg: float
+    blocks: tuple[Block, ...]
+    checks: tuple[Check, ...]
+    curves: tuple[Curve, ...]
+    growth_from_c: float | None
+    growth_to_c: float | None
+    words: str
+    waits_for: str
+    trouble: bool
+
+
+class NextItem(Document):
+    """One thing to do: a check, a trouble, a step to begin, a review."""
+
+    kind: str
+    state: str
+    batch_id: str
+    code: str
+    title: str
+    detail: str
+    due_at: datetime | None
+    step: str | None = None
+    check: Check | None = None
+
+
+class ShiftView(Document):
+    """The shift as it stands."""
+
+    now: datetime
+    site: str
+    altitude_m: float
+    zone: str
+    lanes: tuple[Lane, ...]
+    next: tuple[NextItem, ...]
+
+
+def read_shift(store: Store, now: datetime) -> ShiftView:
+    """Lanes of every open batch and the next things to do, trouble first, then by time."""
+    site = store.site.read()
+    open_batches = [(batch_id, batch) for batch_id, batch in all_batches(store) if not batch.closed]
+    judged = [(batch_id, batch, judge(batch, now)) for batch_id, batch in open_batches]
+    items = [item for batch_id, batch, judgement in judged for item in _items(batch_id, batch, judgement, now)]
+    order = {"trouble": 0, "late": 1, "due": 2, "begin": 3, "upcoming": 4, "review": 5}
+    items.sort(key=lambda item: (order[item.state], item.due_at or now))
+    return ShiftView(
+        now=now,
+        site=site.name,
+        altitude_m=site.altitude_m,
+        zone=site.zone,
+        lanes=tuple(_lane(*each, now) for each in judged),
+        next=tuple(items[:40]),
+    )
+
+
+def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> Lane:
+    cooling = next((s.limit for s in judgement.statuses if isinstance(s.limit, Cooling)), None)
+    forecast = next((s.forecast for s in judgement.statuses if s.forecast and s.forecast.misses), None)
+    curves = [
+        _thin(curve)
+        for curve in curves_of(batch, judgement)
+        if curve.quantity in ("core", "air") and curve.name != "slow"
+    ]
+    return Lane(
+        batch_id=batch_id,
+        code=batch.started.code,
+        name=batch.plan.name,
+        packs=batch.started.packs,
+        mass_kg=mass_of(batch),
+        blocks=tuple(blocks_of(batch, now)),
+        checks=tuple(checks_of(batch, now)),
+        curves=tuple(curves),
+        growth_from_c=min(stage.to_c for stage in cooling.stages) if cooling else None,
+        growth_to_c=cooling.from_c if cooling else None,
+        words=forecast.sentence if forecast else "",
+        waits_for=waits_for(batch, now),
+        trouble=bool(forecast) or bool(batch.open_deviations()),
+    )
+
+
+def _thin(curve: Curve) -> Curve:
+    stride = max(1, len(curve.values) // LANE_POINTS)
+    return curve.model_copy(update={"times_s": curve.times_s[::stride], "values": curve.values[::stride]})
+
+
+def _items(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> list[NextItem]:
+    base = {"batch_id": batch_id, "code": batch.started.code}
+    found = _troubles(batch, judgement, base)
+    for check in checks_of(batch, now):
+        soon = check.state in ("due", "late") or (
+            check.state == "upcoming" and not check.planned and check.due_at <= now + AHEAD
+        )
+        if soon:
+            found.append(
+                NextItem(
+                    kind="check",
+                    state=check.state,
+                    title=check.what,
+                    detail=batch.plan.name,
+                    due_at=check.due_at,
+                    step=check.step,
+                    check=check,
+                    **base,
+                )
+            )
+    running, upcoming = batch.current_step(), batch.next_step()
+    if running is None and upcoming is not None:
+        found.append(
+            NextItem(
+                kind="begin",
+                state="begin",
+                title=f"Begin {upcoming.name}",
+                detail=batch.plan.name,
+                due_at=None,
+                step=upcoming.id,
+                **base,
+            )
+        )
+    if running is None and upcoming is None:
+        found.append(
+            NextItem(
+                kind="review",
+                state="review",
+                title="Review and countersign",
+                detail=batch.plan.name,
+                due_at=None,
+                **base,
+            )
+        )
+    return found
+
+
+def _troubles(batch: Batch, judgement: Judgement, base: dict[str, str]) -> list[NextItem]:
+    found = []
+    for deviation in batch.open_deviations():
+        opened = deviation.opened
+        status = next((s for s in judgement.statuses if (s.step, s.limit.id) == (opened.step, opened.limit)), None)
+        misses = bool(status and status.forecast and status.forecast.misses)
+        option = next((o for o in status.options if o.works), None) if status else None
+        if misses and status and status.forecast:
+            title = f"{status.step_name}: {status.forecast.sentence}"
+        else:
+            title = opened.sentence if status is None else f"{status.step_name}: {status.verdict.sentence}"
+        detail = option.action if option else "Decide: release, rework or discard"
+        found.append(
+            NextItem(kind="trouble", state="trouble", title=title, detail=detail, due_at=None, step=opened.step, **base)
+        )
+    return found

@@ -1,0 +1,430 @@
+"""What the screens and the record show of a batch."""
+
+from datetime import datetime
+
+from brinefrost.core.limits import Cooling, Lethality
+from brinefrost.core.limits.base import Series
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
+from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, series_of
+from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
+from brinefrost.core.working import Document
+from brinefrost.services import keeping
+from brinefrost.services.running import blocks_of_countersigning
+from brinefrost.store import Store
+
+MOST_POINTS = 400
+
+
+class ReadingView(Document):
+    """A reading with who and when."""
+
+    reading: str
+    step: str
+    step_name: str
+    quantity: str
+    value: float
+    unit: str
+    typed: str
+    taken_at: datetime
+    recorded_at: datetime
+    entered_late_s: float
+    by: str
+    instrument: str
+    uncertainty: float
+    confirmed: bool
+    corrects: str | None
+    corrected_by: str | None
+    note: str
+
+
+class TraceView(Document):
+    """An attached logger file."""
+
+    trace: str
+    step: str
+    step_name: str
+    filename: str
+    sha256: str
+    instrument: str
+    uncertainty: float
+    by: str
+    recorded_at: datetime
+    first_at: datetime
+    last_at: datetime
+    shift_s: float
+    channels: tuple[str, ...]
+    assumptions: tuple[str, ...]
+    notes: tuple[str, ...]
+
+
+class ActionView(Document):
+    """What was done."""
+
+    action: str
+    by: str
+    at: datetime
+    step: str
+
+
+class DeviationView(Document):
+    """A deviation, from its opening to the decision."""
+
+    deviation: str
+    step: str
+    step_name: str
+    limit: str
+    cause: str
+    sentence: str
+    late_by_s: float | None
+    opened_at: datetime
+    actions: tuple[ActionView, ...]
+    standing: str
+    state: str
+    decision: str | None
+    reason: str | None
+    decided_by: str | None
+    decided_at: datetime | None
+
+
+class Curve(Document):
+    """A line of the chart, measured or expected."""
+
+    name: str
+    quantity: str
+    step: str
+    basis: str
+    times_s: tuple[float, ...]
+    values: tuple[float, ...]
+
+
+class Mark(Document):
+    """A limit's line, or a point that must be reached by a time."""
+
+    label: str
+    value_c: float
+    by_s: float | None = None
+    from_s: float | None = None
+    until_s: float | None = None
+    state: str = "pending"
+
+
+class ClosedView(Document):
+    """The countersignature."""
+
+    decision: str
+    reason: str
+    by: str
+    at: datetime
+
+
+class BatchView(Document):
+    """One batch, whole."""
+
+    batch_id: str
+    code: str
+    now: datetime
+    plan_id: str
+    plan_name: str
+    plan_version: int
+    plan_hash: str
+    packs: int
+    mass_kg: float
+    started_at: datetime
+    started_by: str
+    plan: Plan
+    blocks: tuple[Block, ...]
+    checks: tuple[Check, ...]
+    startable: tuple[str, ...]
+    current_step: str | None
+    limits: tuple[LimitStatus, ...]
+    readings: tuple[ReadingView, ...]
+    traces: tuple[TraceView, ...]
+    actions: tuple[ActionView, ...]
+    deviations: tuple[DeviationView, ...]
+    curves: tuple[Curve, ...]
+    marks: tuple[Mark, ...]
+    blocking: tuple[str, ...]
+    closed: ClosedView | None
+
+
+class BatchSummary(Document):
+    """A batch in a list."""
+
+    batch_id: str
+    code: str
+    plan_name: str
+    packs: int
+    mass_kg: float
+    started_at: datetime
+    current: str | None
+    state: str
+    open_deviations: int
+    waits_for: str
+
+
+def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
+    """One batch as it stands."""
+    return view_of(keeping.load(store, batch_id), batch_id, now)
+
+
+def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
+    """A folded batch as the screens see it."""
+    as_of = batch.closed.at if batch.closed else now
+    judgement = judge(batch, as_of)
+    running = batch.current_step()
+    return BatchView(
+        batch_id=batch_id,
+        code=batch.started.code,
+        now=now,
+        plan_id=batch.started.plan_id,
+        plan_name=batch.plan.name,
+        plan_version=batch.started.plan_version,
+        plan_hash=batch.started.plan_hash,
+        packs=batch.started.packs,
+        mass_kg=mass_of(batch),
+        started_at=batch.started.at,
+        started_by=batch.started_by,
+        plan=batch.plan,
+        blocks=tuple(blocks_of(batch, as_of)),
+        checks=tuple(checks_of(batch, as_of)),
+        startable=tuple(step.id for step in batch.startable()) if not batch.closed else (),
+        current_step=running.id if running else None,
+        limits=tuple(judgement.statuses),
+        readings=tuple(_reading(batch, reading) for reading in sorted(batch.readings, key=lambda r: r.logged.taken_at)),
+        traces=tuple(_trace(batch, trace) for trace in batch.traces),
+        actions=tuple(ActionView(action=a.action, by=by, at=a.at, step=a.step) for a, by in batch.actions),
+        deviations=tuple(_deviation(batch, d, judgement) for d in batch.deviations.values()),
+        curves=tuple(curves_of(batch, judgement)),
+        marks=tuple(marks_of(batch, judgement, as_of)),
+        blocking=tuple(blocks_of_countersigning(batch, "release", as_of)) if not batch.closed else (),
+        closed=ClosedView(
+            decision=batch.closed.decision, reason=batch.closed.reason, by=batch.closed_by or "", at=batch.closed.at
+        )
+        if batch.closed
+        else None,
+    )
+
+
+def mass_of(batch: Batch) -> float:
+    """All the bags of this batch [kg]."""
+    seal = batch.plan.seal()
+    return round((seal.pack_mass_kg if seal else 0.0) * batch.started.packs, 3)
+
+
+def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
+    """Every batch, the newest first."""
+    return [summary_of(batch, batch_id, now) for batch_id, batch in reversed(all_batches(store))]
+
+
+def all_batches(store: Store) -> list[tuple[str, Batch]]:
+    """Every batch, folded, the oldest first."""
+    subjects = [record.subject for record in store.ledger.of_kind("batch_started")]
+    records = store.ledger.of_subjects(subjects)
+    return [(subject.removeprefix("batch:"), keeping.fold_records(store, records[subject])) for subject in subjects]
+
+
+def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
+    """A batch in one line."""
+    running = batch.current_step()
+    deviations = len(batch.open_deviations())
+    return BatchSummary(
+        batch_id=batch_id,
+        code=batch.started.code,
+        plan_name=batch.plan.name,
+        packs=batch.started.packs,
+        mass_kg=mass_of(batch),
+        started_at=batch.started.at,
+        current=running.name if running else None,
+        state="trouble" if deviations else "closed" if batch.closed else "running",
+        open_deviations=deviations,
+        waits_for=waits_for(batch, now),
+    )
+
+
+def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
+    """Measured traces, hand readings, and where a chill is going."""
+    found = [
+        _trace_curve(state, channel.name) for state in batch.traces if state.trace for channel in state.trace.channels
+    ]
+    grouped: dict[tuple[str, str], list[ReadingState]] = {}
+    for reading in batch.standing_readings():
+        grouped.setdefault((reading.logged.step, reading.logged.quantity), []).append(reading)
+    for (step, quantity), readings in grouped.items():
+        found.append(
+            Curve(
+                name="by hand",
+                quantity=quantity,
+                step=step,
+                basis="hand",
+                times_s=tuple(r.logged.taken_at.timestamp() for r in readings),
+                values=tuple(r.logged.value for r in readings),
+            )
+        )
+    for step, course in judgement.courses.items():
+        shown = course.projection.expected_c > course.chill.surroundings_c + 1.0
+        for name, values in (("expected", course.projection.expected_c), ("slow", course.projection.slow_c)):
+            found.append(
+                Curve(
+                    name=name,
+                    quantity="core",
+                    step=step,
+                    basis="expected",
+                    times_s=tuple(course.projection.times_s[shown][::4].round(0)),
+                    values=tuple(values[shown][::4].round(2)),
+                )
+            )
+    return found
+
+
+def marks_of(batch: Batch, judgement: Judgement, now: datetime) -> list[Mark]:
+    """The lines and points of the limits, for the chart."""
+    found: list[Mark] = []
+    for status in judgement.statuses:
+        span = batch.span(status.step)
+        start = span.started.timestamp() if span.started else None
+        if isinstance(status.limit, Cooling) and start is not None:
+            series = series_of(batch, status.step, status.limit, now)[0]
+            found += _cooling_marks(status.limit, series, now, start)
+        elif isinstance(status.limit, Lethality) and start is not None:
+            floor = status.limit.model.law().knots_c[0]
+            found.append(
+                Mark(
+                    label=f"no credit below {floor:g} °C",
+                    value_c=floor,
+                    from_s=start,
+                    until_s=span.finished.timestamp() if span.finished else None,
+                    state=status.verdict.state,
+                )
+            )
+        elif status.limit.kind == "threshold" and status.limit.unit == "°C" and start is not None:
+            found.append(
+                Mark(
+                    label=f"{status.limit.sign()}{status.limit.value:g} °C",
+                    value_c=status.limit.value,
+                    from_s=start,
+                    state=status.verdict.state,
+                )
+            )
+    return found
+
+
+def _cooling_marks(limit: Cooling, series: Series, now: datetime, start: float) -> list[Mark]:
+    results = limit.results(series, now.timestamp()) if len(series) else []
+    return [
+        Mark(
+            label=f"{result.to_c:g} °C",
+            value_c=result.to_c,
+            from_s=start,
+            by_s=result.deadline_s if result.deadline_s is not None else start + result.within_s,
+            state=result.state,
+        )
+        for result in results
+    ]
+
+
+def _trace_curve(state: TraceState, channel_name: str) -> Curve:
+    trace = state.trace
+    assert trace is not None  # noqa: S101 (the caller filters)
+    channel = next(channel for channel in trace.channels if channel.name == channel_name)
+    stride = max(1, len(channel.values) // MOST_POINTS)
+    return Curve(
+        name=f"{state.attached.instrument_name}, {channel.name}",
+        quantity=channel.quantity,
+        step=state.attached.step,
+        basis="logger",
+        times_s=channel.times_s[::stride],
+        values=channel.values[::stride],
+    )
+
+
+def _reading(batch: Batch, state: ReadingState) -> ReadingView:
+    logged = state.logged
+    return ReadingView(
+        reading=logged.reading,
+        step=logged.step,
+        step_name=batch.plan.step(logged.step).name,
+        quantity=logged.quantity,
+        value=logged.value,
+        unit=logged.unit,
+        typed=logged.typed,
+        taken_at=logged.taken_at,
+        recorded_at=state.recorded_at,
+        entered_late_s=state.entered_late_s,
+        by=state.by,
+        instrument=logged.instrument_name,
+        uncertainty=logged.uncertainty,
+        confirmed=logged.confirmed,
+        corrects=logged.corrects,
+        corrected_by=state.corrected_by,
+        note=logged.note,
+    )
+
+
+def _trace(batch: Batch, state: TraceState) -> TraceView:
+    kept = state.attached
+    return TraceView(
+        trace=kept.trace,
+        step=kept.step,
+        step_name=batch.plan.step(kept.step).name,
+        filename=kept.filename,
+        sha256=kept.sha256,
+        instrument=kept.instrument_name,
+        uncertainty=kept.uncertainty,
+        by=state.by,
+        recorded_at=state.recorded_at,
+        first_at=kept.first_at,
+        last_at=kept.last_at,
+        shift_s=kept.shift_s,
+        channels=kept.channels,
+        assumptions=kept.assumptions,
+        notes=kept.notes,
+    )
+
+
+def _deviation(batch: Batch, state: DeviationState, judgement: Judgement) -> DeviationView:
+    opened, decided = state.opened, state.decided
+    status = next((s for s in judgement.statuses if (s.step, s.limit.id) == (opened.step, opened.limit)), None)
+    return DeviationView(
+        deviation=opened.deviation,
+        step=opened.step,
+        step_name=batch.plan.step(opened.step).name,
+        limit=opened.limit,
+        cause=opened.cause,
+        sentence=opened.sentence,
+        late_by_s=opened.late_by_s,
+        opened_at=opened.at,
+        actions=tuple(ActionView(action=a.action, by=by, at=a.at, step=a.step) for a, by in state.actions),
+        standing=_standing(status),
+        state=status.verdict.state if status else "not_measured",
+        decision=decided.decision if decided else None,
+        reason=decided.reason if decided else None,
+        decided_by=state.decided_by,
+        decided_at=decided.at if decided else None,
+    )
+
+
+def _standing(status: LimitStatus | None) -> str:
+    if status is None:
+        return ""
+    if status.verdict.state == "pending" and status.forecast:
+        return status.forecast.sentence
+    return status.verdict.sentence
+
+
+def waits_for(batch: Batch, now: datetime) -> str:
+    """What a batch waits for, in a few words."""
+    if batch.closed:
+        return {"release": "Released", "rework": "Sent to rework", "discard": "Discarded"}[batch.closed.decision]
+    if batch.open_deviations():
+        return f"{batch.open_deviations()[0].opened.deviation}: decide"
+    for check in checks_of(batch, now):
+        if check.state in ("late", "due"):
+            return f"{check.what}, {check.state}"
+    if batch.next_step() is None and batch.current_step() is None:
+        return "Review and countersign"
+    upcoming = next((check for check in checks_of(batch, now) if check.state == "upcoming" and not check.planned), None)
+    if upcoming:
+        return f"{upcoming.what}, {moment(upcoming.due_at.timestamp()):%d %b}"
+    step = batch.next_step()
+    return f"Begin {step.name}" if step else "Finish the step"

@@ -1,0 +1,63 @@
+"""The engine, and one transaction with all its repositories."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from sqlalchemy import create_engine, text
+from sqlalchemy.exc import IntegrityError, OperationalError, SQLAlchemyError
+from sqlalchemy.orm import Session
+
+from brinefrost.core.errors import ConflictError, DomainError
+from brinefrost.store.kept import KeptAnswers
+from brinefrost.store.ledger import Ledger
+from brinefrost.store.people import People
+from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFiles
+
+
+class StoreDownError(DomainError, ConnectionError):
+    """The database cannot be reached."""
+
+    code = "store_down"
+
+
+class Store:
+    """Everything one transaction can reach."""
+
+    def __init__(self, session: Session) -> None:
+        self.people = People(session)
+        self.ledger = Ledger(session)
+        self.drafts = Drafts(session)
+        self.instruments = Instruments(session)
+        self.site = Site(session)
+        self.traces = TraceFiles(session)
+        self.replies = Replies(session)
+        self.kept = KeptAnswers(session)
+
+
+class Database:
+    """A pool of connections to one PostgreSQL database."""
+
+    def __init__(self, url: str) -> None:
+        self._engine = create_engine(url, pool_size=8, max_overflow=8, pool_pre_ping=True)
+
+    @contextmanager
+    def transaction(self) -> Iterator[Store]:
+        """One transaction: all of it or nothing. No driver error leaves here."""
+        try:
+            with Session(self._engine) as session, session.begin():
+                yield Store(session)
+        except IntegrityError as error:
+            raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
+        except OperationalError as error:
+            raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
+        except SQLAlchemyError as error:
+            raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
+
+    def ready(self) -> bool:
+        """Whether the database answers."""
+        with self.transaction(), self._engine.connect() as connection:
+            return bool(connection.execute(text("select 1")).scalar())
+
+    def close(self) -> None:
+        """Give the connections back."""
+        self._engine.dispose()

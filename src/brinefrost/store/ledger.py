@@ -1,0 +1,172 @@
+"""The append-only chain of records."""
+
+import hashlib
+import json
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import func, or_, select, text
+from sqlalchemy.orm import Session
+
+from brinefrost.store.tables import LedgerHeadRow, RecordRow
+
+GENESIS = "0" * 64
+CHAIN_LOCK = 7_140_021  # one writer of the chain at a time
+
+
+@dataclass(frozen=True)
+class Author:
+    """Who writes a record."""
+
+    id: str
+    name: str
+    role: str
+
+
+@dataclass(frozen=True)
+class Record:
+    """One record as it is kept."""
+
+    seq: int
+    kind: str
+    subject: str
+    recorded_at: datetime
+    actor_id: str
+    actor_name: str
+    actor_role: str
+    body: dict[str, Any]
+    hash: str
+
+
+@dataclass(frozen=True)
+class Break:
+    """Where the chain does not hold, and how it shows."""
+
+    seq: int
+    kind: str
+    subject: str
+    sentence: str
+
+
+def canonical(body: dict[str, Any]) -> str:
+    """The one text of a body: sorted keys, no spaces."""
+    return json.dumps(body, sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False)
+
+
+def record_hash(row: RecordRow) -> str:
+    """SHA-256 over the row's fields and the hash before it."""
+    moment = row.recorded_at.astimezone(UTC).isoformat(timespec="microseconds")
+    parts = [str(row.seq), row.kind, row.subject, moment, row.actor_id, row.actor_name, row.actor_role, row.body]
+    return hashlib.sha256("\x1f".join([row.prev_hash, *parts]).encode()).hexdigest()
+
+
+class Ledger:
+    """Appending to the chain, reading it, checking it."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
+        """Add one record at the end of the chain."""
+        self._session.execute(text("select pg_advisory_xact_lock(:key)"), {"key": CHAIN_LOCK})
+        head = self._session.get(LedgerHeadRow, 1)
+        if head is None:
+            head = LedgerHeadRow(id=1, seq=0, hash=GENESIS)
+            self._session.add(head)
+        else:
+            self._session.refresh(head)
+        row = RecordRow(
+            seq=head.seq + 1,
+            kind=kind,
+            subject=subject,
+            recorded_at=at.astimezone(UTC),
+            actor_id=author.id,
+            actor_name=author.name,
+            actor_role=author.role,
+            body=canonical(body),
+            prev_hash=head.hash,
+            hash="",
+        )
+        row.hash = record_hash(row)
+        self._session.add(row)
+        head.seq, head.hash = row.seq, row.hash
+        self._session.flush()
+        return _record(row)
+
+    def lock(self) -> None:
+        """Hold the chain, so that what is read stays true until the transaction ends."""
+        self._session.execute(text("select pg_advisory_xact_lock(:key)"), {"key": CHAIN_LOCK})
+
+    def of_subject(self, subject: str) -> list[Record]:
+        """Every record of one subject, in order."""
+        rows = self._session.scalars(select(RecordRow).where(RecordRow.subject == subject).order_by(RecordRow.seq))
+        return [_record(row) for row in rows]
+
+    def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:
+        """Every record of one kind, in order; or the newest few, newest first."""
+        query = select(RecordRow).where(RecordRow.kind == kind)
+        query = query.order_by(RecordRow.seq) if newest is None else query.order_by(RecordRow.seq.desc()).limit(newest)
+        return [_record(row) for row in self._session.scalars(query)]
+
+    def of_subjects(self, subjects: list[str]) -> dict[str, list[Record]]:
+        """Every record of several subjects, in order."""
+        found: dict[str, list[Record]] = {subject: [] for subject in subjects}
+        rows = self._session.scalars(select(RecordRow).where(RecordRow.subject.in_(subjects)).order_by(RecordRow.seq))
+        for row in rows:
+            found[row.subject].append(_record(row))
+        return found
+
+    def count(self, kind: str) -> int:
+        """How many records of a kind there are."""
+        return self._session.scalar(select(func.count()).select_from(RecordRow).where(RecordRow.kind == kind)) or 0
+
+    def search(self, words: str, kinds: list[str], before: int | None, most: int) -> list[Record]:
+        """Records that bear words, newest first."""
+        query = select(RecordRow).order_by(RecordRow.seq.desc()).limit(most)
+        if before is not None:
+            query = query.where(RecordRow.seq < before)
+        if kinds:
+            query = query.where(RecordRow.kind.in_(kinds))
+        for word in words.split()[:6]:
+            held = (RecordRow.body, RecordRow.actor_name, RecordRow.subject, RecordRow.kind)
+            query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
+        return [_record(row) for row in self._session.scalars(query)]
+
+    def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
+        """Walk the whole chain: how many records, the last hash, and where it does not hold."""
+        breaks: list[Break] = []
+        expected_hash, expected_seq, count = GENESIS, 1, 0
+        for row in self._session.scalars(select(RecordRow).order_by(RecordRow.seq).execution_options(yield_per=500)):
+            count += 1
+            if row.seq != expected_seq:
+                breaks.append(_break(row, f"Records {expected_seq} to {row.seq - 1} are missing before it."))
+            elif row.prev_hash != expected_hash:
+                breaks.append(_break(row, "It does not follow from the record before it."))
+            if record_hash(row) != row.hash:
+                breaks.append(_break(row, "Its content was changed after it was written."))
+            expected_hash, expected_seq = row.hash, row.seq + 1
+        head = self._session.get(LedgerHeadRow, 1)
+        if head and (head.seq, head.hash) != (expected_seq - 1, expected_hash):
+            breaks.append(
+                Break(head.seq, "", "", f"The chain should end at record {head.seq}; it ends at {expected_seq - 1}.")
+            )
+        return count, expected_hash, breaks[:most]
+
+
+def _break(row: RecordRow, sentence: str) -> Break:
+    return Break(row.seq, row.kind, row.subject, sentence)
+
+
+def _record(row: RecordRow) -> Record:
+    return Record(
+        row.seq,
+        row.kind,
+        row.subject,
+        row.recorded_at,
+        row.actor_id,
+        row.actor_name,
+        row.actor_role,
+        json.loads(row.body),
+        row.hash,
+    )

@@ -1,0 +1,91 @@
+"""People, their sessions, and wrong secrets."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy import delete, func, select
+from sqlalchemy.orm import Session
+
+from brinefrost.store.tables import FailureRow, SessionRow, UserRow
+
+
+@dataclass(frozen=True)
+class Person:
+    """Someone who signs in."""
+
+    id: str
+    name: str
+    role: str
+    password_hash: str
+    pin_hash: str | None
+    active: bool
+
+
+class People:
+    """Accounts and sessions."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+
+    def add(self, person: Person) -> None:
+        """Add an account."""
+        self._session.add(
+            UserRow(
+                id=person.id,
+                name=person.name,
+                role=person.role,
+                password_hash=person.password_hash,
+                pin_hash=person.pin_hash,
+                active=person.active,
+            )
+        )
+        self._session.flush()
+
+    def by_name(self, name: str) -> Person | None:
+        """The account of a name, upper and lower case alike."""
+        row = self._session.scalar(select(UserRow).where(func.lower(UserRow.name) == name.strip().lower()))
+        return _person(row) if row else None
+
+    def by_id(self, person_id: str) -> Person | None:
+        """The account of an id."""
+        row = self._session.get(UserRow, person_id)
+        return _person(row) if row else None
+
+    def all(self) -> list[Person]:
+        """Every active account, by name."""
+        rows = self._session.scalars(select(UserRow).where(UserRow.active).order_by(UserRow.name))
+        return [_person(row) for row in rows]
+
+    def open_session(self, token_hash: str, person_id: str, now: datetime, expires_at: datetime) -> None:
+        """Keep a new session."""
+        self._session.execute(delete(SessionRow).where(SessionRow.expires_at < now))
+        self._session.add(SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at))
+
+    def session_person(self, token_hash: str, now: datetime) -> Person | None:
+        """Whose session it is, if it still runs."""
+        row = self._session.get(SessionRow, token_hash)
+        if row is None or row.expires_at <= now:
+            return None
+        person = self.by_id(row.user_id)
+        return person if person and person.active else None
+
+    def close_session(self, token_hash: str) -> None:
+        """End a session."""
+        self._session.execute(delete(SessionRow).where(SessionRow.token_hash == token_hash))
+
+    def failures_since(self, bucket: str, since: datetime) -> int:
+        """Wrong secrets in a bucket since a time."""
+        query = select(func.count()).select_from(FailureRow).where(FailureRow.bucket == bucket, FailureRow.at >= since)
+        return self._session.scalar(query) or 0
+
+    def add_failure(self, bucket: str, now: datetime) -> None:
+        """Keep a wrong secret."""
+        self._session.add(FailureRow(bucket=bucket, at=now))
+
+    def forget_failures(self, bucket: str) -> None:
+        """A right secret clears the bucket."""
+        self._session.execute(delete(FailureRow).where(FailureRow.bucket == bucket))
+
+
+def _person(row: UserRow) -> Person:
+    return Person(row.id, row.name, row.role, row.password_hash, row.pin_hash, row.active)

@@ -1,0 +1,87 @@
+"""The application in-process, with a client for each role."""
+
+import uuid
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from brinefrost.main import Settings, create_app
+from brinefrost.store import Database
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, PASSWORDS, furnish, signed_thigh
+
+
+class Desk:
+    """One signed-in person at the API."""
+
+    def __init__(self, client: TestClient) -> None:
+        self.client = client
+
+    def get(self, path: str, **params: Any) -> Any:
+        return self.client.get(f"/api{path}", params=params)
+
+    def post(self, path: str, body: Any = None, key: str | None = None) -> Any:
+        return self.client.post(f"/api{path}", json=body if body is not None else {}, headers=_key(key))
+
+    def put(self, path: str, body: Any) -> Any:
+        return self.client.put(f"/api{path}", json=body, headers=_key(None))
+
+    def upload(self, path: str, name: str, content: bytes, key: str | None = None, **form: str) -> Any:
+        return self.client.post(f"/api{path}", files={"file": (name, content)}, data=form, headers=_key(key))
+
+
+def _key(key: str | None) -> dict[str, str]:
+    return {"Idempotency-Key": key or uuid.uuid4().hex}
+
+
+@pytest.fixture
+def app(database: Database, database_url: str, clock: TestClock) -> Iterator[Any]:
+    furnish(database, clock.now())
+    made = create_app(Settings(database_url=database_url, web_root=None), clock)
+    yield made
+    made.state.office.database.close()
+
+
+@pytest.fixture
+def sit(app: Any) -> Callable[[str], Desk]:
+    """Sign somebody in by role."""
+
+    def down(role: str) -> Desk:
+        client = TestClient(app, base_url="http://127.0.0.1")
+        reply = client.post("/api/session", json={"name": NAMES[role], "password": PASSWORDS[role]})
+        assert reply.status_code == 200, reply.text
+        return Desk(client)
+
+    return down
+
+
+@pytest.fixture
+def lead(sit: Callable[[str], Desk]) -> Desk:
+    return sit("lead")
+
+
+@pytest.fixture
+def cook(sit: Callable[[str], Desk]) -> Desk:
+    return sit("cook")
+
+
+@pytest.fixture
+def plan_id(app: Any, database: Database, clock: TestClock) -> str:
+    from brinefrost.services.office import Actor
+
+    with database.transaction() as store:
+        person = store.people.by_name(NAMES["lead"])
+    assert person
+    return signed_thigh(database, Actor(person.id, person.name, "lead"), clock.now())
+
+
+@pytest.fixture
+def batch_id(cook: Desk, plan_id: str, clock: TestClock) -> str:
+    """A batch of six bags in the bath since 08:30."""
+    clock.forward(25)
+    batch = cook.post("/batches", {"plan_id": plan_id, "packs": 6}).json()["batch_id"]
+    clock.forward(5)
+    assert cook.post(f"/batches/{batch}/steps/cook/start").status_code == 200
+    return str(batch)

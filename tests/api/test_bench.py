@@ -1,0 +1,96 @@
+"""The Bench over HTTP: a description for every field, an answer for every family, a shelf for what is kept."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from brinefrost.core.bench.families import FAMILIES
+from tests.api.conftest import Desk
+
+
+def test_the_pages_describe_themselves(cook: Desk) -> None:
+    pages = cook.get("/bench").json()
+    assert [page["key"] for page in pages] == list(FAMILIES)
+    dates = next(page for page in pages if page["key"] == "dates")
+    assert dates["presets"][0]["question"]["today"] == "2026-11-17"  # the kitchen's own day
+
+
+@pytest.mark.parametrize("family", list(FAMILIES))
+def test_every_family_answers_its_own_questions_and_is_described(cook: Desk, family: str) -> None:
+    page = next(each for each in cook.get("/bench").json() if each["key"] == family)
+    for preset in page["presets"]:
+        reply = cook.post(f"/bench/{family}", preset["question"])
+        assert reply.status_code == 200, reply.text
+        assert reply.json()["sentence"]
+    described = cook.client.get("/api/openapi.json").json()["paths"][f"/api/bench/{family}"]["post"]
+    assert described["summary"]
+    assert described["requestBody"]["content"]["application/json"]["schema"]
+
+
+@pytest.mark.parametrize(
+    ("family", "question", "words"),
+    [
+        ("heat", {"thickness_m": 3}, "Thickness must be at most 300 mm."),
+        ("heat", {"thickness_m": 0}, "Thickness must be at least 3 mm."),
+        ("chill", {"depth_m": -1}, "Depth must be at least 5 mm."),
+        ("acid", {"measured_ph": 74}, "Measured ph must be at most 9."),
+        (
+            "acid",
+            {"vinegar_kg": 0, "second_vinegar_kg": 0, "water_kg": 0, "vegetable_kg": 0},
+            "Vegetable must be at least 0.001 kg.",
+        ),
+        ("cure", {"cure_kg": "a spoon"}, "Cure must be a number."),
+        ("heat", {"weather": "fine"}, "is not as expected"),
+        ("eggs", {"water_c": 99}, "At 2140 m water boils at 92.9 °C; it cannot be at 99 °C."),
+        ("dates", {"made_on": "2026-13-45"}, "is not as expected"),
+        ("dry", {"lost_percent": 80}, "So much water is not in it"),
+    ],
+)
+def test_questions_that_make_no_sense_get_a_sentence(
+    cook: Desk, family: str, question: dict[str, Any], words: str
+) -> None:
+    reply = cook.post(f"/bench/{family}", question)
+    assert reply.status_code == 422
+    assert words in reply.json()["sentence"]
+
+
+def kept(desk: Desk, name: str = "Thin loin", key: str | None = None, **question: Any) -> Any:
+    return desk.post("/bench/kept", {"family": "heat", "name": name, "question": question}, key)
+
+
+def test_an_answer_is_kept_once_and_found_again(cook: Desk) -> None:
+    first, again = (kept(cook, key="keep-it-once", thickness_m=0.015) for _ in range(2))
+    assert first.json() == again.json()
+    listed = cook.get("/bench/kept").json()
+    assert len(listed) == 1
+    assert listed[0]["question"]["thickness_m"] == 0.015
+    assert listed[0]["sentence"].startswith("Should meet it") == (listed[0]["state"] == "would_meet")
+
+
+def test_only_its_keeper_or_the_lead_takes_it_away(sit: Callable[[str], Desk]) -> None:
+    cook, reviewer, lead = sit("cook"), sit("reviewer"), sit("lead")
+    mine, theirs = kept(cook).json()["id"], kept(reviewer, "Theirs").json()["id"]
+    headers = {"Idempotency-Key": "take-away-1"}
+    assert cook.client.delete(f"/api/bench/kept/{theirs}", headers=headers).status_code == 403
+    assert cook.client.delete(f"/api/bench/kept/{mine}", headers={"Idempotency-Key": "take-away-2"}).status_code == 200
+    assert (
+        lead.client.delete(f"/api/bench/kept/{theirs}", headers={"Idempotency-Key": "take-away-3"}).status_code == 200
+    )
+    assert (
+        lead.client.delete(f"/api/bench/kept/{theirs}", headers={"Idempotency-Key": "take-away-4"}).status_code == 404
+    )
+    assert lead.get("/bench/kept").json() == []
+
+
+@pytest.mark.parametrize("entry", [{"family": "weather"}, {"question": {"thickness_m": 9}}, {"name": ""}])
+def test_what_cannot_be_kept(cook: Desk, entry: dict[str, Any]) -> None:
+    reply = cook.post("/bench/kept", {"family": "heat", "name": "x", "question": {}, **entry})
+    assert reply.status_code in (404, 422)
+    assert reply.json()["sentence"]
+    assert cook.get("/bench/kept").json() == []
+
+
+def test_the_shelf_has_an_end(cook: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("brinefrost.services.benching.MOST_KEPT", 2)
+    assert [kept(cook, str(i)).status_code for i in range(3)] == [200, 200, 409]

@@ -1,0 +1,111 @@
+"""The application on a port of its own, and headless Chromium that may talk to nothing else."""
+
+import os
+import socket
+import threading
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from urllib.parse import urlsplit
+
+import pytest
+import uvicorn
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+from brinefrost.main import Settings, create_app
+from brinefrost.store import Database
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, PASSWORDS, furnish
+
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+expect.set_options(timeout=45_000)  # a cold machine may take long over the first hash
+
+
+class House:
+    """The running application: its address, its clock, and the means to take it down and up again."""
+
+    def __init__(self, database_url: str, clock: TestClock) -> None:
+        self.clock, self._url = clock, database_url
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.up()
+
+    def up(self) -> None:
+        settings = Settings(database_url=self._url, web_root=Path(os.environ["BRINEFROST_WEB_ROOT"]))
+        self.app = create_app(settings, self.clock)
+        self._server = uvicorn.Server(
+            uvicorn.Config(self.app, host="127.0.0.1", port=self.port, log_level="error", lifespan="off")
+        )
+        self._thread = threading.Thread(target=self._server.run, daemon=True)
+        self._thread.start()
+        while not self._server.started:
+            time.sleep(0.02)
+
+    def down(self) -> None:
+        self._server.should_exit = True
+        self._server.force_exit = True
+        self._thread.join(10)
+        self.app.state.office.database.close()
+
+
+@pytest.fixture
+def house(database: Database, database_url: str, clock: TestClock) -> Iterator[House]:
+    furnish(database, clock.now())
+    made = House(database_url, clock)
+    yield made
+    made.down()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        made = playwright.chromium.launch(
+            executable_path=os.environ.get("BRINEFROST_CHROMIUM") or "/usr/bin/chromium", args=FLAGS
+        )
+        yield made
+        made.close()
+
+
+@pytest.fixture
+def visit(browser: Browser, house: House) -> Iterator[Callable[..., Page]]:
+    """Open a page as somebody. A request to any other host fails the test, and so does a script error."""
+    contexts: list[BrowserContext] = []
+    strangers: list[str] = []
+    errors: list[str] = []
+
+    def opened(role: str | None = "lead", path: str = "/", **options: object) -> Page:
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=house.address, **options)  # type: ignore[arg-type]
+        contexts.append(context)
+        context.on("request", lambda request: _watch(request.url, house, strangers))
+        if role:
+            context.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
+        page = context.new_page()
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.on(
+            "console",
+            lambda message: errors.append(message.text) if "Content Security Policy" in message.text else None,
+        )
+        page.goto(path)
+        return page
+
+    yield opened
+    for context in contexts:
+        context.close()
+    assert strangers == []
+    assert errors == []
+
+
+def _watch(url: str, house: House, strangers: list[str]) -> None:
+    parts = urlsplit(url)
+    if parts.scheme in ("http", "https", "ws", "wss") and parts.netloc != urlsplit(house.address).netloc:
+        strangers.append(url)

@@ -1,0 +1,141 @@
+"""The Bench in the browser: drag, type, link, keep, print, units, keys, every page accessible and at home in °F."""
+
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from brinefrost.core.bench.families import FAMILIES
+from tests.browser.conftest import House
+
+pytestmark = pytest.mark.browser
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+def verdict(page: Page) -> str:
+    return page.locator(".bench-verdict .verdict-big p").inner_text()
+
+
+def test_a_question_is_asked_dragged_linked_and_kept(visit: Callable[..., Page]) -> None:
+    page = visit("cook", "/bench")
+    page.get_by_role("link", name="A 50 mm loin, an hour at 57 °C").click()
+    expect(page.locator(".bench-verdict")).to_contain_text("Will not meet it: the core is at 52.9 °C after 1 h")
+    expect(page.locator(".chart canvas")).to_be_visible()
+    page.get_by_label("Thickness or diameter", exact=True).fill("18")
+    expect(page.locator(".bench-verdict")).to_contain_text("Should meet it")
+    expect(page).to_have_url(re.compile(r"thickness_m=0\.018"))
+    # the address alone brings the same question back
+    page.goto(page.url)
+    expect(page.get_by_label("Thickness or diameter", exact=True)).to_have_value("18")
+    expect(page.locator(".bench-verdict")).to_contain_text("Should meet it")
+    page.get_by_role("slider", name="Drag: Surroundings").focus()
+    for _ in range(10):
+        page.keyboard.press("ArrowLeft")
+    expect(page.get_by_label("Surroundings", exact=True)).to_have_value("52")
+    expect(page.locator(".bench-verdict")).to_contain_text("No time at this temperature meets it")
+    page.get_by_role("button", name="Keep").click()
+    page.get_by_label("Under the name").fill("Loin at 52")
+    page.get_by_role("dialog").get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Loin at 52").click()
+    expect(page.get_by_label("Surroundings", exact=True)).to_have_value("52")
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("button", name="Discard").click()
+    expect(page.get_by_role("link", name="Loin at 52")).to_have_count(0)
+
+
+def test_the_map_moves_by_hand_and_by_keys(visit: Callable[..., Page]) -> None:
+    page = visit("cook", "/bench/heat")
+    area = page.locator("svg.bench-map").first
+    expect(area).to_be_visible()
+    area.scroll_into_view_if_needed()
+    box = area.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] * 0.8, box["y"] + box["height"] * 0.6)
+    expect(page.get_by_label("Surroundings", exact=True)).not_to_have_value("57")
+    before = page.get_by_label("Thickness or diameter", exact=True).input_value()
+    area.focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_label("Thickness or diameter", exact=True)).not_to_have_value(before)
+
+
+def test_rows_presets_and_bad_input(visit: Callable[..., Page]) -> None:
+    page = visit("cook", "/bench/ferment")
+    expect(page.locator(".bench-verdict")).to_contain_text("before day 7")
+    page.get_by_role("button", name="Add a row").click()
+    expect(page.get_by_label("Day", exact=True)).to_have_count(5)
+    page.get_by_label("pH", exact=True).last.fill("4,3")  # a decimal comma
+    expect(page.locator(".bench-verdict")).to_contain_text("below 4.6 since day")
+    page.get_by_label("pH", exact=True).last.fill("74")
+    expect(page.get_by_text("Type a number from 2 to 9 pH.")).to_be_visible()
+    expect(page.locator(".bench-verdict")).to_contain_text("below 4.6 since day")  # the last good answer stays
+    page.get_by_role("button", name="Remove row 5").click()
+    expect(page.locator(".bench-verdict")).to_contain_text("before day 7")
+    page.goto("/bench/jars")
+    page.get_by_label("Start from").select_option(label="Roasted garlic blended into oil and cheese")
+    expect(page.locator(".bench-verdict")).to_contain_text("Garlic in oil: never this way.")
+    page.goto("/bench/eggs?water_c=99")
+    expect(page.get_by_text("At 2140 m water boils at 92.9 °C")).to_be_visible()
+    page.goto("/bench/nothing")
+    expect(page.get_by_role("heading", name="Bench")).to_be_visible()
+
+
+def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
+    page = visit("cook", "/bench/heat")
+    for choice in ("Temperatures in °F", "Lengths in in", "Masses in oz, lb"):
+        page.get_by_role("button", name="Signed in as").click()
+        page.get_by_role("button", name=choice).click()
+    expect(page.get_by_label("Surroundings", exact=True)).to_have_value("134.6")
+    expect(page.get_by_label("Thickness or diameter", exact=True)).to_have_value("1.97")
+    expect(page.locator(".bench-verdict")).to_contain_text("°F")
+    expect(page.locator(".bench-verdict")).not_to_contain_text("°C")
+    page.get_by_label("Surroundings", exact=True).fill("140")  # exactly 60 °C
+    expect(page).to_have_url(re.compile(r"surroundings_c=60\b"))
+
+
+def test_every_page_stands_is_accessible_and_fits_a_tablet(visit: Callable[..., Page]) -> None:
+    """axe-core, WCAG 2.1 A and AA, on every page; no key without its words; no sideways scroll on a tablet."""
+    page, wrong = visit("cook", "/bench"), []
+    for place in ("", *FAMILIES):
+        page.goto(f"/bench/{place}")
+        if place:
+            expect(page.locator(".bench-verdict")).to_be_visible()
+            assert verdict(page)
+        # run through the debugger, which the content security policy lets pass
+        page.evaluate(AXE.read_text())
+        found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+        wrong += [(place, v["id"], [node["target"] for node in v["nodes"]][:3]) for v in found["violations"]]
+        words = page.locator("main").inner_text()
+        wrong += [(place, word) for word in (r"\bundefined\b", r"\bbench\.", r"\bNaN\b") if re.search(word, words)]
+        page.set_viewport_size({"width": 800, "height": 1180})
+        if not page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth + 1"):
+            wrong.append((place, "scrolls sideways"))
+        if place:
+            expect(page.locator(".bench-said")).to_be_in_viewport()  # the verdict stays in sight above the question
+        page.set_viewport_size({"width": 1280, "height": 800})
+    assert wrong == []
+
+
+def test_a_bath_is_sent_into_a_plan(visit: Callable[..., Page], house: House) -> None:
+    page = visit("lead", "/plans")
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_label("Name of the dish").fill("Short rib, in bag")
+    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
+    expect(page.get_by_role("heading", name="Short rib, in bag")).to_be_visible()
+    page.goto("/bench/heat?thickness_m=0.035&surroundings_c=66")
+    page.get_by_role("button", name="Send into a plan").click()
+    expect(page.get_by_text("Choose the shape Flat first.")).to_be_visible()
+    expect(page.get_by_role("button", name="Send", exact=True)).to_be_disabled()
+    page.keyboard.press("Escape")
+    page.get_by_label("Shape", exact=True).select_option(label="Flat")
+    expect(page).to_have_url(re.compile("shape=slab"))
+    page.get_by_role("button", name="Send into a plan").click()
+    page.get_by_role("button", name="Send", exact=True).click()
+    expect(page.get_by_label("Thickness", exact=True)).to_have_value("35")
+    expect(page.get_by_label("Bath", exact=True)).to_have_value("66")
+    cook = visit("cook", "/bench/heat")
+    expect(cook.locator(".bench-verdict")).to_be_visible()
+    expect(cook.get_by_role("button", name="Send into a plan")).to_have_count(0)  # plans are the lead's

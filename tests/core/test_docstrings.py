@@ -1,0 +1,56 @@
+"""Public core functions say their units, errors, valid range and source."""
+
+import ast
+import re
+from pathlib import Path
+
+import pytest
+
+CORE = Path(__file__).parents[2] / "src" / "brinefrost" / "core"
+SECTIONS = ("Parameters", "Returns", "Raises", "Notes", "References")
+# functions of the physics and the judges: those that turn numbers into numbers or verdicts
+PLACES = [
+    *sorted((CORE / "physics").glob("*.py")),
+    *sorted((CORE / "limits").glob("*.py")),
+    *sorted((CORE / "chemistry").glob("*.py")),
+    *sorted((CORE / "microbes").glob("*.py")),
+    *sorted((CORE / "kitchen").glob("*.py")),
+    *sorted((CORE / "bench").glob("*.py")),
+    CORE / "rules" / "layers.py",
+    CORE / "traces" / "spikes.py",
+    CORE / "roots.py",
+    CORE / "quantity.py",
+    CORE / "readings.py",
+    CORE / "plans" / "decisions.py",
+    CORE / "runs" / "schedule.py",
+]
+SHORT = {
+    "rising_crossing", "number", "worst", "in_range", "path_of", "expected_length_s", "blocks_of", "state_of",
+    # look-ups: a line says all there is
+    "organisms", "organism", "vegetables", "vegetable", "water_kg", "species", "species_of", "white_state",
+    "yolk_state",
+}  # fmt: skip
+
+
+def documented() -> list[tuple[str, str]]:
+    found = []
+    for path in PLACES:
+        for node in ast.parse(path.read_text()).body:
+            if path.parent.name == "bench" and not getattr(node, "name", "").startswith("answer_"):
+                continue  # the parts an answer is put together from: a line says all there is
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_") and node.name not in SHORT:
+                found.append((f"{path.name}:{node.name}", ast.get_docstring(node) or ""))
+            if isinstance(node, ast.ClassDef):
+                found += [
+                    (f"{path.name}:{node.name}.evaluate", ast.get_docstring(inner) or "")
+                    for inner in node.body
+                    if isinstance(inner, ast.FunctionDef) and inner.name == "evaluate"
+                ]
+    return found
+
+
+@pytest.mark.parametrize(("name", "text"), documented())
+def test_docstring_is_whole(name: str, text: str) -> None:
+    for section in SECTIONS:
+        assert re.search(rf"^{section}\n-+$", text, re.M), f"{name} lacks {section}"
+    assert "alid" in text.split("Notes")[1], f"{name} does not give its valid range"

@@ -1,0 +1,137 @@
+"""Logger files: the five dialects, and what must be refused."""
+
+from contextlib import suppress
+from datetime import UTC, datetime
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from brinefrost.core.errors import UnreadableFileError
+from brinefrost.core.limits import Lethality
+from brinefrost.core.physics.lethality import lethality_min
+from brinefrost.core.rules import rule_set
+from brinefrost.core.traces import LARGEST_BYTES, TraceOptions, read_trace
+
+DATA = Path(__file__).parent.parent / "data"
+ZONE = "Europe/Zurich"
+
+
+def read(name: str, **options: object):  # type: ignore[no-untyped-def]
+    return read_trace((DATA / name).read_bytes(), TraceOptions.model_validate(options), ZONE)
+
+
+def test_iso_two_channels() -> None:
+    trace = read("thigh-bath-63c.csv")
+    assert [(c.name, c.quantity, len(c.values)) for c in trace.channels] == [
+        ("core_c", "core", 181),
+        ("bath_c", "bath", 181),
+    ]
+    assert datetime.fromtimestamp(trace.first_s, UTC) == datetime(2026, 11, 17, 8, 30, tzinfo=UTC)
+    assert trace.interval_s == 60
+    assert trace.notes == ()
+
+
+def test_lethality_of_the_trace_by_both_rule_sets() -> None:
+    """The trace's own numbers, integrated a second way (small steps), meet both targets."""
+    core = read("thigh-bath-63c.csv").channel("core")
+    times, values = np.array(core.times_s), np.array(core.values)
+    for rules in ("us", "uk"):
+        limit = rule_set(rules).limit_for("cook.poultry")
+        assert isinstance(limit, Lethality)
+        law = limit.model.law()
+        fine = np.linspace(times[0], times[-1], 400_001)
+        rough = np.trapezoid(law.rate(np.interp(fine, times, values)), fine) / 60
+        got = lethality_min(law, times, values)[-1]
+        assert got == pytest.approx(rough, rel=1e-4)
+        assert got > law.goal_min
+
+
+def test_preamble_semicolons_decimal_comma_day_first() -> None:
+    trace = read("stew-chill-stall.csv")
+    assert len(trace.channels) == 1
+    assert trace.channels[0].values[0] == 77.8
+    assert datetime.fromtimestamp(trace.first_s, UTC) == datetime(2026, 11, 18, 13, 5, tzinfo=UTC)  # 14:05 in Zurich
+    said = {a.about: a for a in trace.assumptions}
+    assert not said["zone"].certain
+    assert not said["channel"].certain
+    assert said["decimal"].certain
+
+
+def test_fahrenheit_month_first_gap_error_word_and_spike() -> None:
+    trace = read("confit-overnight-f.tsv", quantities={"Channel A (F)": "core"})
+    core = trace.channel("core")
+    assert core is not None
+    assert core.values[0] == pytest.approx((40.9 - 32) / 1.8, abs=1e-3)
+    assert max(core.values) < 90
+    notes = " ".join(trace.notes)
+    assert "SENSOR ERR" in notes
+    assert "spike" in notes
+    assert "35 min" in notes
+    assert datetime.fromtimestamp(trace.first_s, UTC).day == 19
+
+
+def test_epoch_seconds() -> None:
+    trace = read("walk-in-six-days.csv")
+    assert trace.channels[0].quantity == "air"
+    assert datetime.fromtimestamp(trace.first_s, UTC) == datetime(2026, 11, 16, tzinfo=UTC)
+
+
+def test_ferment_log_has_no_core() -> None:
+    trace = read("kraut-ph.csv")
+    assert [c.quantity for c in trace.channels] == ["ph", "unknown", "salt"]
+    assert trace.channel("core") is None
+
+
+def test_corrections_are_taken() -> None:
+    text = b"when,temp\n03/04/2026 10:00,145\n03/04/2026 10:01,146\n"
+    guess = read_trace(text, TraceOptions(), ZONE)
+    assert datetime.fromtimestamp(guess.first_s, UTC).month == 4
+    assert any(a.about == "dates" and not a.certain for a in guess.assumptions)
+    told = read_trace(
+        text, TraceOptions(date_order="month_first", units={"temp": "°F"}, zone="UTC", shift_s=3600), ZONE
+    )
+    assert datetime.fromtimestamp(told.first_s, UTC) == datetime(
+        2026, 3, 4, 11, 0, tzinfo=UTC
+    )  # 10:00 moved by the hour
+    assert told.channels[0].values[0] == pytest.approx(62.78, abs=0.01)
+    assert told.channels[0].times_s[0] - told.first_s == pytest.approx(0)
+
+
+def test_clock_change_is_named() -> None:
+    rows = "\n".join(f"25/10/2026;02:{minute:02d}:00;3,{minute % 10}" for minute in range(0, 60, 10))
+    trace = read_trace(f"Date;Time;air [°C]\n{rows}\n".encode(), TraceOptions(), ZONE)
+    assert any("clock change" in note for note in trace.notes)
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"", "empty"),
+        (b"  \n\n", "empty"),
+        (b"\x89PNG\r\n\x1a\n" + bytes(200), "not a text file"),
+        (b"PK\x03\x04" + bytes(500), "not a text file"),
+        (bytes(range(256)) * 40, "not a text file"),
+        (b"hello\nworld\n", "No table"),
+        (b"name,colour\nbath 1,red 3\nbath 2,blue 4\n", "No table|No column of dates"),
+        (b"2026-11-17T08:30:00Z,ok\n2026-11-17T08:31:00Z,ok\n2026-11-17T08:32:00Z,ok\n", "no column of readings"),
+        (b"x" * (LARGEST_BYTES + 1), "the most is 8 MB"),
+    ],
+)
+def test_refusals_say_what_to_do(content: bytes, words: str) -> None:
+    with pytest.raises(UnreadableFileError, match=words):
+        read_trace(content, TraceOptions(), ZONE)
+
+
+def test_unknown_zone_is_refused() -> None:
+    with pytest.raises(UnreadableFileError, match="zone"):
+        read_trace(b"a,b\n01/02/2026 10:00,1.5\n01/02/2026 10:01,1.6\n", TraceOptions(zone="Mars/Base"), ZONE)
+
+
+@given(st.binary(max_size=600))
+def test_any_bytes_are_read_or_refused(content: bytes) -> None:
+    """Never another error than a refusal with a sentence."""
+    with suppress(UnreadableFileError):
+        read_trace(content, TraceOptions(), ZONE)

@@ -1,0 +1,45 @@
+"""Skarn Ridge for tests: people, kit and a signed thigh, without six weeks of history."""
+
+from datetime import datetime, timedelta
+
+from brinefrost.demo.seed import INGREDIENTS, SITE, decided
+from brinefrost.services import planning
+from brinefrost.services.accounts import add_person
+from brinefrost.services.office import Actor
+from brinefrost.store import Database
+from brinefrost.store.shelves import InstrumentInfo
+
+PASSWORDS = {"lead": "larder-at-2140", "cook": "juniper-smoke", "reviewer": "red-pen-tuesday"}
+NAMES = {"lead": "Ilse Brandvik", "cook": "Tomasz Źrebiec", "reviewer": "Rui Fontelmo"}
+PIN = "4711"
+
+
+def furnish(database: Database, now: datetime) -> dict[str, Actor]:
+    """The kitchen, its people and its instruments; one probe is out of date."""
+    with database.transaction() as store:
+        store.site.write(SITE)
+        people = {
+            role: add_person(store, NAMES[role], role, PASSWORDS[role], PIN if role == "cook" else None)  # type: ignore[arg-type]
+            for role in ("lead", "cook", "reviewer")
+        }
+        for key, name, kind, days in (
+            ("probe-2", "Probe 2", "probe", 30),
+            ("probe-1", "Probe 1", "probe", -1),
+            ("logger-7", "Logger L-07", "logger", 300),
+            ("unit-1", "Walk-in display", "unit", 300),
+        ):
+            quantities = ("air",) if kind == "unit" else ("core", "bath", "air")
+            store.instruments.add(
+                InstrumentInfo(key, name, kind, quantities, 0.4, now - timedelta(days=60), now + timedelta(days=days))
+            )
+    return people
+
+
+def signed_thigh(database: Database, lead: Actor, now: datetime) -> str:
+    """The thigh, decided and signed; its plan id."""
+    with database.transaction() as store:
+        view = planning.create_plan(store, lead, now, "Chicken thigh, in bag", "us")
+        plan = decided(view.document.model_copy(update={"ingredients": INGREDIENTS}))
+        saved = planning.save_plan(store, lead, now, view.plan_id, view.revision, plan)
+        planning.sign_plan(store, lead, now, view.plan_id, planning.Signing(revision=saved.revision))
+        return view.plan_id

@@ -1,0 +1,125 @@
+"""Takes docs/screenshots anew from the demo data. Run with ``./brinefrost pictures``."""
+
+import os
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from brinefrost.demo.seed import seed
+from brinefrost.store import Database
+from brinefrost.store.migrate import migrate
+from tests.browser.conftest import FLAGS, House
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, PASSWORDS
+
+ROOT = Path(__file__).parents[1]
+SHOTS = ROOT / "docs" / "screenshots"
+Doing = Callable[[Page], object]
+
+
+def tab(name: str) -> Doing:
+    return lambda page: page.get_by_role("tab", name=name).click()
+
+
+def pad(page: Page) -> None:
+    page.get_by_role("button", name="Log Bath temperature").first.click()
+    page.get_by_role("textbox", name="Bath temperature").fill("145")
+    page.get_by_role("button", name="Log it").click()
+
+
+def drop(page: Page) -> None:
+    page.set_input_files("input[type=file]", ROOT / "tests" / "data" / "confit-overnight-f.tsv")
+    page.get_by_text("What was assumed").wait_for()
+
+
+def check_chain(page: Page) -> None:
+    page.get_by_role("button", name="Check the whole chain").click()
+    page.get_by_text("The chain holds").wait_for()
+
+
+class Camera:
+    """One browser at the demo, and where things are in it."""
+
+    def __init__(self, browser: Browser, house: House) -> None:
+        self._browser, self._house = browser, house
+
+    def take(
+        self,
+        name: str,
+        place: str,
+        doing: Doing | None = None,
+        dark: bool = False,
+        size: tuple[int, int] = (1280, 800),
+        role: str = "lead",
+        tall: bool = False,
+        us: bool = False,
+    ) -> None:
+        context = self._browser.new_context(
+            viewport={"width": size[0], "height": size[1]}, base_url=self._house.address
+        )
+        if dark:
+            context.add_init_script("localStorage.setItem('brinefrost.theme', 'dark')")
+        if us:
+            for kind, unit in (("temperature", "°F"), ("length", "in"), ("mass", "oz")):
+                context.add_init_script(f"localStorage.setItem('brinefrost.{kind}', '{unit}')")
+        context.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
+        page = context.new_page()
+        page.goto(
+            self._path(context.request.get("/api/batches").json(), context.request.get("/api/plans").json(), place)
+        )
+        page.wait_for_load_state("networkidle")
+        if doing:
+            doing(page)
+        page.wait_for_timeout(900)
+        page.screenshot(path=SHOTS / f"{name}.png", full_page=tall)
+        context.close()
+
+    @staticmethod
+    def _path(batches: list[dict[str, str]], plans: list[dict[str, str]], place: str) -> str:
+        if place.startswith("B-"):
+            return "/batches/" + next(batch["batch_id"] for batch in batches if batch["code"] == place)
+        if place.startswith("Chicken"):
+            return "/plans/" + next(plan["plan_id"] for plan in plans if plan["name"] == place)
+        return place
+
+
+def take_all(camera: Camera) -> None:
+    thigh, trial = "Chicken thigh, in bag", "Chicken thigh, soft (trial)"
+    camera.take("shift", "/shift")
+    camera.take("shift-dark", "/shift", dark=True)
+    camera.take("batch-trouble", "B-109", tall=True)
+    camera.take("batch-cook", "B-106", lambda page: page.get_by_role("button", name="Bath", exact=True).click())
+    camera.take("number-pad", "B-110", pad, role="cook")
+    camera.take("logger-file", "B-109", drop)
+    camera.take("plan-process", thigh)
+    camera.take("plan-hazards", thigh, tab("Hazards"))
+    camera.take("plan-controls", thigh, tab("Controls"))
+    camera.take("plan-proof", thigh, tab("Proof"))
+    camera.take("plan-proof-fails", trial, tab("Proof"))
+    camera.take("bench", "/bench")
+    camera.take("bench-heat", "/bench/heat", tall=True)
+    camera.take("bench-pickle", "/bench/acid", tall=True)
+    camera.take("bench-clocks", "/bench/clocks", tall=True)
+    camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
+    camera.take("ledger", "/ledger", check_chain)
+    camera.take("tablet-batch", "B-109", size=(800, 1180), role="cook")
+
+
+def main() -> None:
+    url = os.environ["BRINEFROST_DATABASE_URL"]
+    migrate(url)
+    now = datetime.now(tz=UTC).replace(hour=12, minute=12, second=0, microsecond=0)
+    seed(Database(url), now)
+    house = House(url, TestClock(now))
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=os.environ["BRINEFROST_CHROMIUM"], args=FLAGS)
+        take_all(Camera(browser, house))
+        browser.close()
+    house.down()
+
+
+if __name__ == "__main__":
+    main()

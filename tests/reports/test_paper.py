@@ -1,0 +1,126 @@
+"""The printed record: the shapes, the words, and nothing in a note that breaks the page."""
+
+import io
+from datetime import UTC, datetime
+
+import pytest
+from pypdf import PdfReader
+from reportlab.graphics.shapes import Circle, Polygon, Rect
+
+from brinefrost.core.runs import events as e
+from brinefrost.reports.curve import curve_drawing
+from brinefrost.reports.paper import shape, when, words
+from brinefrost.reports.record_pdf import record_pdf
+from brinefrost.services.planning import Version
+from brinefrost.services.views import view_of
+from tests.core.test_runs import at, chilling, core, recorded, started
+
+SIGNED = Version(
+    version=1,
+    hash="abc",
+    signed_by="Ilse Brandvik",
+    signed_at=datetime(2026, 11, 1, tzinfo=UTC),
+    proof_meets=True,
+    seq=7,
+)
+
+
+def text_of(pdf: bytes) -> str:
+    return " ".join(" ".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages).split())
+
+
+def printed(batch, signed: Version = SIGNED) -> str:  # type: ignore[no-untyped-def]
+    return text_of(
+        record_pdf(view_of(batch, "1", at(300)), signed, "Skarn Ridge Observatory", "Europe/Zurich", at(300))
+    )
+
+
+@pytest.mark.parametrize(
+    ("state", "kind", "filled"),
+    [
+        ("pass", Circle, True),
+        ("fail", Rect, True),
+        ("too_close", Polygon, False),
+        ("pending", Circle, False),
+        ("not_measured", Circle, False),
+    ],
+)
+def test_states_differ_in_shape_not_only_in_colour(state: str, kind: type, filled: bool) -> None:
+    first = shape(state).contents[0]
+    assert isinstance(first, kind)
+    assert (first.fillColor is not None) == filled
+
+
+def test_markup_in_a_note_is_printed_not_obeyed() -> None:
+    note = "<b>bold</b> & <script>alert(1)</script> <para>"
+    batch = chilling((0, 62.5), extra=(core(125, 40.0, note=note),))
+    assert "<script>alert(1)</script>" in printed(batch).replace(" ", "")
+
+
+def test_names_of_many_tongues_and_signs_are_printed() -> None:
+    batch = chilling((0, 62.5), extra=(core(125, 40.0, instrument_name="Źrebiec's Łęcka sonda"),))
+    said = printed(batch)
+    assert "Źrebiec's Łęcka sonda" in said
+    assert "±0.5" in said
+
+
+def test_a_record_in_progress_says_so() -> None:
+    said = printed(chilling((0, 62.5)))
+    assert "Not yet: this is a record in progress." in said
+    assert "Not measured" in said
+
+
+def test_a_plan_signed_against_its_proof_prints_the_reason() -> None:
+    signed = SIGNED.model_copy(update={"proof_meets": False, "reason": "A trial for the authority"})
+    assert "A trial for the authority" in printed(chilling((0, 62.5)), signed)
+
+
+def test_deviation_action_decision_and_signature_are_printed() -> None:
+    extra = (
+        e.DeviationOpened(
+            deviation="B-1-D1", step="chill", limit="us-cooling", cause="forecast", sentence="Will miss", at=at(140)
+        ),
+        e.ActionRecorded(step="chill", deviation="B-1-D1", action="parted and iced", changes_course=True, at=at(141)),
+        e.DeviationDecided(deviation="B-1-D1", decision="rework", reason="cook again for soup", at=at(200)),
+        e.BatchCountersigned(decision="rework", reason="see the deviation", at=at(210)),
+    )
+    said = printed(chilling((0, 62.5), (15, 62.0), extra=extra))
+    for part in (
+        "B-1-D1",
+        "parted and iced",
+        "rework",
+        "cook again for soup",
+        "Record countersigned",
+        "see the deviation",
+    ):
+        assert part in said
+
+
+def test_a_correction_prints_both_entries() -> None:
+    batch = chilling((0, 62.5), (15, 6.1), extra=(core(136, 61.0, corrects="r135"),))
+    said = printed(batch)
+    assert "6.1 °C" in said
+    assert "replaced" in said
+    assert "corrects r135" in said
+
+
+def test_hundreds_of_readings_run_over_pages_with_the_head_repeated() -> None:
+    batch = chilling(*[(minute / 2, 62.0 - minute * 0.05) for minute in range(300)])
+    pdf = record_pdf(view_of(batch, "1", at(300)), SIGNED, "Skarn Ridge", "UTC", at(300))
+    pages = PdfReader(io.BytesIO(pdf)).pages
+    assert len(pages) > 5
+    assert sum("Written down" in page.extract_text() for page in pages) > 4
+
+
+def test_nothing_measured_draws_no_curve() -> None:
+    assert curve_drawing(view_of(recorded(started()), "1", at(10)), "UTC") is None
+
+
+def test_moments_carry_their_zone() -> None:
+    summer, winter = datetime(2026, 7, 1, 12, tzinfo=UTC), datetime(2026, 12, 1, 12, tzinfo=UTC)
+    assert when(summer, "Europe/Zurich") == "01 Jul 14:00 CEST"
+    assert when(winter, "Europe/Zurich", seconds=True) == "01 Dec 2026 13:00:00 CET"
+
+
+def test_signs_the_typeface_lacks_come_from_the_symbol_font() -> None:
+    assert "Symbol" in words("∫ 10^((T − 70)/7.5) dt ≤ 5").text

@@ -1,0 +1,97 @@
+"""Skarn Ridge: six weeks made by the same code paths a kitchen uses, the same every time, alive when it opens."""
+
+import random
+from datetime import UTC, datetime, timedelta
+
+import numpy as np
+import pytest
+
+from brinefrost.core.traces import TraceOptions, read_trace
+from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file
+from brinefrost.demo.seed import seed
+from brinefrost.reports.record_pdf import record_pdf
+from brinefrost.services import ledgers, planning, shift, views
+from brinefrost.store import Database
+
+NOW = datetime(2026, 11, 24, 11, 12, tzinfo=UTC)
+
+
+@pytest.fixture
+def demo(database: Database) -> Database:
+    assert seed(database, NOW)
+    return database
+
+
+def test_the_demo_as_it_opens(demo: Database) -> None:
+    """One test over the whole, since making it takes seconds."""
+    assert not seed(demo, NOW)  # a second time changes nothing
+    with demo.transaction() as store:
+        batches = views.list_batches(store, NOW)
+        plans = planning.list_plans(store)
+        integrity = ledgers.check_integrity(store, NOW)
+        records = store.ledger.search("", [], None, 1000)
+        opened = shift.read_shift(store, NOW)
+        whole = [views.read_batch(store, batch.batch_id, NOW) for batch in batches]
+        signed = planning.signed_plan(store, whole[0].plan_id).version
+
+    assert integrity.holds
+    times = [record.recorded_at for record in records]
+    assert times == sorted(times, reverse=True)  # the ledger never goes back in time
+    assert max(times) <= NOW
+
+    assert len(batches) == 10
+    assert {plan.name: plan.version is not None for plan in plans} == {
+        "Chicken thigh, in bag": True,
+        "Chicken thigh, soft (trial)": False,
+    }
+    by_code = {view.code: view for view in whole}
+    closed = {code: view.closed.decision for code, view in by_code.items() if view.closed}
+    assert closed["B-103"] == "discard"
+    assert sum(decision == "release" for decision in closed.values()) == 5
+
+    saved = by_code["B-105"].deviations[0]
+    assert (saved.cause, saved.state, saved.decision) == ("forecast", "pass", "release")
+    assert {deviation.cause for deviation in by_code["B-103"].deviations} == {"forecast", "breach"}
+    assert any(reading.entered_late_s > 3 * 3600 for view in whole for reading in view.readings)
+
+    assert opened.next[0].kind == "trouble"
+    assert {item.kind for item in opened.next} >= {"trouble", "check", "review"}
+    assert sum(bool(lane.words) for lane in opened.lanes) == 1
+
+    for view in whole:
+        assert record_pdf(view, signed, "Skarn Ridge", "Europe/Zurich", NOW).startswith(b"%PDF")
+        for status in view.limits:
+            if status.verdict.state == "pass":
+                assert status.verdict.basis == "measured"
+            assert status.verdict.working.source.citation
+
+
+def test_history_is_the_same_for_the_same_seed() -> None:
+    truth = Truth()
+    files = [logger_file(truth, NOW, random.Random(2140)) for _ in range(2)]
+    assert files[0] == files[1]
+    trace = read_trace(files[0], TraceOptions(), "UTC")
+    assert [channel.quantity for channel in trace.channels] == ["core", "bath"]
+
+
+def test_made_up_chills_are_continuous_and_slower_when_stacked() -> None:
+    hot = float(cook_curve(Truth())[0].core_c[-1])
+    minutes = [0.0, 600, 1200, 2400]
+    quick, slow = (chill_core_c(Truth(pace=pace), hot, minutes, []) for pace in (1.0, 0.1))
+    assert [quick[0], slow[0]] == pytest.approx([hot, hot])
+    assert np.all(np.diff(quick) < 0)
+    assert all(a <= b + 1e-9 for a, b in zip(quick, slow, strict=True))
+    turned = chill_core_c(Truth(pace=0.1), hot, minutes, [(1200, 1.0)])
+    assert turned[2] == pytest.approx(slow[2], abs=0.2)
+    assert turned[3] < slow[3] - 10
+
+
+def test_the_demo_ends_now_on_any_day(database: Database) -> None:
+    """Also over a change of the clocks and a turn of the year."""
+    odd = datetime(2027, 3, 28, 0, 40, tzinfo=UTC)
+    assert seed(database, odd)
+    with database.transaction() as store:
+        opened = shift.read_shift(store, odd)
+        assert ledgers.check_integrity(store, odd).holds
+    assert any(lane.words for lane in opened.lanes)
+    assert all(lane.blocks[0].starts < odd + timedelta(hours=1) for lane in opened.lanes)

@@ -1,0 +1,98 @@
+import type { TFunction } from 'i18next'
+import { useMemo, useState } from 'react'
+import { Button, ButtonGroup } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { nowMs, timeOf, whenOf } from '../../shared/clock'
+import { type ChartLine, CurveChart, type LineKind } from '../../shared/parts/CurveChart'
+import { zoneOf } from '../../shared/parts/chartDrawing'
+import type { Batch } from './api'
+
+const LEAD_S = 600
+
+/** The curve of one step, or of the whole batch, with its limits and where it is going. */
+export function BatchChart({ batch }: { batch: Batch }) {
+  const steps = batch.blocks.filter((block) => block.started && batch.curves.some((curve) => curve.step === block.step))
+  const current = steps.length ? (steps[steps.length - 1]?.step ?? '') : ''
+  const [chosen, setChosen] = useState<string | null>(null)
+  const step = chosen ?? current
+  const block = steps.find((each) => each.step === step)
+  const zone = useZone(batch, step)
+  const { lines, marks } = useChartParts(batch, step, block?.starts)
+  if (!block) return null
+  const fromS = Date.parse(block.starts) / 1000 - LEAD_S
+  const times = lines.flatMap((line) => [line.timesS[0] ?? fromS, line.timesS.at(-1) ?? fromS])
+  const deadline = marks.map((mark) => mark.byS ?? 0)
+  const firstDeadline = deadline.length ? Math.min(...deadline) : 0
+  const long = block.kind === 'cold_keep'
+  const measuredEnd = Math.max(...times.filter((time) => time <= nowMs() / 1000 + 60), fromS + 3600)
+  const toS = Math.max(measuredEnd, firstDeadline) + (long ? 7200 : LEAD_S * 2)
+  return (
+    <section className="sheet">
+      <div className="row-line chart-head">
+        <h2>{block.name}</h2>
+        {steps.length > 1 && (
+          <ButtonGroup className="push">
+            {steps.map((each) => (
+              <Button key={each.step} size="sm" variant={each.step === step ? 'primary' : 'outline-primary'} aria-pressed={each.step === step} onClick={() => setChosen(each.step)}>
+                {each.name}
+              </Button>
+            ))}
+          </ButtonGroup>
+        )}
+      </div>
+      <CurveChart
+        label={`${batch.code} ${block.name}`}
+        lines={lines}
+        marks={marks}
+        zone={zone}
+        nowS={block.finished ? undefined : Math.floor(nowMs() / 60000) * 60}
+        fromS={fromS}
+        toS={toS}
+        timeLabel={(s) => (long ? whenOf(s * 1000) : timeOf(s * 1000))}
+        height={300}
+      />
+    </section>
+  )
+}
+
+function useZone(batch: Batch, step: string) {
+  const { t } = useTranslation()
+  const limit = batch.limits.map((status) => (status.step === step ? status.limit : undefined)).find((each) => each?.kind === 'cooling')
+  return zoneOf(limit?.kind === 'cooling' ? limit : undefined, t('chart.growth'))
+}
+
+function useChartParts(batch: Batch, step: string, starts: string | undefined) {
+  const { t } = useTranslation()
+  return useMemo(() => ({ lines: linesOf(batch, step, t), marks: marksOf(batch, starts ? Date.parse(starts) / 1000 : null, t) }), [batch, step, starts, t])
+}
+
+function marksOf(batch: Batch, begins: number | null, t: TFunction) {
+  return batch.marks
+    .filter((mark) => begins !== null && typeof mark.from_s === 'number' && Math.abs(mark.from_s - begins) < 1)
+    .map((mark) => ({
+      label: mark.label,
+      valueC: mark.value_c,
+      byS: mark.by_s,
+      byLabel: mark.by_s ? t('chart.by', { label: mark.label, time: timeOf(mark.by_s * 1000) }) : undefined,
+      state: mark.state,
+    }))
+}
+
+function linesOf(batch: Batch, step: string, t: TFunction): ChartLine[] {
+  const misses = batch.limits.some((status) => status.step === step && status.forecast?.misses)
+  return batch.curves
+    .filter((curve) => curve.step === step && curve.name !== 'slow' && curve.times_s.length > 0)
+    .map((curve) => ({
+      name: curve.basis === 'hand' ? `${t(`quantity.${curve.quantity}`)}, ${t('chart.byHand')}` : curve.basis === 'expected' ? t('chart.expected') : curve.name,
+      kind: kindOf(curve.basis, curve.quantity, misses),
+      timesS: curve.times_s,
+      valuesC: curve.values,
+    }))
+}
+
+function kindOf(basis: string, quantity: string, misses: boolean): LineKind {
+  if (basis === 'expected') return misses ? 'misses' : 'expected'
+  if (quantity === 'bath') return basis === 'hand' ? 'bathByHand' : 'bath'
+  return basis === 'hand' ? 'byHand' : 'core'
+}

@@ -1,0 +1,102 @@
+import { useState } from 'react'
+import { Button } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { useParams } from 'react-router'
+
+import { timeOf, whenOf } from '../../shared/clock'
+import { NumberPad, type PadTarget } from '../../shared/parts/NumberPad'
+import { PageBar } from '../../shared/parts/PageBar'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { Waiting } from '../../shared/parts/Waiting'
+import { useRole } from '../../shared/session'
+import { type Batch, useBatch, useStepMark } from './api'
+import { BatchChart } from './BatchChart'
+import { CheckList } from './CheckList'
+import { Deviations } from './Deviations'
+import { LimitList } from './LimitList'
+import { Readings } from './Readings'
+import { Review } from './Review'
+import { Traces } from './Traces'
+
+export function BatchPage() {
+  const { batchId = '' } = useParams()
+  const { t } = useTranslation()
+  const query = useBatch(batchId)
+  const { mayLog } = useRole()
+  const [target, setTarget] = useState<PadTarget | null>(null)
+  const batch = query.data
+  if (!batch) return <Waiting problem={query.error} again={() => void query.refetch()} />
+  const open = !batch.closed
+  return (
+    <>
+      <PageBar
+        title={`${batch.code}  ${batch.plan_name}`}
+        sub={t('batch.sub', { packs: batch.packs, mass: batch.mass_kg, version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by })}
+      >
+        <Exports batch={batch} />
+      </PageBar>
+      <div className="page two">
+        <div className="stack">
+          {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
+          <Deviations batch={batch} />
+          <BatchChart batch={batch} />
+          <LimitList batch={batch} />
+          <Readings batch={batch} onCorrect={open && mayLog ? setTarget : undefined} />
+          <Traces batch={batch} mayAttach={open && mayLog} />
+        </div>
+        <div className="stack sticky">
+          <NextStep batch={batch} />
+          <CheckList batch={batch} onLog={open && mayLog ? setTarget : undefined} />
+          <Review batch={batch} />
+        </div>
+      </div>
+      <p className="page caution">{t('caution')}</p>
+      {target && <NumberPad target={target} onClose={() => setTarget(null)} />}
+    </>
+  )
+}
+
+function Exports({ batch }: { batch: Batch }) {
+  const { t } = useTranslation()
+  return (
+    <nav className="row-line exports" aria-label={t('batch.record')}>
+      <span className="quiet">{t('batch.record')}</span>
+      {(['pdf', 'csv', 'json'] as const).map((kind) => (
+        <a key={kind} className="btn btn-link" href={`/api/batches/${batch.batch_id}/record.${kind}`} download>{t(`batch.${kind}`)}</a>
+      ))}
+    </nav>
+  )
+}
+
+/** The step that runs, and the ones that may begin now. */
+function NextStep({ batch }: { batch: Batch }) {
+  const { t } = useTranslation()
+  const { mayLog } = useRole()
+  const mark = useStepMark(batch.batch_id)
+  const nameOf = (id: string) => batch.plan.steps.find((step) => step.id === id)?.name ?? id
+  const running = batch.blocks.find((block) => block.step === batch.current_step)
+  if (batch.closed) return null
+  const startable = [...batch.startable]
+  const main = startable.at(-1)
+  return (
+    <section className="sheet">
+      <h2>{running ? t('batch.running', { name: running.name, time: timeOf(running.starts) }) : main ? t('batch.waiting', { name: nameOf(startable[0] ?? main) }) : t('shift.review')}</h2>
+      {mayLog && (
+        <div className="stack tight">
+          {startable.map((step, index) => (
+            <Button key={step} variant={index === 0 && !batch.deviations.some((d) => !d.decision) ? 'primary' : 'outline-primary'} disabled={mark.isPending} onClick={() => mark.mutate({ step, way: 'start' })}>
+              {t('batch.begin', { name: nameOf(step) })}
+            </Button>
+          ))}
+          {running && startable.length === 0 && (
+            <Button disabled={mark.isPending} onClick={() => mark.mutate({ step: running.step, way: 'finish' })}>{t('batch.finish', { name: running.name })}</Button>
+          )}
+          {running && startable.length > 0 && (
+            <Button variant="link" disabled={mark.isPending} onClick={() => mark.mutate({ step: running.step, way: 'finish' })}>{t('batch.finish', { name: running.name })}</Button>
+          )}
+          <ProblemLine problem={mark.error} />
+        </div>
+      )}
+    </section>
+  )
+}

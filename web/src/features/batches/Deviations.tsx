@@ -1,0 +1,139 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { whenOf } from '../../shared/clock'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { StateMark } from '../../shared/parts/StateMark'
+import { WorkingFold } from '../../shared/parts/WorkingView'
+import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+import { type Batch, type Deviation, useDecide, useRecordAction } from './api'
+
+/** Trouble first: what was seen, what can be done, what was done, how it was decided. */
+export function Deviations({ batch }: { batch: Batch }) {
+  const sorted = [...batch.deviations].sort((a, b) => Number(Boolean(a.decision)) - Number(Boolean(b.decision)))
+  return sorted.map((deviation) => <DeviationSheet key={deviation.deviation} batch={batch} deviation={deviation} />)
+}
+
+function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { isLead, mayLog } = useRole()
+  const status = batch.limits.find((each) => each.step === deviation.step && each.limit.id === deviation.limit)
+  const misses = Boolean(status?.forecast?.misses)
+  const open = !deviation.decision
+  return (
+    <section className={open ? 'sheet deviation open' : 'sheet deviation'} aria-label={deviation.deviation}>
+      <div className="row-line">
+        <StateMark state={misses ? 'will_fail' : deviation.state} size={26} />
+        <span className="push quiet">{deviation.deviation} · {t(deviation.cause === 'forecast' ? 'batch.forecastCause' : 'batch.breachCause')}, {whenOf(deviation.opened_at)}</span>
+      </div>
+      <p className="deviation-title">{words(open && deviation.standing ? `${deviation.step_name}: ${deviation.standing}` : deviation.sentence)}</p>
+      {open && deviation.standing && <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>}
+      {open && misses && status && <Ways batch={batch} deviation={deviation} status={status} mayLog={mayLog} />}
+      {deviation.actions.length > 0 && (
+        <ul className="actions" aria-label={t('batch.actions')}>
+          {deviation.actions.map((action) => <li key={action.at + action.action}><span className="quiet">{whenOf(action.at)}, {action.by}:</span> {words(action.action)}</li>)}
+        </ul>
+      )}
+      {deviation.decision && deviation.decided_at && (
+        <p className="strong mb-0">{words(t('batch.decided', { decision: t(`decision.${deviation.decision}`), by: deviation.decided_by, when: whenOf(deviation.decided_at), reason: deviation.reason }))}</p>
+      )}
+      {open && !batch.closed && mayLog && <Answer batch={batch} deviation={deviation} isLead={isLead} />}
+    </section>
+  )
+}
+
+function Ways({ batch, deviation, status, mayLog }: { batch: Batch; deviation: Deviation; status: Batch['limits'][number]; mayLog: boolean }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const act = useRecordAction(batch.batch_id)
+  const best = status.options.find((option) => option.works)
+  return (
+    <div className="ways">
+      <h3>{t('batch.ways')}</h3>
+      {status.options.map((option) => (
+        <div className="way" key={option.action}>
+          <StateMark state={option.works ? 'would_meet' : 'would_fail'} bare />
+          <div>
+            <p className="strong">{words(option.action)}</p>
+            <p>{words(option.sentence)} <span className="quiet">({t(option.works ? 'batch.works' : 'batch.worksNot')})</span></p>
+          </div>
+          {mayLog && (
+            <Button
+              variant={option === best ? 'primary' : 'outline-primary'}
+              disabled={act.isPending}
+              onClick={() => act.mutate({ step: deviation.step, deviation: deviation.deviation, action: option.action, changes_course: option.changes_course, at: null })}
+            >
+              {t('batch.doThis')}
+            </Button>
+          )}
+        </div>
+      ))}
+      <p className="quiet small mb-0">{t('batch.cautionChill')}</p>
+      {status.forecast && <WorkingFold working={status.forecast.working} />}
+      <ProblemLine problem={act.error} />
+    </div>
+  )
+}
+
+/** What was done otherwise, and the lead's decision: folded until one of them is wanted. */
+function Answer({ batch, deviation, isLead }: { batch: Batch; deviation: Deviation; isLead: boolean }) {
+  const { t } = useTranslation()
+  const [open, setOpen] = useState<'other' | 'decide' | null>(null)
+  return (
+    <div className="answer">
+      <div className="row-line">
+        <Button variant="link" className="fold" aria-expanded={open === 'other'} onClick={() => setOpen(open === 'other' ? null : 'other')}>{t('batch.other')}</Button>
+        {isLead ? (
+          <Button variant="outline-primary" className="push" aria-expanded={open === 'decide'} onClick={() => setOpen(open === 'decide' ? null : 'decide')}>{t('batch.decide', { name: deviation.deviation })}</Button>
+        ) : (
+          <span className="quiet push">{t('batch.undecided')}</span>
+        )}
+      </div>
+      {open === 'other' && <OtherAction batch={batch} deviation={deviation} onDone={() => setOpen(null)} />}
+      {open === 'decide' && <Decide batch={batch} deviation={deviation} />}
+    </div>
+  )
+}
+
+function OtherAction({ batch, deviation, onDone }: { batch: Batch; deviation: Deviation; onDone: () => void }) {
+  const { t } = useTranslation()
+  const act = useRecordAction(batch.batch_id)
+  const [action, setAction] = useState('')
+  const [changes, setChanges] = useState(true)
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    act.mutate({ step: deviation.step, deviation: deviation.deviation, action, changes_course: changes, at: null }, { onSuccess: onDone })
+  }
+  return (
+    <Form onSubmit={submit} className="stack tight">
+      <Form.Control aria-label={t('batch.otherPlaceholder')} placeholder={t('batch.otherPlaceholder')} required minLength={3} maxLength={1000} value={action} onChange={(event) => setAction(event.target.value)} />
+      <div className="row-line">
+        <Form.Check id={`changes-${deviation.deviation}`} label={t('batch.changes')} checked={changes} onChange={(event) => setChanges(event.target.checked)} />
+        <Button type="submit" className="push" variant="outline-primary" disabled={act.isPending}>{t('batch.recordAction')}</Button>
+      </div>
+      <ProblemLine problem={act.error} />
+    </Form>
+  )
+}
+
+function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
+  const { t } = useTranslation()
+  const decide = useDecide(batch.batch_id)
+  const [reason, setReason] = useState('')
+  return (
+    <div className="decide">
+      <Form.Control as="textarea" rows={2} aria-label={t('batch.reason')} placeholder={t('batch.reason')} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <div className="row-line mt-2">
+        {(['release', 'rework', 'discard'] as const).map((decision) => (
+          <Button key={decision} variant="outline-primary" disabled={reason.trim().length < 3 || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim() })}>
+            {t(`decision.${decision}`)}
+          </Button>
+        ))}
+      </div>
+      <ProblemLine problem={decide.error} />
+    </div>
+  )
+}

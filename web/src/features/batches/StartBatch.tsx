@@ -1,0 +1,74 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { Button, Form, Modal } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { useNavigate } from 'react-router'
+
+import { answered, client } from '../../shared/client/client'
+import { momentFromClock } from '../../shared/clock'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useStartBatch } from './api'
+
+export function StartBatchButton() {
+  const { t } = useTranslation()
+  const [open, setOpen] = useState(false)
+  return (
+    <>
+      <Button variant="outline-primary" onClick={() => setOpen(true)}>{t('batch.start')}</Button>
+      {open && <StartBatchDialog onClose={() => setOpen(false)} />}
+    </>
+  )
+}
+
+function StartBatchDialog({ onClose }: { onClose: () => void }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+  const signed = (plans.data ?? []).filter((plan) => plan.version)
+  const start = useStartBatch()
+  const [chosen, setChosen] = useState('')
+  const [packs, setPacks] = useState('6')
+  const [clock, setClock] = useState('')
+  const [hint, setHint] = useState('')
+  const planId = chosen || signed[0]?.plan_id || ''
+
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    const moment = clock ? momentFromClock(clock) : null
+    if (clock && moment === null) return setHint(t('pad.clockWrong'))
+    start.mutate(
+      { plan_id: planId, packs: Number(packs), at: moment === null ? null : new Date(moment).toISOString() },
+      { onSuccess: (batch) => void navigate(`/batches/${batch.batch_id}`) },
+    )
+  }
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="start-title">
+      <Modal.Header closeButton><Modal.Title as="h2" id="start-title">{t('batch.startTitle')}</Modal.Title></Modal.Header>
+      <Form onSubmit={submit}>
+        <Modal.Body className="stack">
+          {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
+          <Form.Group controlId="start-plan">
+            <Form.Label>{t('batch.plan')}</Form.Label>
+            <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
+              {signed.map((plan) => <option key={plan.plan_id} value={plan.plan_id}>{plan.name} · {t('plans.signed', { version: plan.version?.version })}</option>)}
+            </Form.Select>
+          </Form.Group>
+          <div className="pad-facts">
+            <Form.Group controlId="start-packs">
+              <Form.Label>{t('batch.packs')}</Form.Label>
+              <Form.Control type="number" min={1} max={500} required value={packs} onChange={(event) => setPacks(event.target.value)} />
+            </Form.Group>
+            <Form.Group controlId="start-at">
+              <Form.Label>{t('batch.began')}</Form.Label>
+              <Form.Control value={clock} placeholder={t('pad.now')} onChange={(event) => setClock(event.target.value)} aria-describedby="start-hint" />
+            </Form.Group>
+          </div>
+          <p className="quiet small mb-0" id="start-hint">{t('batch.beganHint')}</p>
+          {hint && <p className="hot mb-0" role="alert">{hint}</p>}
+          <ProblemLine problem={start.error} />
+        </Modal.Body>
+        <Modal.Footer><Button type="submit" disabled={!planId || start.isPending}>{t('batch.start')}</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  )
+}

@@ -1,0 +1,98 @@
+import { useQuery } from '@tanstack/react-query'
+
+import { answered, client, keyed, Problem, type Schemas } from '../../shared/client/client'
+import { useWrite } from '../../shared/client/useWrite'
+import { setClock, zone } from '../../shared/clock'
+import i18n from '../../shared/text/i18n'
+
+export type Batch = Schemas['BatchView']
+export type Status = Schemas['LimitStatus']
+export type Check = Schemas['Check']
+export type Deviation = Schemas['DeviationView']
+export type ReadingRow = Schemas['ReadingView']
+
+const STALE = ['batch', 'batches', 'shift']
+
+export function useBatches() {
+  return useQuery({ queryKey: ['batches'], queryFn: () => answered(client.GET('/api/batches')), refetchInterval: 30_000 })
+}
+
+export function useBatch(batchId: string) {
+  return useQuery({
+    queryKey: ['batch', batchId],
+    queryFn: async () => {
+      const batch = await answered(client.GET('/api/batches/{batch_id}', { params: { path: { batch_id: batchId } } }))
+      setClock(batch.now, zone())
+      return batch
+    },
+    refetchInterval: 15_000,
+  })
+}
+
+export function useStartBatch() {
+  return useWrite((body: Schemas['BatchStart'], key) => answered(client.POST('/api/batches', { params: { header: keyed(key) }, body })), STALE)
+}
+
+export function useStepMark(batchId: string) {
+  return useWrite(({ step, way }: { step: string; way: 'start' | 'finish' }, key) => {
+    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body: {} }
+    return answered(way === 'start' ? client.POST('/api/batches/{batch_id}/steps/{step}/start', init) : client.POST('/api/batches/{batch_id}/steps/{step}/finish', init))
+  }, STALE)
+}
+
+export function useRecordAction(batchId: string) {
+  return useWrite(
+    (body: Schemas['ActionEntry'], key) => answered(client.POST('/api/batches/{batch_id}/actions', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    STALE,
+  )
+}
+
+export function useDecide(batchId: string) {
+  return useWrite(
+    ({ deviation, ...body }: Schemas['DecisionEntry'] & { deviation: string }, key) =>
+      answered(client.POST('/api/batches/{batch_id}/deviations/{deviation}/decision', { params: { path: { batch_id: batchId, deviation }, header: keyed(key) }, body })),
+    STALE,
+  )
+}
+
+export function useCountersign(batchId: string) {
+  return useWrite(
+    (body: Schemas['Countersignature'], key) =>
+      answered(client.POST('/api/batches/{batch_id}/countersignature', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    [...STALE, 'ledger'],
+  )
+}
+
+function form(file: File, parts: Record<string, string>): FormData {
+  const data = new FormData()
+  data.append('file', file, file.name)
+  for (const [name, value] of Object.entries(parts)) data.append(name, value)
+  return data
+}
+
+export interface TraceOptions {
+  date_order?: 'day_first' | 'month_first' | 'year_first'
+  zone?: string
+  units?: Record<string, '°C' | '°F'>
+  quantities?: Record<string, string>
+  shift_s?: number
+}
+
+/** The server refuses more before reading it, which a browser in mid-upload would only see as a broken line. */
+const LARGEST_FILE = 8_000_000
+
+export async function previewTrace(file: File, options: TraceOptions) {
+  if (file.size > LARGEST_FILE) throw new Problem(413, 'too_large', i18n.t('trace.tooLarge', { size: Math.round(file.size / 1e6), most: LARGEST_FILE / 1e6 }))
+  const body = form(file, { options: JSON.stringify(options) })
+  // the generated type asks for a string where the browser sends the file itself
+  return (await answered(client.POST('/api/traces/preview', { body: body as never, bodySerializer: () => body }))).trace
+}
+
+export function useAttachTrace(batchId: string) {
+  return useWrite(({ file, step, instrument, options }: { file: File; name: string; step: string; instrument: string; options: TraceOptions }, key) => {
+    const body = form(file, { step, instrument, options: JSON.stringify(options) })
+    return answered(
+      client.POST('/api/batches/{batch_id}/traces', { params: { path: { batch_id: batchId }, header: keyed(key) }, body: body as never, bodySerializer: () => body }),
+    )
+  }, STALE)
+}

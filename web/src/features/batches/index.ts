@@ -1,0 +1,3 @@
+export { BatchesPage } from './BatchesPage'
+export { BatchPage } from './BatchPage'
+export { StartBatchButton } from './StartBatch'

@@ -1,0 +1,79 @@
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { Navigate, useParams } from 'react-router'
+
+import { PageBar } from '../../shared/parts/PageBar'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { StateMark } from '../../shared/parts/StateMark'
+import { Waiting } from '../../shared/parts/Waiting'
+import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+import { AnswerView } from './AnswerView'
+import { type Family, useAnswer, useFamilies } from './api'
+import { KeepDialog } from './KeepDialog'
+import { QuestionForm } from './QuestionForm'
+import { SendDialog } from './SendDialog'
+import { useQuestion } from './useQuestion'
+
+/** One page a family: what is asked on the left, the answer on the right. */
+export function FamilyPage() {
+  const { family: key } = useParams()
+  const families = useFamilies()
+  if (!families.data) return <Waiting problem={families.error} again={() => void families.refetch()} />
+  const family = families.data.find((each) => each.key === key)
+  return family ? <FamilyBench key={family.key} family={family} /> : <Navigate to="/bench" replace />
+}
+
+function FamilyBench({ family }: { family: Family }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { question, settled, preset, home, setQuestion, choose } = useQuestion(family)
+  const answer = useAnswer(family.key, settled)
+  const [keeping, setKeeping] = useState(false)
+  const [sending, setSending] = useState(false)
+  const [copied, setCopied] = useState(false)
+  const { isLead } = useRole()
+  function copy() {
+    // without a secure address there is no clipboard: show the link to copy by hand
+    if (window.isSecureContext) void navigator.clipboard.writeText(window.location.href).then(() => setCopied(true))
+    else window.prompt(t('bench.link'), window.location.href)
+  }
+  return (
+    <>
+      <PageBar title={t(`bench.families.${family.key}.title` as never)} sub={t(`bench.families.${family.key}.sub` as never)}>
+        <Button variant="link" className="no-print" onClick={copy}>{copied ? t('bench.copied') : t('bench.link')}</Button>
+        <Button variant="link" className="no-print" onClick={() => window.print()}>{t('bench.print')}</Button>
+        {isLead && family.key === 'heat' && <Button variant="link" className="no-print" onClick={() => setSending(true)}>{t('bench.send')}</Button>}
+        <Button variant="outline-primary" className="no-print" onClick={() => setKeeping(true)}>{t('bench.keep')}</Button>
+      </PageBar>
+      <div className="page bench">
+        {answer.data && !answer.error && (
+          // where the question stands above its answer, the verdict stays in sight; readers hear it from the answer itself
+          <p className="bench-said" aria-hidden="true">
+            <StateMark state={answer.data.state} bare size={22} />
+            <span>{words(answer.data.sentence)}</span>
+          </p>
+        )}
+        <aside className="sheet bench-ask">
+          <Form.Group controlId="bench-preset">
+            <Form.Label>{t('bench.startFrom')}</Form.Label>
+            <Form.Select value={preset} onChange={(event) => choose(Number(event.target.value))}>
+              {family.presets.map((each, index) => <option key={each.key} value={index}>{words(each.words)}</option>)}
+            </Form.Select>
+          </Form.Group>
+          <QuestionForm key={preset} family={family} home={home} question={question} onChange={setQuestion} />
+        </aside>
+        <div className="bench-answer">
+          <ProblemLine problem={answer.error} again={() => void answer.refetch()} />
+          {!answer.data && !answer.error && <p role="status" className="quiet">{t('plans.proving')}</p>}
+          {answer.data && !answer.error && (
+            <AnswerView answer={answer.data} family={family.key} stale={answer.isPlaceholderData} onMove={(change) => setQuestion({ ...question, ...change })} />
+          )}
+        </div>
+      </div>
+      {sending && <SendDialog question={settled} onClose={() => setSending(false)} />}
+      {keeping && <KeepDialog family={family.key} suggestion={family.presets[preset]?.words ?? ''} question={settled} onClose={() => setKeeping(false)} />}
+    </>
+  )
+}

@@ -1,0 +1,58 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState, type FormEvent } from 'react'
+import { Button, Form, Modal } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { useNavigate } from 'react-router'
+
+import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { useWrite } from '../../shared/client/useWrite'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import type { Question } from './api'
+import { sendable, withBath } from './sending'
+
+/** Take a question's bath over into a plan's draft: thickness, start, bath and time. The plan's proof follows by itself. */
+export function SendDialog({ question, onClose }: { question: Question; onClose: () => void }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const queries = useQueryClient()
+  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+  const [chosen, setChosen] = useState('')
+  const planId = chosen || plans.data?.[0]?.plan_id || ''
+  const send = useWrite(async (id: string, key) => {
+    const path = { plan_id: id }
+    const plan: Schemas['PlanView'] = await answered(client.GET('/api/plans/{plan_id}', { params: { path } }))
+    const body = { revision: plan.revision, document: withBath(plan.document, question) }
+    return answered(client.PUT('/api/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
+  }, ['plans', 'plan', 'proof'])
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    send.mutate(planId, {
+      onSuccess: () => {
+        queries.removeQueries({ queryKey: ['plan', planId] })
+        void navigate(`/plans/${planId}`)
+      },
+    })
+  }
+  const refused = sendable(question)
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="send-title">
+      <Modal.Header closeButton><Modal.Title as="h2" id="send-title">{t('bench.sendTitle')}</Modal.Title></Modal.Header>
+      <Form onSubmit={submit}>
+        <Modal.Body className="stack">
+          {refused ? <p className="mb-0">{t(`bench.sendNot.${refused}`)}</p> : <p className="mb-0">{t('bench.sendWhat')}</p>}
+          {!refused && plans.data?.length === 0 && <p className="quiet mb-0">{t('plans.empty')}</p>}
+          {!refused && (plans.data?.length ?? 0) > 0 && (
+            <Form.Group controlId="send-plan">
+              <Form.Label>{t('batch.plan')}</Form.Label>
+              <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
+                {plans.data?.map((plan) => <option key={plan.plan_id} value={plan.plan_id}>{plan.name}</option>)}
+              </Form.Select>
+            </Form.Group>
+          )}
+          <ProblemLine problem={send.error ?? plans.error} />
+        </Modal.Body>
+        <Modal.Footer><Button type="submit" disabled={send.isPending || !planId || refused !== null}>{t('bench.sendGo')}</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  )
+}

@@ -1,0 +1,42 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+
+import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { useWrite } from '../../shared/client/useWrite'
+
+export type Family = Schemas['FamilyRead']
+export type FieldSpec = Schemas['FieldSpec']
+export type Answer = Schemas['BenchAnswer']
+export type Figure = Schemas['Figure']
+export type Picture = Answer['pictures'][number]
+export type Question = Record<string, unknown>
+export type Row = Record<string, unknown>
+
+export function useFamilies() {
+  return useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')), staleTime: 3_600_000 })
+}
+
+/** The answer to a question. The last one stays on screen until the next is there. */
+export function useAnswer(family: string, question: Question | null) {
+  return useQuery({
+    queryKey: ['bench', family, question],
+    // every family answers in the same shape; the path alone differs
+    queryFn: ({ signal }) => answered(client.POST(`/api/bench/${family}` as '/api/bench/heat', { body: question as never, signal })),
+    enabled: question !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 600_000,
+    gcTime: 60_000,
+  })
+}
+
+export function useKept() {
+  return useQuery({ queryKey: ['kept'], queryFn: () => answered(client.GET('/api/bench/kept')) })
+}
+
+export function useKeep() {
+  return useWrite((body: Schemas['KeepAnswer'], key) => answered(client.POST('/api/bench/kept', { params: { header: keyed(key) }, body })), ['kept'])
+}
+
+export function useDiscardKept() {
+  return useWrite((id: string, key) => answered(client.DELETE('/api/bench/kept/{kept_id}', { params: { path: { kept_id: id }, header: keyed(key) } })), ['kept'])
+}

@@ -1,0 +1,2 @@
+export { BenchPage } from './BenchPage'
+export { FamilyPage } from './FamilyPage'

@@ -1,0 +1,27 @@
+import type { Schemas } from '../../shared/client/client'
+import type { Question } from './api'
+
+type Plan = Schemas['PlanView']['document']
+
+/** Why a question of heat cannot become a plan's bath step; null when it can. */
+export function sendable(question: Question): 'shape' | 'medium' | 'programme' | null {
+  if (question['medium'] !== 'bath') return 'medium'
+  if (question['programme'] !== 'steady') return 'programme'
+  return question['shape'] === 'slab' ? null : 'shape'
+}
+
+/** The plan with the question's thickness, start, bath and time in its bath step. */
+export function withBath(plan: Plan, question: Question): Plan {
+  const steps = plan.steps.map((step) =>
+    step.kind === 'bath_cook'
+      ? {
+          ...step,
+          thickness_m: Number(question['thickness_m']),
+          start_c: Number(question['start_c']),
+          bath_c: Number(question['surroundings_c']),
+          duration_s: Number(question['duration_s']),
+        }
+      : step,
+  )
+  return { ...plan, steps }
+}

@@ -1,0 +1,96 @@
+import { Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { lengthOf } from '../../shared/clock'
+import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+import type { Control, Reference } from './api'
+import type { Draft } from './useDraft'
+
+/** Each critical control point: limits with source, monitoring, corrective actions, verification. */
+export function ControlsTab({ draft, reference }: { draft: Draft; reference: Reference }) {
+  const { t } = useTranslation()
+  const { plan, change } = draft
+  if (plan.controls.length === 0) return <p className="sheet quiet">{t('plans.noControls')}</p>
+  const put = (control: Control) => change({ controls: plan.controls.map((each) => (each.step === control.step ? control : each)) })
+  return plan.controls.map((control) => <ControlSheet key={control.step} control={control} draft={draft} reference={reference} onChange={put} />)
+}
+
+function ControlSheet({ control, draft, reference, onChange }: { control: Control; draft: Draft; reference: Reference; onChange: (control: Control) => void }) {
+  const { t } = useTranslation()
+  const { words, temp } = useUnits()
+  const { isLead } = useRole()
+  const { plan } = draft
+  const step = plan.steps.find((each) => each.id === control.step)
+  const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
+  const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
+  return (
+    <section className="sheet">
+      <h2>{step?.name} <span className="quiet">{hazards.join(', ')}</span></h2>
+      <h3>{t('plans.limits')}</h3>
+      <ul className="assumed rule-rows mb-3">
+        {control.limits.map((limit, index) => {
+          const topic = rules?.entries.find((entry) => entry.limit.id === limit.id)?.topic
+          const schools = rules?.entries.filter((entry) => entry.topic === topic) ?? []
+          return (
+            <li key={limit.id}>
+              <div className="row-line">
+                <span className="strong">{words(limit.title)}</span>
+                {isLead && schools.length > 1 && (
+                  <Form.Select
+                    className="push narrow"
+                    aria-label={t('plans.swap')}
+                    value={limit.id}
+                    onChange={(event) => {
+                      const other = schools.find((entry) => entry.limit.id === event.target.value)
+                      if (other) onChange({ ...control, limits: control.limits.map((each, i) => (i === index ? other.limit : each)) })
+                    }}
+                  >
+                    {schools.map((entry) => <option key={entry.limit.id} value={entry.limit.id}>{entry.school}</option>)}
+                  </Form.Select>
+                )}
+              </div>
+              {limit.qualifier && <p className="mb-0">{words(limit.qualifier)}</p>}
+              <p className="quiet small mb-0">{words(t('batch.source', { citation: limit.source.citation }))}</p>
+            </li>
+          )
+        })}
+      </ul>
+      <h3>{t('plans.monitoring')}</h3>
+      <div className="table-responsive">
+        <table className="table mb-3">
+          <thead><tr><th>{t('batch.what')}</th><th>{t('plans.how')}</th><th>{t('plans.often')}</th><th>{t('plans.who')}</th></tr></thead>
+          <tbody>
+            {control.monitoring.map((item) => (
+              <tr key={item.id}>
+                <td><span className="strong">{item.what}</span><span className="quiet small d-block">{t('batch.expectedBand', { low: temp(item.expected_low_c, 0), high: temp(item.expected_high_c, 0) })}</span></td>
+                <td>{item.how}</td>
+                <td>{oftenOf(item, t)}</td>
+                <td>{t(`roles.${item.who}`)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <div className="rules-two">
+        <Lines label={t('plans.corrective')} lines={control.corrective_actions} disabled={!isLead} onChange={(lines) => onChange({ ...control, corrective_actions: lines })} />
+        <Lines label={t('plans.verification')} lines={control.verification} disabled={!isLead} onChange={(lines) => onChange({ ...control, verification: lines })} />
+      </div>
+    </section>
+  )
+}
+
+function oftenOf(item: Control['monitoring'][number], t: (key: string, fields?: Record<string, string>) => string): string {
+  const parts = item.offsets_s.map((offset) => (offset === 0 ? t('plans.atStart') : t('plans.after', { time: lengthOf(offset) })))
+  if (item.every_s) parts.push(t('plans.every', { time: lengthOf(item.every_s) }))
+  return parts.length ? parts.join(', ') : t('plans.atEnd')
+}
+
+function Lines({ label, lines, disabled, onChange }: { label: string; lines: readonly string[]; disabled: boolean; onChange: (lines: string[]) => void }) {
+  return (
+    <Form.Group>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control as="textarea" rows={3} aria-label={label} disabled={disabled} defaultValue={lines.join('\n')} onBlur={(event) => onChange(event.target.value.split('\n').map((line) => line.trim()).filter(Boolean))} />
+    </Form.Group>
+  )
+}

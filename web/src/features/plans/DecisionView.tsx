@@ -1,0 +1,59 @@
+import { useState } from 'react'
+import { Button, ButtonGroup, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import type { Decision, Tree } from './api'
+import { walk } from './trees'
+
+interface Props {
+  decision: Decision
+  stepName: string
+  trees: readonly Tree[]
+  disabled: boolean
+  onChange: (decision: Decision) => void
+}
+
+/** One hazard at one step: the tree's questions one after the other, answers and reasons kept. */
+export function DecisionView({ decision, stepName, trees, disabled, onChange }: Props) {
+  const { t } = useTranslation()
+  const { asked, outcome } = walk(trees, decision)
+  const [open, setOpen] = useState(outcome === 'open')
+  const answerOf = (id: string) => decision.answers.find((each) => each.question === id)
+  function answer(question: string, yes: boolean, reason: string) {
+    const others = decision.answers.filter((each) => each.question !== question)
+    onChange({ ...decision, answers: [...others, { question, yes, reason }] })
+  }
+  return (
+    <div className="decision">
+      <div className="row-line">
+        <span>{t('plans.decision', { step: stepName })}</span>
+        <span className={`outcome ${outcome}`}>{t(`plans.outcome.${outcome}`)}</span>
+        <Button variant="link" className="fold push" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? t('batch.hide') : t('plans.because')}</Button>
+      </div>
+      {!open && decision.answers[0]?.reason && <p className="quiet mb-0">{decision.answers.at(-1)?.reason}</p>}
+      {open && (
+        <>
+          <Form.Select className="narrow mb-2" aria-label={t('plans.tree')} disabled={disabled} value={decision.tree} onChange={(event) => onChange({ ...decision, tree: event.target.value as Decision['tree'], answers: [] })}>
+            {trees.map((tree) => <option key={tree.id} value={tree.id}>{tree.name}</option>)}
+          </Form.Select>
+          {asked.map((question) => {
+            const given = answerOf(question.id)
+            return (
+              <div className="question" key={question.id}>
+                <span>{question.text}</span>
+                <ButtonGroup>
+                  {[true, false].map((yes) => (
+                    <Button key={String(yes)} variant={given?.yes === yes ? 'primary' : 'outline-primary'} aria-pressed={given?.yes === yes} disabled={disabled} onClick={() => answer(question.id, yes, given?.reason ?? '')}>
+                      {t(yes ? 'plans.yes' : 'plans.no')}
+                    </Button>
+                  ))}
+                </ButtonGroup>
+                {given && <Form.Control aria-label={t('plans.because')} placeholder={t('plans.because')} disabled={disabled} value={given.reason} onChange={(event) => answer(question.id, given.yes, event.target.value)} />}
+              </div>
+            )
+          })}
+        </>
+      )}
+    </div>
+  )
+}

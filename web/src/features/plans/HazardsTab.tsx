@@ -1,0 +1,95 @@
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+import { type Hazard, type Reference, usualAnswers, useSuggestions } from './api'
+import { DecisionView } from './DecisionView'
+import { outcomeOf } from './trees'
+import type { Draft } from './useDraft'
+
+/** The hazards with their reasons, and a decision for each at each step that could control it. */
+export function HazardsTab({ draft, reference, planId }: { draft: Draft; reference: Reference; planId: string }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { isLead } = useRole()
+  const { plan, change } = draft
+  const suggestions = useSuggestions(planId, plan)
+  const [problem, setProblem] = useState<unknown>(null)
+  const fresh = suggestions.data ?? []
+  const open = plan.hazards.flatMap((hazard) => hazard.decisions.filter((decision) => outcomeOf(reference.trees, decision) === 'open'))
+  const put = (hazard: Hazard) => change({ hazards: plan.hazards.map((each) => (each.key === hazard.key ? hazard : each)) })
+
+  async function answerAll() {
+    try {
+      const hazards = await Promise.all(
+        plan.hazards.map(async (hazard) => ({
+          ...hazard,
+          decisions: await Promise.all(
+            hazard.decisions.map(async (decision) =>
+              outcomeOf(reference.trees, decision) === 'open' ? { ...decision, answers: await usualAnswers(planId, plan, hazard.key, decision) } : decision,
+            ),
+          ),
+        })),
+      )
+      change({ hazards })
+      setProblem(null)
+    } catch (error) {
+      setProblem(error)
+    }
+  }
+
+  return (
+    <>
+      <ProblemLine problem={problem ?? suggestions.error} />
+      {fresh.length > 0 && (
+        <section className="sheet">
+          <h2>{t('plans.suggested')}</h2>
+          {fresh.map((hazard) => (
+            <p key={hazard.key} className="mb-2"><span className="strong">{hazard.name}.</span> {words(hazard.reason)}</p>
+          ))}
+          {isLead && <Button onClick={() => change({ hazards: [...plan.hazards, ...fresh] })}>{t('plans.takeHazards')}</Button>}
+        </section>
+      )}
+      {plan.hazards.length > 0 && (
+        <section className="sheet">
+          {isLead && open.length > 0 && <Button variant={fresh.length ? 'outline-primary' : 'primary'} className="mb-2" onClick={() => void answerAll()}>{t('plans.takeUsual')} ({open.length})</Button>}
+          {plan.hazards.map((hazard) => <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} onChange={put} />)}
+        </section>
+      )}
+    </>
+  )
+}
+
+function HazardLine({ hazard, draft, reference, onChange }: { hazard: Hazard; draft: Draft; reference: Reference; onChange: (hazard: Hazard) => void }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { isLead } = useRole()
+  const nameOf = (id: string) => draft.plan.steps.find((step) => step.id === id)?.name ?? id
+  return (
+    <div className="hazard">
+      <div className="row-line">
+        <div>
+          <h3>{hazard.name}</h3>
+          <p className="mb-0">{words(hazard.reason)}</p>
+        </div>
+        <Form.Check className="push" type="switch" id={`significant-${hazard.key}`} label={t('plans.significant')} disabled={!isLead} checked={hazard.significant} onChange={(event) => onChange({ ...hazard, significant: event.target.checked })} />
+      </div>
+      {!hazard.significant && (
+        <Form.Control className="mt-2" aria-label={t('plans.setAside')} placeholder={t('plans.setAside')} disabled={!isLead} value={hazard.set_aside_because} onChange={(event) => onChange({ ...hazard, set_aside_because: event.target.value })} />
+      )}
+      {hazard.significant && hazard.decisions.map((decision) => (
+        <DecisionView
+          key={decision.step}
+          decision={decision}
+          stepName={nameOf(decision.step)}
+          trees={reference.trees}
+          disabled={!isLead}
+          onChange={(next) => onChange({ ...hazard, decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)) })}
+        />
+      ))}
+    </div>
+  )
+}

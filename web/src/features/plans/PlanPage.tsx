@@ -1,0 +1,77 @@
+import { useState } from 'react'
+import { Button } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { useParams } from 'react-router'
+
+import { PageBar } from '../../shared/parts/PageBar'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { Waiting } from '../../shared/parts/Waiting'
+import { useRole } from '../../shared/session'
+import { type PlanView, usePlan, useReference, type Reference } from './api'
+import { ControlsTab } from './ControlsTab'
+import { HazardsTab } from './HazardsTab'
+import { ProcessStrip } from './ProcessStrip'
+import { ProcessTab } from './ProcessTab'
+import { ProofTab } from './ProofTab'
+import { SignTab } from './SignTab'
+import { type Draft, useDraft } from './useDraft'
+
+const TABS = ['process', 'hazards', 'controls', 'proof', 'sign'] as const
+type Tab = (typeof TABS)[number]
+
+export function PlanPage() {
+  const { planId = '' } = useParams()
+  const plan = usePlan(planId)
+  const reference = useReference()
+  if (!plan.data || !reference.data) return <Waiting problem={plan.error ?? reference.error} again={() => void plan.refetch()} />
+  return <Editor key={planId} view={plan.data} reference={reference.data} />
+}
+
+function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
+  const { t } = useTranslation()
+  const { isLead } = useRole()
+  const draft = useDraft(view, isLead)
+  const [tab, setTab] = useState<Tab>('process')
+  const [step, setStep] = useState<string | null>(null)
+  const { plan, saved } = draft
+  const last = saved.versions.at(-1)
+  const standing = !isLead ? t('plans.readOnly') : draft.saving ? t('loading') : draft.dirty ? t('plans.unsaved') : t('plans.saved')
+  const version = !last ? t('plans.draft') : saved.changed_since_signed || draft.dirty ? t('plans.changed', { version: last.version }) : t('plans.signed', { version: last.version })
+  return (
+    <>
+      <PageBar title={plan.name} sub={`${version} · ${standing}`} />
+      <div className="page">
+        <Trouble draft={draft} planId={view.plan_id} />
+        <ProcessStrip plan={plan} chosen={step} onChoose={(id) => { setStep(id); setTab('process') }} />
+        <div className="tabs" role="tablist">
+          {TABS.map((each) => (
+            <button key={each} role="tab" type="button" aria-selected={tab === each} onClick={() => setTab(each)}>{t(`plans.${each}`)}</button>
+          ))}
+        </div>
+        <div role="tabpanel" className="stack">
+          {tab === 'process' && <ProcessTab draft={draft} reference={reference} chosen={step} onChoose={setStep} />}
+          {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}
+          {tab === 'controls' && <ControlsTab draft={draft} reference={reference} />}
+          {tab === 'proof' && <ProofTab plan={plan} planId={view.plan_id} />}
+          {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
+        </div>
+        <p className="caution">{t('caution')} {t('plans.authority', { text: reference.rule_sets.find((each) => each.id === plan.rule_set)?.authority })}</p>
+      </div>
+    </>
+  )
+}
+
+function Trouble({ draft, planId }: { draft: Draft; planId: string }) {
+  const { t } = useTranslation()
+  const theirs = usePlan(planId)
+  if (!draft.problem) return null
+  if (!draft.conflict) return <div className="mb-3"><ProblemLine problem={draft.problem} again={draft.again} /></div>
+  return (
+    <div className="asked mb-3" role="alert">
+      <p>{t('plans.conflict', { by: draft.conflict.fields.by })}</p>
+      <p className="quiet">{t('plans.conflictHelp')}</p>
+      <Button onClick={() => void theirs.refetch().then((found) => found.data && draft.loadTheirs(found.data))}>{t('plans.loadTheirs')}</Button>
+      <Button variant="outline-primary" onClick={draft.keepMine}>{t('plans.keepMine')}</Button>
+    </div>
+  )
+}

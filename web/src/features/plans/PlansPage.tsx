@@ -1,0 +1,86 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form, Modal } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { Link, useNavigate } from 'react-router'
+
+import { whenOf } from '../../shared/clock'
+import { PageBar } from '../../shared/parts/PageBar'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { StateMark } from '../../shared/parts/StateMark'
+import { Waiting } from '../../shared/parts/Waiting'
+import { useRole, useSession } from '../../shared/session'
+import { type Plan, useCreatePlan, usePlans, useReference } from './api'
+
+type RuleSetId = NonNullable<Plan['rule_set']>
+
+export function PlansPage() {
+  const { t } = useTranslation()
+  const plans = usePlans()
+  const { isLead } = useRole()
+  const [open, setOpen] = useState(false)
+  if (!plans.data) return <Waiting problem={plans.error} again={() => void plans.refetch()} />
+  return (
+    <>
+      <PageBar title={t('plans.title')}>{isLead && <Button onClick={() => setOpen(true)}>{t('plans.create')}</Button>}</PageBar>
+      <div className="page">
+        {plans.data.length === 0 && <p className="sheet quiet">{t('plans.empty')}</p>}
+        {plans.data.length > 0 && (
+          <ul className="plain-list">
+            {plans.data.map((plan) => (
+              <li key={plan.plan_id}>
+                <Link to={`/plans/${plan.plan_id}`} className="list-line plan-line">
+                  <StateMark state={plan.version && !plan.changed_since_signed ? 'done' : 'due'} bare size={22} />
+                  <span className="strong">{plan.name}</span>
+                  <span>{plan.version ? t('plans.signed', { version: plan.version.version }) : t('plans.draft')}</span>
+                  <span className="quiet">
+                    {plan.version && plan.changed_since_signed ? t('plans.changed', { version: plan.version.version }) : ''}
+                    {!plan.version && (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
+                  </span>
+                  <span className="quiet">{plan.rule_set.toUpperCase()}</span>
+                  <span className="quiet">{t('plans.by', { by: plan.updated_by, when: whenOf(plan.updated_at) })}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <p className="page caution">{t('caution')}</p>
+      {open && <CreateDialog onClose={() => setOpen(false)} />}
+    </>
+  )
+}
+
+function CreateDialog({ onClose }: { onClose: () => void }) {
+  const { t } = useTranslation()
+  const navigate = useNavigate()
+  const create = useCreatePlan()
+  const reference = useReference()
+  const session = useSession()
+  const [name, setName] = useState('')
+  const [rules, setRules] = useState<RuleSetId>((session.data?.rule_set as RuleSetId | undefined) ?? 'us')
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    create.mutate({ name, rule_set: rules }, { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}`) })
+  }
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="create-title">
+      <Modal.Header closeButton><Modal.Title as="h2" id="create-title">{t('plans.create')}</Modal.Title></Modal.Header>
+      <Form onSubmit={submit}>
+        <Modal.Body className="stack">
+          <Form.Group controlId="plan-name">
+            <Form.Label>{t('plans.name')}</Form.Label>
+            <Form.Control required maxLength={120} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+          </Form.Group>
+          <Form.Group controlId="plan-rules">
+            <Form.Label>{t('plans.rules')}</Form.Label>
+            <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
+              {reference.data?.rule_sets.map((each) => <option key={each.id} value={each.id}>{each.name}: {each.edition}</option>)}
+            </Form.Select>
+          </Form.Group>
+          <ProblemLine problem={create.error} />
+        </Modal.Body>
+        <Modal.Footer><Button type="submit" disabled={create.isPending}>{t('plans.create')}</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  )
+}

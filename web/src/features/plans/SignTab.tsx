@@ -1,0 +1,108 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { whenOf } from '../../shared/clock'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { StateMark } from '../../shared/parts/StateMark'
+import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+import { useChanges, useProof, useSign } from './api'
+import type { Draft } from './useDraft'
+
+/** The signature, the versions, and what changed since the last one. */
+export function SignTab({ draft, planId }: { draft: Draft; planId: string }) {
+  const { isLead } = useRole()
+  const last = draft.saved.versions.at(-1)
+  return (
+    <>
+      {isLead && draft.saved.changed_since_signed && <SignForm draft={draft} planId={planId} />}
+      {last && <Changes planId={planId} version={last.version} revision={draft.saved.revision} />}
+      <Versions draft={draft} />
+    </>
+  )
+}
+
+function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { saved } = draft
+  const proof = useProof(planId, draft.plan)
+  const sign = useSign(planId)
+  const [reason, setReason] = useState('')
+  const [password, setPassword] = useState('')
+  const fails = proof.data && !proof.data.meets
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    sign.mutate({ revision: saved.revision, password, reason: fails ? reason : '' }, { onSuccess: () => setPassword('') })
+  }
+  return (
+    <Form className="sheet stack tight" onSubmit={submit}>
+      <h2 className="mb-0">{t('plans.signTitle', { version: saved.versions.length + 1 })}</h2>
+      {saved.gaps.length > 0 && (
+        <div>
+          <p className="quiet mb-1">{t('plans.signGaps')}</p>
+          <ul className="blocking mb-0">{saved.gaps.map((gap) => <li key={gap.sentence}>{words(gap.sentence)}</li>)}</ul>
+        </div>
+      )}
+      {proof.data && (
+        <div className="verdict-big">
+          <StateMark state={proof.data.meets ? 'would_meet' : 'would_fail'} bare size={28} />
+          <p className={fails ? 'hot' : ''}>{words(proof.data.sentence)}</p>
+        </div>
+      )}
+      <ProblemLine problem={proof.error} />
+      {fails && (
+        <Form.Group controlId="sign-reason">
+          <Form.Label>{t('plans.signReason')}</Form.Label>
+          <Form.Control as="textarea" rows={2} required minLength={10} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+        </Form.Group>
+      )}
+      <p className="mb-0 quiet">{t('plans.signHash')}: <span className="hash">{saved.hash}</span></p>
+      <Form.Group controlId="sign-password" className="narrow">
+        <Form.Label>{t('plans.signPassword')}</Form.Label>
+        <Form.Control type="password" required autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+      </Form.Group>
+      <ProblemLine problem={sign.error} />
+      <div><Button type="submit" disabled={saved.gaps.length > 0 || draft.dirty || sign.isPending || Boolean(fails && reason.trim().length < 10)}>{t('plans.signGo')}</Button></div>
+    </Form>
+  )
+}
+
+function Changes({ planId, version, revision }: { planId: string; version: number; revision: number }) {
+  const { t } = useTranslation()
+  const changes = useChanges(planId, version, revision)
+  if (!changes.data) return null
+  if (changes.data.length === 0) return <p className="sheet quiet mb-0">{t('plans.noChanges', { version })}</p>
+  return (
+    <section className="sheet">
+      <h2>{t('plans.changesSince', { version })}</h2>
+      <div className="table-responsive">
+        <table className="table">
+          <thead><tr><th /><th>{t('plans.before')}</th><th>{t('plans.after_')}</th></tr></thead>
+          <tbody>{changes.data.slice(0, 60).map((each) => <tr key={each.where}><td>{each.where}</td><td>{each.before}</td><td className="strong">{each.after}</td></tr>)}</tbody>
+        </table>
+      </div>
+    </section>
+  )
+}
+
+function Versions({ draft }: { draft: Draft }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  return (
+    <section className="sheet">
+      <h2>{t('plans.versions')}</h2>
+      {draft.saved.versions.length === 0 && <p className="quiet mb-0">{t('plans.noVersions')}</p>}
+      <ul className="assumed rule-rows">
+        {[...draft.saved.versions].reverse().map((version) => (
+          <li key={version.version}>
+            <p className="strong mb-0">{t('plans.versionLine', { version: version.version, by: version.signed_by, when: whenOf(version.signed_at) })}</p>
+            <p className="mb-0">{words(version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason }))}</p>
+            <p className="quiet hash mb-0">{version.hash}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

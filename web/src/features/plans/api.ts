@@ -1,0 +1,89 @@
+import { useQuery } from '@tanstack/react-query'
+
+import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { useWrite } from '../../shared/client/useWrite'
+
+export type PlanView = Schemas['PlanView']
+export type Plan = PlanView['document']
+export type Step = Plan['steps'][number]
+export type Hazard = Plan['hazards'][number]
+export type Decision = Hazard['decisions'][number]
+export type Control = Plan['controls'][number]
+export type Proof = Schemas['Proof']
+export type Tree = Schemas['Tree']
+export type Reference = Schemas['Reference']
+
+export function usePlans() {
+  return useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+}
+
+export function usePlan(planId: string) {
+  return useQuery({
+    queryKey: ['plan', planId],
+    queryFn: () => answered(client.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
+    refetchOnWindowFocus: false,
+  })
+}
+
+export function useReference() {
+  return useQuery({ queryKey: ['reference'], queryFn: () => answered(client.GET('/api/reference')), staleTime: Infinity })
+}
+
+export function useCreatePlan() {
+  return useWrite((body: Schemas['PlanCreate'], key) => answered(client.POST('/api/plans', { params: { header: keyed(key) }, body })), ['plans'])
+}
+
+export function savePlan(planId: string, body: Schemas['PlanSave'], key: string) {
+  return answered(client.PUT('/api/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) }, body }))
+}
+
+export function useSign(planId: string) {
+  return useWrite(
+    (body: Schemas['PlanSign'], key) => answered(client.POST('/api/plans/{plan_id}/signature', { params: { path: { plan_id: planId }, header: keyed(key) }, body })),
+    ['plan', 'plans', 'ledger'],
+  )
+}
+
+export function useProof(planId: string, plan: Plan) {
+  return useQuery({
+    queryKey: ['proof', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', { params: { path: { plan_id: planId } }, body: plan })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    retry: false,
+  })
+}
+
+export function useRepeated(planId: string, plan: Plan) {
+  return useQuery({
+    queryKey: ['repeated', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', { params: { path: { plan_id: planId } }, body: plan })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    retry: false,
+  })
+}
+
+export function useSuggestions(planId: string, plan: Plan) {
+  return useQuery({
+    queryKey: ['suggestions', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', { params: { path: { plan_id: planId } }, body: plan })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+  })
+}
+
+export async function usualAnswers(planId: string, plan: Plan, hazard: string, decision: Decision) {
+  const advice = await answered(
+    client.POST('/api/plans/{plan_id}/advice/{hazard}/{step}', { params: { path: { plan_id: planId, hazard, step: decision.step } }, body: plan }),
+  )
+  return advice.answers[decision.tree] ?? []
+}
+
+export function useChanges(planId: string, version: number | undefined, revision: number) {
+  return useQuery({
+    queryKey: ['changes', planId, version, revision],
+    queryFn: () => answered(client.GET('/api/plans/{plan_id}/versions/{version}/changes', { params: { path: { plan_id: planId, version: version ?? 1 } } })),
+    enabled: version !== undefined,
+  })
+}

@@ -1,0 +1,2 @@
+export { PlanPage } from './PlanPage'
+export { PlansPage } from './PlansPage'

@@ -1,0 +1,81 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useCallback, useEffect, useRef, useState } from 'react'
+
+import { EntryKey, Problem } from '../../shared/client/client'
+import { type Plan, type PlanView, savePlan } from './api'
+
+const PAUSE_MS = 900
+
+/** The plan on screen: every change is kept here at once and saved after a pause; a conflict is told, never overwritten. */
+export function useDraft(view: PlanView, mayWrite: boolean) {
+  const queries = useQueryClient()
+  const [plan, setPlan] = useState<Plan>(view.document)
+  const [saved, setSaved] = useState<PlanView>(view)
+  const [problem, setProblem] = useState<unknown>(null)
+  const [saving, setSaving] = useState(false)
+  const [key] = useState(() => new EntryKey())
+  const latest = useRef(plan)
+  const dirty = JSON.stringify(plan) !== JSON.stringify(saved.document)
+  const conflict = problem instanceof Problem && problem.code === 'conflict' ? problem : null
+
+  const save = useCallback(
+    async (revision: number) => {
+      const sent = latest.current
+      setSaving(true)
+      try {
+        const entry = { revision, document: sent }
+        const reply = await savePlan(view.plan_id, entry, key.for(entry))
+        key.done()
+        setSaved(reply)
+        setProblem(null)
+        // take over the controls the server made, unless somebody typed on meanwhile
+        setPlan((now) => (now === sent ? reply.document : { ...now, controls: reply.document.controls }))
+        queries.setQueryData(['plan', view.plan_id], reply)
+        await queries.invalidateQueries({ queryKey: ['plans'] })
+      } catch (error) {
+        setProblem(error)
+      } finally {
+        setSaving(false)
+      }
+    },
+    [view.plan_id, queries, key],
+  )
+
+  useEffect(() => {
+    latest.current = plan
+  }, [plan])
+
+  useEffect(() => {
+    if (!mayWrite || !dirty || problem || saving) return
+    const timer = setTimeout(() => void save(saved.revision), PAUSE_MS)
+    return () => clearTimeout(timer)
+  }, [plan, dirty, problem, saving, mayWrite, save, saved.revision])
+
+  const change = useCallback(
+    (part: Partial<Plan>) => {
+      if (!mayWrite) return
+      setProblem((now: unknown) => (now instanceof Problem && now.code === 'conflict' ? now : null))
+      setPlan((now) => ({ ...now, ...part }))
+    },
+    [mayWrite],
+  )
+
+  function loadTheirs(theirs: PlanView) {
+    setSaved(theirs)
+    setPlan(theirs.document)
+    setProblem(null)
+  }
+
+  function keepMine() {
+    const revision = Number(conflict?.fields.revision)
+    setProblem(null)
+    void save(revision)
+  }
+
+  // a signature changes what hangs on the draft, not the draft: take it over where the revision is the same
+  const standing = view.revision === saved.revision ? { ...saved, versions: view.versions, changed_since_signed: view.changed_since_signed } : saved
+
+  return { plan, saved: standing, change, dirty, saving, problem, conflict, loadTheirs, keepMine, again: () => void save(saved.revision) }
+}
+
+export type Draft = ReturnType<typeof useDraft>

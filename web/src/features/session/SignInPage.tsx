@@ -1,0 +1,47 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useSession, useSignIn } from '../../shared/session'
+import { useUnits } from '../../shared/units'
+
+export function SignInPage() {
+  const { t } = useTranslation()
+  const { temp } = useUnits()
+  const session = useSession()
+  const signIn = useSignIn()
+  const [name, setName] = useState('')
+  const [password, setPassword] = useState('')
+  const site = session.data
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    signIn.mutate({ name, password })
+  }
+  return (
+    <main className="door">
+      <div className="door-words">
+        <svg width="64" height="64" viewBox="0 0 64 64" aria-hidden="true">
+          <path d="M14 18h36M14 34h36M14 50h20" className="logo-line" />
+          <circle cx="48" cy="50" r="5" fill="#fff" />
+        </svg>
+        <p className="door-name">Brinefrost</p>
+        <p>{t('signIn.lead')}</p>
+        {site && <p className="door-site">{t('shift.sub', { site: site.site, altitude: site.altitude_m.toLocaleString('en'), boiling: temp(site.boiling_c) })}</p>}
+      </div>
+      <Form className="door-form" onSubmit={submit}>
+        <h1>{t('signIn.title')}</h1>
+        <Form.Group controlId="name">
+          <Form.Label>{t('signIn.name')}</Form.Label>
+          <Form.Control autoComplete="username" autoFocus required value={name} onChange={(event) => setName(event.target.value)} />
+        </Form.Group>
+        <Form.Group controlId="password">
+          <Form.Label>{t('signIn.password')}</Form.Label>
+          <Form.Control type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+        </Form.Group>
+        <ProblemLine problem={signIn.error} />
+        <Button type="submit" disabled={signIn.isPending}>{signIn.isPending ? t('signIn.wait') : t('signIn.go')}</Button>
+      </Form>
+    </main>
+  )
+}

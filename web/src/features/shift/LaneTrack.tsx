@@ -1,0 +1,105 @@
+import { useEffect, useRef, useState } from 'react'
+
+import { shapeOf, MarkGlyph } from '../../shared/parts/StateMark'
+import { useUnits } from '../../shared/units'
+import type { Lane } from './api'
+
+export const TRACK_WIDTH = 800
+const TALL = 108
+const LOW = 76
+const LOW_C = -2
+const HIGH_C = 72
+
+interface Props {
+  lane: Lane
+  fromS: number
+  toS: number
+  nowS: number
+  ticks: number[]
+  tall: boolean
+}
+
+/** One lane: measured curve solid, expected dashed, step bars with their names, checks as shapes. */
+export function LaneTrack({ lane, fromS, toS, nowS, ticks, tall }: Props) {
+  const host = useRef<HTMLDivElement>(null)
+  const width = useWidth(host)
+  const { words } = useUnits()
+  const x = (s: number) => ((s - fromS) / (toS - fromS)) * width
+  const height = tall ? TALL : LOW
+  const [top, floor] = [16, height - 26]
+  const y = (c: number) => floor - ((Math.min(c, HIGH_C) - LOW_C) / (HIGH_C - LOW_C)) * (floor - top)
+  const inside = (s: number) => s >= fromS && s <= toS
+  const waits = lane.blocks.every((block) => block.finished || !block.started) ? words(lane.waits_for) : ''
+  const id = `hatch-${lane.batch_id}`
+  return (
+    <div className="lane-track" ref={host}>
+      <svg width={width} height={height} aria-hidden="true">
+        <defs>
+          <pattern id={id} width="8" height="8" patternTransform="rotate(45)" patternUnits="userSpaceOnUse">
+            <line x1="0" y1="0" x2="0" y2="8" className="hatch-line" />
+          </pattern>
+        </defs>
+        <rect width={width} height={height - 4} className="track-ground" />
+        {ticks.map((tick) => <line key={tick} x1={x(tick)} x2={x(tick)} y1={0} y2={height - 4} className="track-tick" />)}
+        {lane.words && typeof lane.growth_from_c === 'number' && typeof lane.growth_to_c === 'number' && (
+          <rect x={Math.max(0, x(nowS))} y={y(lane.growth_to_c)} width={Math.max(0, width - x(nowS))} height={y(lane.growth_from_c) - y(lane.growth_to_c)} fill={`url(#${id})`} />
+        )}
+        {lane.blocks.map((block) => {
+          const [from, to] = [Math.max(0, x(Date.parse(block.starts) / 1000)), Math.min(width, x(Date.parse(block.ends) / 1000))]
+          if (to <= 0 || from >= width || to - from < 2) return null
+          const running = block.started && !block.finished
+          return (
+            <g key={block.step}>
+              <rect x={from} y={height - 20} width={to - from - 2} height={15} rx={2} className={running ? 'bar-running' : 'bar-other'} />
+              {to - from > 34 && <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>{clipped(block.name, to - from)}</text>}
+            </g>
+          )
+        })}
+        {lane.curves.map((curve) => {
+          const points = curve.times_s.map((s, i) => `${x(s).toFixed(1)},${y(curve.values[i] ?? 0).toFixed(1)}`)
+          const kind = curve.basis !== 'expected' ? 'curve-measured' : lane.words ? 'curve-misses' : 'curve-expected'
+          return (
+            <g key={`${curve.step}${curve.name}${curve.basis}`}>
+              <polyline points={points.join(' ')} className={kind} />
+              {curve.basis === 'hand' && curve.times_s.map((s, i) => <circle key={s} cx={x(s)} cy={y(curve.values[i] ?? 0)} r={3} className="curve-dot" />)}
+            </g>
+          )
+        })}
+        <line x1={x(nowS)} x2={x(nowS)} y1={0} y2={height} className="track-now" />
+        {lane.checks.filter((check) => check.state !== 'missed' && inside(Date.parse(check.due_at) / 1000)).map((check) => (
+          <MarkGlyph key={check.id} shape={shapeOf(check.state)} x={x(Date.parse(check.due_at) / 1000)} y={9} size={13} />
+        ))}
+        {waits && <text x={12} y={height / 2} className="lane-waits">{waits}</text>}
+        {lane.words && <Flag x={x(nowS)} width={width} text={words(lane.words)} />}
+      </svg>
+    </div>
+  )
+}
+
+function Flag({ x, width, text }: { x: number; width: number; text: string }) {
+  const wide = Math.min(text.length * 6.7 + 18, Math.max(140, width - 8))
+  const at = Math.min(x + 22, width - wide - 4)
+  return (
+    <g>
+      <rect x={at} y={22} width={wide} height={22} rx={3} className="flag" />
+      <text x={at + 9} y={37.5} className="flag-text">{text}</text>
+    </g>
+  )
+}
+
+function clipped(text: string, room: number): string {
+  const most = Math.floor((room - 10) / 6.4)
+  return text.length > most ? `${text.slice(0, Math.max(1, most - 1))}…` : text
+}
+
+function useWidth(host: React.RefObject<HTMLDivElement | null>): number {
+  const [width, setWidth] = useState(TRACK_WIDTH)
+  useEffect(() => {
+    const element = host.current
+    if (!element) return
+    const watcher = new ResizeObserver(() => setWidth(element.clientWidth))
+    watcher.observe(element)
+    return () => watcher.disconnect()
+  }, [host])
+  return width
+}

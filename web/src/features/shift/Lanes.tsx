@@ -1,0 +1,66 @@
+import type { ReactNode } from 'react'
+import { useTranslation } from 'react-i18next'
+import { Link } from 'react-router'
+
+import { dayOf, timeOf } from '../../shared/clock'
+import { useUnits } from '../../shared/units'
+import type { Lane } from './api'
+import { LaneTrack, TRACK_WIDTH } from './LaneTrack'
+
+const FEW = 7 // so many lanes and fewer have room to be tall
+
+interface Props {
+  lanes: readonly Lane[]
+  fromS: number
+  toS: number
+  nowS: number
+  corner: ReactNode
+}
+
+/** Every running batch a lane against one clock, with a pinned axis and one now-line. */
+export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const ticks = ticksBetween(fromS, toS)
+  const share = (s: number) => ((s - fromS) / (toS - fromS)) * 100
+  const long = toS - fromS > 86400
+  return (
+    <div className="lanes">
+      <div className="lane-axis">
+        {corner}
+        <div className="lane-clock" aria-hidden="true">
+          <svg viewBox={`0 0 ${TRACK_WIDTH} 30`} preserveAspectRatio="none" className="axis-lines">
+            {ticks.map((tick) => <line key={tick} x1={(share(tick) / 100) * TRACK_WIDTH} x2={(share(tick) / 100) * TRACK_WIDTH} y1={20} y2={30} />)}
+          </svg>
+          {ticks.filter((tick) => Math.abs(share(tick) - share(nowS)) > 5 || share(tick) < share(nowS) - 7).map((tick) => <AxisLabel key={tick} at={share(tick)} text={long ? dayOf(tick * 1000) : timeOf(tick * 1000)} />)}
+          <AxisLabel at={share(nowS)} text={timeOf(nowS * 1000)} now />
+        </div>
+      </div>
+      {lanes.map((lane) => (
+        <Link key={lane.batch_id} to={`/batches/${lane.batch_id}`} className="lane">
+          <div className="lane-name">
+            <span className="quiet">{lane.code}</span>
+            <span className="strong">{lane.name}</span>
+            <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: lane.mass_kg })}</span>
+            <span className="visually-hidden">{words(lane.words || t('shift.quiet'))}</span>
+          </div>
+          <LaneTrack lane={lane} fromS={fromS} toS={toS} nowS={nowS} ticks={ticks} tall={lanes.length <= FEW} />
+        </Link>
+      ))}
+    </div>
+  )
+}
+
+function AxisLabel({ at, text, now = false }: { at: number; text: string; now?: boolean }) {
+  return (
+    <span className={now ? 'axis-label now' : 'axis-label'} style={{ left: `${at}%` }}>
+      {text}
+    </span>
+  )
+}
+
+function ticksBetween(fromS: number, toS: number): number[] {
+  const step = toS - fromS > 86400 ? 86400 : 3600
+  const first = Math.ceil(fromS / step) * step
+  return Array.from({ length: Math.floor((toS - first) / step) + 1 }, (_, i) => first + i * step)
+}

@@ -1,0 +1,1 @@
+export { ShiftPage } from './ShiftPage'

@@ -1,0 +1,33 @@
+import '@fontsource/barlow/500.css'
+import '@fontsource/barlow/600.css'
+import '@fontsource/barlow-semi-condensed/400.css'
+import '@fontsource/barlow-semi-condensed/500.css'
+import '@fontsource/barlow-semi-condensed/600.css'
+import 'bootstrap/dist/css/bootstrap.min.css'
+import './shared/look/look.css'
+import './shared/look/parts.css'
+import './shared/look/pages.css'
+import './shared/look/bench.css'
+import './shared/text/i18n'
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { BrowserRouter } from 'react-router'
+
+import { App } from './App'
+import { theme } from './shared/theme'
+
+document.documentElement.dataset.bsTheme = theme()
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, networkMode: 'always' } } })
+const root = document.getElementById('root')
+if (!root) throw new Error('the page has no root')
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,66 @@
+import createClient from 'openapi-fetch'
+
+import type { components, paths } from './schema.gen'
+
+export type Schemas = components['schemas']
+
+/** What the server says when it refuses, or what we say when it is gone. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    sentence: string,
+    readonly fields: Record<string, unknown> = {},
+  ) {
+    super(sentence)
+  }
+}
+
+export const client = createClient<paths>({ baseUrl: '/' })
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** Await an answer; throw a Problem when it is a refusal or when nothing came back. */
+export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new Problem(0, 'offline', '')
+  }
+  if (answer.response.ok && answer.data !== undefined) return answer.data
+  throw problemFrom(answer.response.status, answer.error)
+}
+
+export function problemFrom(status: number, body: unknown): Problem {
+  const said = body as { code?: string; sentence?: string; fields?: Record<string, unknown> } | undefined
+  if (said?.code) return new Problem(status, said.code, said.sentence ?? '', said.fields)
+  return new Problem(status, status >= 500 || status === 0 ? 'offline' : 'http', '')
+}
+
+/** One key for one entry: a second try with the same content carries the same key, so it lands once. */
+export class EntryKey {
+  private content = ''
+  private key = ''
+
+  for(entry: unknown): string {
+    const content = JSON.stringify(entry)
+    if (content !== this.content || !this.key) {
+      this.content = content
+      this.key = crypto.randomUUID()
+    }
+    return this.key
+  }
+
+  done(): void {
+    this.key = ''
+  }
+}
+
+export function keyed(key: string): { 'Idempotency-Key': string } {
+  return { 'Idempotency-Key': key }
+}

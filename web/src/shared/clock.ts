@@ -1,0 +1,86 @@
+import { useEffect, useState } from 'react'
+
+/** The server's clock and the kitchen's zone, as last told. */
+const told = { offsetMs: 0, zone: 'UTC' }
+
+export function setClock(serverNow: string, zone: string): void {
+  told.offsetMs = Date.parse(serverNow) - Date.now()
+  told.zone = zone
+}
+
+export function nowMs(): number {
+  return Date.now() + told.offsetMs
+}
+
+export function zone(): string {
+  return told.zone
+}
+
+const formats = new Map<string, Intl.DateTimeFormat>()
+
+function format(options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = told.zone + JSON.stringify(options)
+  let kept = formats.get(key)
+  if (!kept) {
+    kept = new Intl.DateTimeFormat('en-GB', { timeZone: told.zone, ...options })
+    formats.set(key, kept)
+  }
+  return kept
+}
+
+const TIME: Intl.DateTimeFormatOptions = { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }
+const DAY: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short' }
+
+export function timeOf(moment: string | number): string {
+  return format(TIME).format(new Date(moment))
+}
+
+export function dayOf(moment: string | number): string {
+  return format(DAY).format(new Date(moment))
+}
+
+export function weekdayOf(moment: string | number): string {
+  return format({ weekday: 'long' }).format(new Date(moment))
+}
+
+export function hourOf(moment: number): number {
+  return Number(format({ hour: '2-digit', hourCycle: 'h23' }).format(new Date(moment)))
+}
+
+/** Time alone for today, day and time else. */
+export function whenOf(moment: string | number): string {
+  return dayOf(moment) === dayOf(nowMs()) ? timeOf(moment) : `${dayOf(moment)}, ${timeOf(moment)}`
+}
+
+/** A clock time of the kitchen's zone, on the day that puts it closest before now. */
+export function momentFromClock(text: string): number | null {
+  const match = /^(\d{1,2})[:.]?(\d{2})$/.exec(text.trim())
+  if (!match) return null
+  const [hours, minutes] = [Number(match[1]), Number(match[2])]
+  if (hours > 23 || minutes > 59) return null
+  const now = nowMs()
+  const start = Math.floor(now / 60000) * 60000
+  for (let back = -30; back < 24 * 60; back += 1) {
+    const moment = start - back * 60000
+    if (timeOf(moment) === `${String(hours).padStart(2, '0')}:${match[2]}`) return moment
+  }
+  return null
+}
+
+export function lengthOf(seconds: number): string {
+  const minutes = Math.round(Math.abs(seconds) / 60)
+  if (minutes < 60) return `${minutes} min`
+  const hours = Math.floor(minutes / 60)
+  if (hours >= 48) return `${Math.floor(hours / 24)} d ${hours % 24} h`
+  return minutes % 60 ? `${hours} h ${String(minutes % 60).padStart(2, '0')} min` : `${hours} h`
+}
+
+/** Re-render as the clock goes. */
+export function useNow(everyMs = 15000): number {
+  const [now, setNow] = useState(nowMs)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(nowMs()), everyMs)
+    return () => clearInterval(timer)
+  }, [everyMs])
+  return now
+}

@@ -1,0 +1,32 @@
+import { useTranslation } from 'react-i18next'
+import { NavLink, Outlet } from 'react-router'
+
+import { useInstruments } from '../session'
+
+const PLACES = ['shift', 'batches', 'plans', 'bench', 'ledger'] as const
+
+/** The rail of places and the page beside it. */
+export function Frame() {
+  const { t } = useTranslation()
+  useInstruments() // fetched ahead, so that the first number pad has its instrument
+  return (
+    <div className="frame">
+      <nav className="rail" aria-label={t('menu.places')}>
+        <div className="rail-mark">
+          <svg width="36" height="36" viewBox="0 0 64 64" aria-hidden="true">
+            <path d="M14 18h36M14 34h36M14 50h20" className="logo-line" />
+            <circle cx="48" cy="50" r="5" fill="#fff" />
+          </svg>
+        </div>
+        {PLACES.map((place) => (
+          <NavLink key={place} to={`/${place}`}>
+            {t(`places.${place}`)}
+          </NavLink>
+        ))}
+      </nav>
+      <main>
+        <Outlet />
+      </main>
+    </div>
+  )
+}

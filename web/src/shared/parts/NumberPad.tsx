@@ -1,0 +1,178 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form, Modal } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import { answered, client, keyed, Problem, type Schemas } from '../client/client'
+import { useWrite } from '../client/useWrite'
+import { momentFromClock, nowMs, timeOf } from '../clock'
+import { useInstruments } from '../session'
+import { setTemperatureUnit, useUnits } from '../units'
+import { ProblemLine } from './ProblemLine'
+
+type Quantity = Schemas['ReadingEntry']['quantity']
+
+export interface PadTarget {
+  batchId: string
+  batchCode: string
+  step: string
+  quantity: Quantity
+  what: string
+  check?: string
+  expected?: [number, number]
+  corrects?: { reading: string; value: string; time: string; takenAt: string }
+}
+
+const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '−', '0', '.']
+
+/** Two touches and a number: the pad that logs every check. */
+export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () => void }) {
+  const { t } = useTranslation()
+  const { unit, temp, words } = useUnits()
+  const instruments = useInstruments()
+  const [text, setText] = useState('')
+  const [clock, setClock] = useState('')
+  const [chosen, setChosen] = useState('')
+  const [hint, setHint] = useState('')
+  const write = useWrite(
+    (body: Schemas['ReadingEntry'], key) =>
+      answered(client.POST('/api/batches/{batch_id}/readings', { params: { path: { batch_id: target.batchId }, header: keyed(key) }, body })),
+    ['batch', 'batches', 'shift'],
+  )
+  const wanted = target.quantity === 'air' ? 'unit' : 'probe'
+  const fitting = (instruments.data ?? []).filter((item) => item.quantities.includes(target.quantity)).sort((a, b) => Number(b.kind === wanted) - Number(a.kind === wanted))
+  const best = fitting.find((item) => Date.parse(item.due_at) > nowMs()) ?? fitting[0]
+  const instrument = chosen || best?.id || ''
+  const problem = write.error
+  const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
+  const padUnit = ['core', 'bath', 'air'].includes(target.quantity) ? unit : target.quantity === 'ph' ? 'pH' : '%'
+
+  function send(over: Partial<Schemas['ReadingEntry']> = {}) {
+    const value = Number(text.replace('−', '-').replace(',', '.'))
+    if (!text || Number.isNaN(value)) return setHint(t('pad.empty'))
+    if (!instrument) return setHint(t('pad.wait'))
+    const moment = clock ? momentFromClock(clock) : target.corrects ? Date.parse(target.corrects.takenAt) : nowMs()
+    if (moment === null) return setHint(t('pad.clockWrong'))
+    setHint('')
+    write.mutate(
+      {
+        step: target.step,
+        quantity: target.quantity,
+        value,
+        unit: padUnit,
+        taken_at: takenAt(moment),
+        instrument,
+        check: target.check ?? '',
+        corrects: target.corrects?.reading ?? null,
+        confirmed: false,
+        note: '',
+        ...over,
+      },
+      { onSuccess: onClose },
+    )
+  }
+
+  // a retry must carry the same moment, or it would be another entry
+  const [held, setHeld] = useState<{ for: string; at: string } | null>(null)
+  function takenAt(moment: number): string {
+    const name = `${text}|${clock}`
+    if (held?.for === name) return held.at
+    const at = new Date(moment).toISOString()
+    setHeld({ for: name, at })
+    return at
+  }
+
+  function press(key: string) {
+    write.reset()
+    if (key === '−') setText((now) => (now.startsWith('−') ? now.slice(1) : `−${now}`))
+    else if (key === '.') setText((now) => (/[.,]/.test(now) ? now : `${now || '0'}.`))
+    else setText((now) => (now.length < 7 ? now + key : now))
+  }
+
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    send()
+  }
+
+  const suggestion = problem instanceof Problem ? problem.fields.suggestion_c : null
+  return (
+    <Modal show onHide={onClose} centered aria-labelledby="pad-title">
+      <Modal.Header closeButton>
+        <div>
+          <Modal.Title as="h2" id="pad-title">{target.what}</Modal.Title>
+          <p className="quiet mb-0">
+            {target.batchCode}
+            {target.expected && ` · ${t('batch.expectedBand', { low: temp(target.expected[0], 0), high: temp(target.expected[1], 0) })}`}
+          </p>
+        </div>
+      </Modal.Header>
+      <Form onSubmit={submit}>
+        <Modal.Body>
+          {target.corrects && <p>{words(t('pad.correcting', { value: target.corrects.value, time: target.corrects.time }))}</p>}
+          <div className="pad-screen">
+            <input
+              aria-label={target.what}
+              inputMode="none"
+              autoComplete="off"
+              autoFocus
+              value={text}
+              onChange={(event) => {
+                write.reset()
+                setText(event.target.value.replace('-', '−').replace(/[^0-9.,−]/g, '').slice(0, 8))
+              }}
+            />
+            <Button variant="link" className="unit" disabled={padUnit !== unit} onClick={() => setTemperatureUnit(unit === '°C' ? '°F' : '°C')}>
+              {padUnit}
+            </Button>
+          </div>
+          <div className="pad-keys">
+            {KEYS.map((key) => (
+              <button type="button" key={key} onClick={() => press(key)}>{key}</button>
+            ))}
+          </div>
+          <div className="pad-facts">
+            <Form.Group controlId="pad-instrument">
+              <Form.Label>{t('pad.instrument')}</Form.Label>
+              <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
+                {fitting.map((item) => (
+                  <option key={item.id} value={item.id}>
+                    {item.name} ±{item.uncertainty}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                  </option>
+                ))}
+              </Form.Select>
+            </Form.Group>
+            <Form.Group controlId="pad-time">
+              <Form.Label>{t('pad.time')}</Form.Label>
+              <Form.Control value={clock} placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`} onChange={(event) => setClock(event.target.value)} />
+            </Form.Group>
+          </div>
+          {hint && <p className="hot mt-2 mb-0" role="alert">{hint}</p>}
+          {asked ? (
+            <div className="asked" role="alert">
+              <p>{words(asked.message)}</p>
+              {typeof suggestion === 'number' && padUnit === '°C' && (
+                <Button onClick={() => send({ unit: '°F', confirmed: true })}>{t('pad.fahrenheit', { value: temp(suggestion) })}</Button>
+              )}
+              <Button variant="outline-primary" onClick={() => send({ confirmed: true })}>{t('pad.yes')}</Button>
+              <Button variant="link" onClick={() => { write.reset(); setText('') }}>{t('pad.change')}</Button>
+            </div>
+          ) : (
+            problem && (
+              <div className="mt-3">
+                <ProblemLine problem={problem} />
+                {typeof suggestion === 'number' && padUnit === '°C' && (
+                  <Button className="mt-2" onClick={() => send({ unit: '°F', confirmed: true })}>{t('pad.fahrenheit', { value: temp(suggestion) })}</Button>
+                )}
+              </div>
+            )
+          )}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-primary" onClick={() => { write.reset(); setText((now) => now.slice(0, -1)) }}>{t('pad.delete')}</Button>
+          <Button type="submit" className="flex-fill" disabled={write.isPending || !text}>
+            {problem instanceof Problem && problem.code === 'offline' ? t('pad.sendAgain') : t('pad.save')}
+          </Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  )
+}

@@ -1,0 +1,19 @@
+import type { ReactNode } from 'react'
+
+import { PersonMenu } from './PersonMenu'
+
+/** The bar above a page: what it is, what it is about, and what to do here. */
+export function PageBar({ title, sub, children }: { title: ReactNode; sub?: ReactNode; children?: ReactNode }) {
+  return (
+    <header className="bar">
+      <div className="titles">
+        <h1>{title}</h1>
+        {sub && <p className="quiet">{sub}</p>}
+      </div>
+      <div className="push row-line">
+        {children}
+        <PersonMenu />
+      </div>
+    </header>
+  )
+}

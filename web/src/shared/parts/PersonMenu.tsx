@@ -1,0 +1,38 @@
+import { Dropdown } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+import { useNavigate } from 'react-router'
+
+import { useSession, useSignOut } from '../session'
+import { setTheme, useTheme } from '../theme'
+import { setUnit, useUnits } from '../units'
+
+export function PersonMenu() {
+  const { t } = useTranslation()
+  const session = useSession()
+  const signOut = useSignOut()
+  const theme = useTheme()
+  const { choice } = useUnits()
+  const navigate = useNavigate()
+  const person = session.data?.person
+  if (!person) return null
+  const initials = person.name.split(' ').map((part) => part[0]).join('').slice(0, 2)
+  const other = { temperature: choice.temperature === '°C' ? '°F' : '°C', length: choice.length === 'mm' ? 'in' : 'mm', mass: choice.mass === 'g' ? 'oz' : 'g' } as const
+  return (
+    <Dropdown align="end">
+      <Dropdown.Toggle variant="outline-primary" className="person">
+        {initials} <span className="visually-hidden">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</span>
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.ItemText className="quiet small">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</Dropdown.ItemText>
+        <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
+        <Dropdown.Item onClick={() => setUnit('temperature', other.temperature)}>{t('menu.units', { unit: other.temperature })}</Dropdown.Item>
+        <Dropdown.Item onClick={() => setUnit('length', other.length)}>{t('menu.lengths', { unit: other.length })}</Dropdown.Item>
+        <Dropdown.Item onClick={() => setUnit('mass', other.mass)}>{t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}</Dropdown.Item>
+        <Dropdown.Item onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+          {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
+        </Dropdown.Item>
+        <Dropdown.Item onClick={() => signOut.mutate(undefined)}>{t('menu.out')}</Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  )
+}

@@ -1,0 +1,51 @@
+import { lengthOf } from './clock'
+import { celsiusFrom, KILOGRAMS, METRES, shown, type UnitChoice } from './units'
+
+/** How a number kept in °C, m, kg, s or % is written for somebody: its unit, and there and back. */
+export interface Measure {
+  unit: string
+  digits: number
+  toShown: (inside: number) => number
+  toInside: (typed: number) => number
+}
+
+const SECONDS: Record<string, number> = { s: 1, min: 60, h: 3600, d: 86400 }
+
+function scaled(unit: string, factor: number, digits: number): Measure {
+  return { unit, digits, toShown: (inside) => inside / factor, toInside: (typed) => typed * factor }
+}
+
+/** The measure of a kind of quantity, in the units somebody chose. `show` is how the server would write it. */
+export function measureFor(kind: string, show: string, choice: UnitChoice): Measure {
+  switch (kind) {
+    case 'temperature':
+      return { unit: choice.temperature, digits: 1, toShown: (c) => shown(c, choice.temperature), toInside: (v) => celsiusFrom(v, choice.temperature) }
+    case 'difference':
+      return scaled(choice.temperature, choice.temperature === '°F' ? 1 / 1.8 : 1, 2)
+    case 'length':
+      return choice.length === 'in' ? scaled('in', METRES.in, 2) : scaled('mm', METRES.mm, 1)
+    case 'height':
+      return choice.length === 'in' ? scaled('ft', METRES.ft, 0) : scaled('m', METRES.m, 0)
+    case 'mass':
+      if (show === 'kg') return choice.mass === 'oz' ? scaled('lb', KILOGRAMS.lb, 2) : scaled('kg', KILOGRAMS.kg, 2)
+      return choice.mass === 'oz' ? scaled('oz', KILOGRAMS.oz, 2) : scaled('g', KILOGRAMS.g, 1)
+    case 'time':
+      return scaled(show || 'min', SECONDS[show || 'min'] ?? 60, 2)
+    case 'percent':
+      return scaled('%', 1, 2)
+    case 'ph':
+      return scaled('pH', 1, 2)
+    default:
+      return scaled(show, 1, 3)
+  }
+}
+
+/** A number with as many digits as it needs and no more than its measure has. */
+export function written(value: number, digits: number): string {
+  return String(Number(value.toFixed(digits)))
+}
+
+/** A length of time in words, from seconds up. */
+export function lasting(seconds: number): string {
+  return Math.abs(seconds) < 120 ? `${Math.round(seconds)} s` : lengthOf(seconds)
+}

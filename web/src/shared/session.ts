@@ -1,0 +1,57 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+
+import { answered, client, type Problem, type Schemas } from './client/client'
+import { setClock } from './clock'
+
+type Session = Schemas['SessionRead']
+
+function settled(session: Session): Session {
+  setClock(session.now, session.zone)
+  return session
+}
+
+export function useSession() {
+  return useQuery({
+    queryKey: ['session'],
+    queryFn: async () => settled(await answered(client.GET('/api/session'))),
+    staleTime: 60_000,
+    refetchInterval: 120_000,
+  })
+}
+
+function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
+  const queries = useQueryClient()
+  return useMutation<Session, Problem, Entry>({
+    mutationFn: change,
+    networkMode: 'always',
+    onSuccess: (session) => {
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== 'session' })
+      queries.setQueryData(['session'], settled(session))
+    },
+  })
+}
+
+export function useSignIn() {
+  return useSessionChange((body: Schemas['SignIn']) => answered(client.POST('/api/session', { body })))
+}
+
+export function usePinSwitch() {
+  return useSessionChange((body: Schemas['PinSwitch']) => answered(client.POST('/api/session/switch', { body })))
+}
+
+export function useSignOut() {
+  return useSessionChange<undefined>(() => answered(client.DELETE('/api/session')))
+}
+
+export function usePeople() {
+  return useQuery({ queryKey: ['people'], queryFn: () => answered(client.GET('/api/people')) })
+}
+
+export function useInstruments() {
+  return useQuery({ queryKey: ['instruments'], queryFn: () => answered(client.GET('/api/instruments')), staleTime: 60_000 })
+}
+
+export function useRole() {
+  const role = useSession().data?.person?.role
+  return { isLead: role === 'lead', mayLog: role === 'lead' || role === 'cook' }
+}

@@ -1,0 +1,34 @@
+import { useSyncExternalStore } from 'react'
+
+export type Theme = 'light' | 'dark'
+
+const KEY = 'brinefrost.theme'
+const listeners = new Set<() => void>()
+
+export function theme(): Theme {
+  const kept = localStorage.getItem(KEY)
+  if (kept === 'light' || kept === 'dark') return kept
+  return window.matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light'
+}
+
+export function setTheme(next: Theme): void {
+  localStorage.setItem(KEY, next)
+  document.documentElement.dataset.bsTheme = next
+  listeners.forEach((listener) => listener())
+}
+
+export function useTheme(): Theme {
+  return useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener)
+      return () => listeners.delete(listener)
+    },
+    theme,
+    () => 'light',
+  )
+}
+
+/** A colour of the look, as the browser has it now; charts draw with it. */
+export function ink(name: string): string {
+  return getComputedStyle(document.documentElement).getPropertyValue(`--bf-${name}`).trim()
+}

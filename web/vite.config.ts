@@ -1,0 +1,9 @@
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [react()],
+  // no inlined assets: the content security policy allows only files of our own
+  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:8717' } },
+})
