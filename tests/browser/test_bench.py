@@ -83,6 +83,26 @@ def test_rows_presets_and_bad_input(visit: Callable[..., Page]) -> None:
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
 
 
+def test_nothing_typed_is_lost_while_the_address_follows(visit: Callable[..., Page]) -> None:
+    """The address is written a little after the typing; on a slow tablet it arrives later still."""
+    page = visit("cook", "/bench/heat")
+    expect(page.locator(".bench-verdict")).to_be_visible()
+    slow = page.context.new_cdp_session(page)
+    slow.send("Emulation.setCPUThrottlingRate", {"rate": 8})
+    thickness = page.get_by_label("Thickness or diameter", exact=True)
+    for wait_ms in range(135, 185, 5):  # around the moment at which an address is written
+        thickness.fill("31")
+        page.wait_for_timeout(wait_ms)
+        thickness.fill("32")
+        page.wait_for_timeout(400)
+        expect(thickness).to_have_value("32")
+        expect(page).to_have_url(re.compile(r"thickness_m=0\.032"))
+    page.goto("/bench/ferment")
+    page.get_by_label("pH", exact=True).nth(1).fill("74")  # half typed, then the row above it is taken out
+    page.get_by_role("button", name="Remove row 1").click()
+    expect(page.get_by_label("pH", exact=True).nth(1)).not_to_have_value("74")
+
+
 def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
     page = visit("cook", "/bench/heat")
     for choice in ("Temperatures in °F", "Lengths in in", "Masses in oz, lb"):

@@ -333,11 +333,16 @@ def test_nitrite_slips_and_labels() -> None:
 def test_drying_and_degree_hours() -> None:
     found = answer_dry(DryQuestion())
     need = figure(found, "loss_needed")
-    assert answer_dry(DryQuestion(lost_percent=need + 0.5)).state == "would_meet"
-    hot = answer_dry(DryQuestion(lost_percent=need + 0.5, chamber=(Chamber(temperature_c=35, duration_s=60 * 3600),)))
+    at_need = answer_dry(DryQuestion(lost_percent=need + 0.5))
+    assert at_need.state == "too_close"  # an estimate at the target is not yet clear of it
+    assert "in all" in said(at_need)
+    assert answer_dry(DryQuestion(lost_percent=need + 4)).state == "would_meet"
+    hot = answer_dry(DryQuestion(lost_percent=need + 4, chamber=(Chamber(temperature_c=35, duration_s=60 * 3600),)))
     assert hot.state == "would_fail"
     assert "toxin" in said(hot)
     assert answer_dry(DryQuestion(measured_aw=0.91, chamber=())).state == "pass"
+    assert answer_dry(DryQuestion(measured_aw=0.919, chamber=())).state == "too_close"
+    assert answer_dry(DryQuestion(measured_aw=0.93, chamber=())).state == "fail"
     with pytest.raises(OutOfRangeError):
         answer_dry(DryQuestion(lost_percent=70))
 

@@ -15,6 +15,7 @@ from brinefrost.core.limits import (
     Growth,
     Limit,
     Measured,
+    ReachedBy,
     Series,
     Uncontrolled,
     exposure_of,
@@ -237,3 +238,70 @@ def test_the_strictest_exposure_adds_its_bands() -> None:
     verdict = limit.evaluate(held((2.6, 15), (1.0, 30)), 1e9)  # 52 % and 50 %
     assert verdict.state == "fail"
     assert verdict.value == pytest.approx(102, abs=0.5)
+
+
+DAY_S = 86400.0
+
+
+def soured(*ph: float, uncertainty: float = 0.05, opened_s: float = 0.0) -> Series:
+    """A pH a day from the day it was salted."""
+    return Series(opened_s + np.arange(len(ph)) * DAY_S, np.array(ph), uncertainty, opened_s)
+
+
+# NCHFP (from memory, verify): sour within a week. Guard band: JCGM 106:2012, 8.3. The rest follows from the definition.
+@pytest.mark.parametrize(
+    ("ph", "state", "words"),
+    [
+        ((6.0, 5.0, 4.3), "pass", "at 4.6 or below by its deadline"),
+        ((6.0, 5.0, 4.55), "pass", "by its deadline"),  # clear by exactly the meter's uncertainty
+        ((6.0, 5.0, 4.56), "too_close", "too close to 4.6"),
+        ((6.0, 5.0, 4.64), "too_close", "too close to 4.6"),  # may be there already
+        ((6.0, 5.5, 4.9), "pending", "not yet at 4.6"),
+        ((6.0,) * 8, "fail", "not at 4.6 by"),
+        ((6, 5.9, 5.8, 5.7, 5.6, 5.2, 4.9, 4.7, 4.3), "fail", "only after its deadline"),
+        ((6, 5.9, 5.8, 5.7, 5.6, 5.2, 4.9, 4.60, 4.3), "pass", "by its deadline"),  # read on the last day itself
+        ((6.0, 4.4, 4.9), "fail", "not at 4.6"),  # it came up again: it has not stayed sour
+        ((4.3,), "pass", "by its deadline"),
+    ],
+)
+def test_a_ferment_by_its_deadline(ph: tuple[float, ...], state: str, words: str) -> None:
+    limit: ReachedBy = named("ferment-4.6")
+    series = soured(*ph)
+    verdict = limit.evaluate(series, float(series.times_s[-1]))
+    assert (verdict.state, words in verdict.sentence) == (state, True), verdict.sentence
+    # the same days after another opening are the same days
+    later = soured(*ph, opened_s=3 * DAY_S)
+    assert limit.evaluate(later, float(later.times_s[-1])).state == state
+
+
+def test_between_two_readings_is_never_enough() -> None:
+    """Above on day 6, sour on day 9: the line between them crosses before day 7, but nobody read it then."""
+    limit: ReachedBy = named("ferment-4.6")
+    series = Series(np.array([0, 6, 9]) * DAY_S, np.array([6.0, 4.65, 4.0]), 0.05, 0.0)
+    assert limit.evaluate(series, 9 * DAY_S).state == "too_close"
+    assert limit.evaluate(Series.empty(0.0), 0.0).state == "not_measured"
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.floats(3.0, 7.0), min_size=2, max_size=12), st.integers(1, 11), st.floats(0, 0.2))
+def test_a_forecast_of_the_known_future_agrees(ph: list[float], cut: int, uncertainty: float) -> None:
+    limit: ReachedBy = named("ferment-4.6")
+    whole = soured(*ph, uncertainty=0.0)
+    cut = min(cut, len(ph) - 1)
+    known = soured(*ph[:cut], uncertainty=uncertainty)
+    end = float(whole.times_s[-1])
+    expected = limit.forecast(known, whole.times_s[cut:], whole.values[cut:])
+    assert expected.state == limit.evaluate(whole, end).state
+    assert expected.basis == "computed"
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.floats(3.0, 7.0), min_size=1, max_size=12), st.floats(0, 0.2), st.floats(0, 0.5))
+def test_more_acid_or_a_better_meter_is_never_worse(ph: list[float], uncertainty: float, more: float) -> None:
+    limit: ReachedBy = named("ferment-4.6")
+    rank = {"fail": 0, "pending": 1, "too_close": 2, "pass": 3}
+    series, sourer = soured(*ph, uncertainty=uncertainty), soured(*(p - more for p in ph), uncertainty=uncertainty)
+    end = float(series.times_s[-1])
+    assert rank[limit.evaluate(sourer, end).state] >= rank[limit.evaluate(series, end).state]
+    if limit.evaluate(series, end).state == "pass":
+        assert limit.evaluate(soured(*ph, uncertainty=0.0), end).state == "pass"

@@ -56,6 +56,7 @@ VegetableKey = Literal[
     "tomato",
     "fruit",
 ]
+LAW_PH = target("ph-4.6", Composition).ways[0].bounds[0].value
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
 DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
 
@@ -168,7 +169,7 @@ def _one_vinegar(jar: Jar) -> Jar:
 def _operating(target_ph: float) -> Composition:
     """The kitchen's operating limit at its own value, never above the law line."""
     limit = target("ph-4.2", Composition)
-    bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, 4.6)})
+    bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, LAW_PH)})
     way = limit.ways[0].model_copy(update={"bounds": (bound,)})
     return limit.model_copy(update={"ways": (way,), "title": f"Equilibrium pH at most {bound.value:g}"})
 
@@ -254,7 +255,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         ),
         _hold_figure(ph, acetic_percent(jar), question.kept_c),
     ]
-    if ph <= 4.6:
+    if ph <= LAW_PH:
         limit, needed_s = _process(question, ph)
         found.append(
             Figure(
@@ -322,7 +323,7 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
                 line("at rest", "surroundings", times, np.full(len(times), rest)),
             ),
             marks=(
-                BenchMark(words="law line 4.6", y=4.6),
+                BenchMark(words=f"law line {LAW_PH:g}", y=LAW_PH),
                 BenchMark(words=f"operating limit {question.target_ph:g}", y=question.target_ph),
             ),
             y_low=2.5,
@@ -346,7 +347,7 @@ def ground(ph: float, salt_percent: float) -> GroundPicture:
         x_high=20,
         y_low=2.5,
         y_high=7,
-        law=4.6,
+        law=LAW_PH,
         at_x=min(max(salt_percent, 0.0), 20.0),
         at_y=min(max(ph, 2.5), 7.0),
     )

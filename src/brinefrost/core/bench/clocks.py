@@ -41,7 +41,8 @@ CHOSEN: dict[str, tuple[str, ...]] = {
     "raw_meat": ("salmonella", "e_coli", "s_aureus", "listeria"),
     "sealed": ("c_botulinum_a", "c_botulinum_b", "listeria", "ready_to_eat"),
 }
-KEPT_UP_TO_C = 5.0
+# kept cold up to, kept hot from: FDA Food Code 2022, 3-501.16(A)
+KEPT_UP_TO_C, HOT_FROM_C = 5.0, 57.0
 KILLED_BY_COOKING = ("salmonella", "e_coli", "listeria", "v_parahaemolyticus")  # no toxin and no spores stay behind
 COOKED_C = 75.0
 
@@ -116,7 +117,7 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=state,
         sentence=f"{limit.title}: {worst.sentence}" if judged else "Nothing known grows at this pH and water activity.",
-        reason=f"{clock(in_zone)} in all between 5 and 57 °C, over {len(question.spans)} steps.",
+        reason=f"{clock(in_zone)} in all between {KEPT_UP_TO_C:g} and {HOT_FROM_C:g} °C, over {len(question.spans)} steps.",
         fixes=() if state == "would_meet" else _fixes(),
         figures=(*_figures(question, times, temperature, in_zone), _left(question, judged)),
         pictures=(
@@ -125,7 +126,7 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
                 x_kind="time",
                 y_kind="temperature",
                 lines=(line("food", "core", times, temperature),),
-                zone=Zone(words="growth zone", low=5.0, high=57.0),
+                zone=Zone(words="growth zone", low=KEPT_UP_TO_C, high=HOT_FROM_C),
                 y_low=0,
             ),
             DialPicture(title="exposure", dials=tuple(_dial(limit, verdict) for limit, verdict in judged)),
@@ -185,10 +186,10 @@ def _since_cooked(series: Series, limit: Exposure, question: ClocksQuestion) -> 
 
 
 def _zone_time_s(times: Array, temperature: Array) -> float:
-    inside = (temperature[1:] > KEPT_UP_TO_C) & (temperature[:-1] < 57) | (temperature[:-1] > KEPT_UP_TO_C) & (
-        temperature[1:] < 57
+    inside = (temperature[1:] > KEPT_UP_TO_C) & (temperature[:-1] < HOT_FROM_C) | (temperature[:-1] > KEPT_UP_TO_C) & (
+        temperature[1:] < HOT_FROM_C
     )
-    both = inside & (np.minimum(temperature[1:], temperature[:-1]) < 57)
+    both = inside & (np.minimum(temperature[1:], temperature[:-1]) < HOT_FROM_C)
     return float(np.sum(np.diff(times)[both]))
 
 
@@ -298,7 +299,7 @@ def _steps(question: ClocksQuestion, times: Array, temperature: Array, limits: l
 def _without_control(series: Series, end: float) -> list[SchoolAnswer]:
     """How each rule set's plain clock would judge the longest stretch out of control."""
     out = series.values > KEPT_UP_TO_C
-    hot = series.values >= 57
+    hot = series.values >= HOT_FROM_C
     stretch = _longest(series.times_s, out & ~hot)
     if stretch is None:
         return []

@@ -2,10 +2,10 @@
 
 from datetime import date
 
-from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer
+from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, planned
 from brinefrost.core.bench.fields import field
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date
+from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date, use_by
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.working import Document, Input, Working
 
@@ -125,12 +125,17 @@ def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, 
     if found.last_day is None:
         return "would_meet", "It is in the freezer: the count stands still."
     left = (found.last_day - question.today).days
-    day = f"{found.last_day:%d %b %Y}".lstrip("0")
-    if left < 0:
-        return "would_fail", f"Past its last day, {day}: discard it."
-    if left == 0:
-        return "too_close", f"Today is its last day, {day}."
-    return "would_meet", f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after today."
+    state = planned(use_by(question.made_on, found.last_day, question.today).state)
+    day, today = _words(found.last_day), _words(question.today)
+    if state == "would_fail":
+        return state, f"Past its last day, {day}: discard it."
+    if state == "too_close":
+        return state, f"Its last day is today, {day}."
+    return state, f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after today, {today}."
+
+
+def _words(day: date) -> str:
+    return f"{day:%d %b %Y}".lstrip("0")
 
 
 def _fixes(state: AnswerState) -> tuple[str, ...]:

@@ -6,6 +6,7 @@ import numpy as np
 
 from brinefrost.core.bench.acid import ground
 from brinefrost.core.bench.answer import (
+    AnswerState,
     BenchAnswer,
     BenchMark,
     CurvePicture,
@@ -23,10 +24,13 @@ from brinefrost.core.bench.steady import laid_end_to_end
 from brinefrost.core.chemistry.brine import percent_of_total
 from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Composition, DegreeHours, Measured, Verdict
+from brinefrost.core.limits import Composition, DegreeHours, Measured, Series, Threshold, Verdict
 from brinefrost.core.microbes.organisms import organisms
-from brinefrost.core.rules import targets_for
+from brinefrost.core.rules import target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working
+
+# expanded uncertainties of an estimate from salt and sugar, and of a water-activity meter; common practice, no source
+ESTIMATE_AW, METER_AW = 0.01, 0.003
 
 
 class Chamber(Document):
@@ -86,20 +90,18 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
         )
     sugars = {"sucrose": question.sucrose_percent / 100, "glucose": question.glucose_percent / 100}
     aw = aw_of_mixture(question.salt_percent / 100, sugars, water / 100)
-    need = loss_for_aw(1, question.water_percent / 100, question.salt_percent / 100, sugars, question.target_aw)
+    need = _loss(question, sugars, question.target_aw)
+    surely = _loss(question, sugars, question.target_aw - ESTIMATE_AW)
     now = aw if question.measured_aw is None else question.measured_aw
-    dry_enough = now <= question.target_aw
+    dried = _dried(question, now)
     hours = _degree_hours(question)
-    state = worst_of(
-        [planned(v.state) for v in hours.values()]
-        + ["would_meet" if dry_enough and question.measured_aw is None else "pass" if dry_enough else "would_fail"]
-    )
+    state = worst_of([planned(v.state) for v in hours.values()] + [_seen(question, dried)])
     phase = percent_of_total(question.salt_percent, water)
     return BenchAnswer(
         state=state,
-        sentence=_sentence(question, now, need, dry_enough),
+        sentence=_sentence(question, now, need, dried),
         reason=" ".join(f"{name}: {verdict.sentence}" for name, verdict in hours.items()),
-        fixes=_fixes(question, need, dry_enough, hours),
+        fixes=_fixes(question, need, surely, dried, hours),
         figures=(
             Figure(
                 name="aw_now",
@@ -132,10 +134,27 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
         pictures=_pictures(question, sugars, need, phase),
         tables=(_growers(now, question.ph),),
         schools=tuple(_schools(question, now)),
-        workings=(_working(question, aw, water), *(v.working for v in hours.values())),
+        workings=(_working(question, aw, water), dried.working, *(v.working for v in hours.values())),
         caution="S. aureus toxin, once made, stays. Fermenting and drying sausage usually needs approval before the "
         "first batch.",
     )
+
+
+def _loss(question: DryQuestion, sugars: dict[str, float], aw: float) -> float | None:
+    """The loss that brings it to a water activity, as a share of the mass at the start."""
+    return loss_for_aw(1, question.water_percent / 100, question.salt_percent / 100, sugars, aw)
+
+
+def _dried(question: DryQuestion, aw: float) -> Verdict:
+    """Whether it is as dry as the plan asks, within what the meter, or the estimate, is good for."""
+    limit = target("dry-aw", Threshold).model_copy(update={"value": question.target_aw})
+    if question.measured_aw is None:
+        return limit.evaluate(Series.of(aw, ESTIMATE_AW, "computed"), 0.0)
+    return limit.evaluate(Series.of(aw, METER_AW), 0.0)
+
+
+def _seen(question: DryQuestion, verdict: Verdict) -> AnswerState:
+    return planned(verdict.state) if question.measured_aw is None else measured(verdict.state)
 
 
 def _degree_hours(question: DryQuestion) -> dict[str, Verdict]:
@@ -165,21 +184,31 @@ def _hours_figure(name: str, verdict: Verdict) -> Figure:
     )
 
 
-def _sentence(question: DryQuestion, now: float, need: float | None, dry_enough: bool) -> str:
+def _sentence(question: DryQuestion, now: float, need: float | None, dried: Verdict) -> str:
     how = "Measured" if question.measured_aw is not None else "About"
-    if dry_enough:
+    if dried.state == "pass":
         return f"{how} aw {now:.3f} after {question.lost_percent:g} % loss: at or below {question.target_aw:g}."
+    if dried.state == "too_close":
+        doubt = METER_AW if question.measured_aw is not None else ESTIMATE_AW
+        return f"{how} aw {now:.3f}, good to ±{doubt:g}: too close to {question.target_aw:g} to call."
     if need is None:
         return f"{how} aw {now:.3f}; drying alone does not reach {question.target_aw:g}."
     mass = question.mass_kg * (1 - need)
     return f"{how} aw {now:.3f}; {question.target_aw:g} needs {100 * need:.0f} % loss, to {mass:.2f} kg."
 
 
-def _fixes(question: DryQuestion, need: float | None, dry_enough: bool, hours: dict[str, Verdict]) -> tuple[str, ...]:
+def _fixes(
+    question: DryQuestion, need: float | None, surely: float | None, dried: Verdict, hours: dict[str, Verdict]
+) -> tuple[str, ...]:
     said = []
-    if not dry_enough and need is not None:
+    if dried.state == "too_close" and question.measured_aw is None:
+        more = "" if surely is None else f", or let it lose {100 * surely:.0f} % in all"
+        said.append(f"Measure its water activity{more}.")
+    elif dried.state == "too_close":
+        said.append("Let it lose a little more and measure again.")
+    elif dried.state == "fail" and need is not None:
         said.append(f"Hang it until it weighs {question.mass_kg * (1 - need):.2f} kg, then measure water activity.")
-    if not dry_enough and need is None:
+    elif dried.state == "fail":
         said.append("More salt at the start, or keep it cold as a perishable food.")
     if any(verdict.state == "fail" for verdict in hours.values()):
         said.append("Too many degree-hours: hold it and test for staphylococcal toxin, or discard.")
@@ -235,7 +264,7 @@ def _growers(aw: float, ph: float) -> Table:
 
 
 def _schools(question: DryQuestion, aw: float) -> list[SchoolAnswer]:
-    doubt = 0.01 if question.measured_aw is None else 0.003
+    doubt = ESTIMATE_AW if question.measured_aw is None else METER_AW
     found = []
     for topic in ("tcs.heated_packed", "tcs.other", "sealed.factor"):
         for entry in targets_for(topic):
@@ -245,8 +274,9 @@ def _schools(question: DryQuestion, aw: float) -> list[SchoolAnswer]:
                     "ph": Measured(value=question.ph, uncertainty=0.05),
                 }
                 verdict = entry.limit.judge(facts, "computed")  # type: ignore[arg-type]
-                state = planned(verdict.state) if question.measured_aw is None else measured(verdict.state)
-                found.append(SchoolAnswer(school=entry.limit.title, state=state, sentence=verdict.sentence))
+                found.append(
+                    SchoolAnswer(school=entry.limit.title, state=_seen(question, verdict), sentence=verdict.sentence)
+                )
     return found
 
 

@@ -135,7 +135,7 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
         return "would_meet", ""
     rules = rule_set(question.rule_set)
     hot = rules.bound_for("hold.hot")
-    if question.held_c >= hot.value:
+    if hot.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
         return "would_meet", f"Held at {question.held_c:g} °C: {hot.title.lower()} is kept."
     limit = rules.limit_for("time.uncontrolled")
     times = np.array([0.0, question.held_s])

@@ -14,12 +14,13 @@ from brinefrost.core.bench.answer import (
     SchoolAnswer,
     line,
     measured,
+    planned,
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.chemistry.brine import percent_of_total
 from brinefrost.core.chemistry.ferment import Crossing, crossing
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Composition, Series, State
+from brinefrost.core.limits import ReachedBy, Series, Verdict
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working
 
@@ -33,7 +34,8 @@ SALT: dict[str, tuple[float, float]] = {
 }
 WARM_C = (18.0, 22.0)
 FINISH_PH = 4.0
-LINE_PH = 4.6
+LINE_PH = target("ferment-4.6", ReachedBy).at_most
+DAY_S = 86400.0
 
 
 class FermentReading(Document):
@@ -97,7 +99,8 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     days, ph = np.array([r.day for r in rows]), np.array([r.ph for r in rows])
     found = crossing(days, ph, LINE_PH, question.ph_uncertainty)
     salt = percent_of_total(question.salt_kg, question.vegetable_kg + question.water_kg)
-    state, sentence = _verdict(question, rows, found)
+    series = _series(rows, question)
+    state, sentence, verdict = _verdict(_limit(question), series, found)
     return BenchAnswer(
         state=state,
         sentence=sentence,
@@ -128,50 +131,90 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
             Figure(name="falls_a_day", value=round(found.slope_per_day, 2), kind="number", show="pH/d"),
         ),
         pictures=(_picture(question, rows, found), ground(rows[-1].ph, salt)),
-        schools=tuple(
-            SchoolAnswer(
-                school=f"{entry.school}: {entry.limit.title}",
-                state=_school_state(
-                    entry.limit.evaluate(_last(rows, question), 0.0).state, rows[-1].day < question.deadline_days
-                ),
-                sentence=entry.limit.evaluate(_last(rows, question), 0.0).sentence,
-            )
-            for entry in targets_for("ph.acidified")
-        ),
-        workings=(_working(rows, found, salt),),
+        schools=_schools(question, series),
+        workings=(verdict.working, _working(rows, found, salt)),
         caution="Only a measured pH passes. Soft, slimy, pink or foul: discard, whatever the pH.",
     )
 
 
-def _last(rows: list[FermentReading], question: FermentQuestion) -> Series:
-    return Series.of(rows[-1].ph, question.ph_uncertainty)
+def _series(rows: list[FermentReading], question: FermentQuestion) -> Series:
+    """The pH day by day, the clock running from the day it was salted."""
+    times = np.array([row.day * DAY_S for row in rows])
+    return Series(times, np.array([row.ph for row in rows]), question.ph_uncertainty, 0.0)
 
 
-def _school_state(state: State, running: bool) -> AnswerState:
-    """A ferment that is not there yet is running, not failed, until its deadline."""
-    return "pending" if state == "fail" and running else measured(state)
+def _limit(question: FermentQuestion) -> ReachedBy:
+    """Sour by this question's own deadline."""
+    return target("ferment-4.6", ReachedBy).model_copy(
+        update={
+            "within_s": question.deadline_days * DAY_S,
+            "title": f"Ferment at pH {LINE_PH:g} or below within {question.deadline_days:g} days",
+        }
+    )
 
 
-def _verdict(question: FermentQuestion, rows: list[FermentReading], found: Crossing) -> tuple[AnswerState, str]:
-    bound = target("ph-4.6", Composition)
-    last, deadline = rows[-1], question.deadline_days
-    state = bound.evaluate(_last(rows, question), 0.0).state
-    if state in ("pass", "too_close") and found.day is not None and found.day <= deadline:
-        close = state == "too_close"
-        return ("too_close" if close else "pass"), f"pH {last.ph:.2f} on day {last.day:g}" + (
-            ": too close to 4.6 to call." if close else f": below 4.6 since day {found.day:.1f}, in time."
+def _schools(question: FermentQuestion, series: Series) -> tuple[SchoolAnswer, ...]:
+    last_s = float(series.times_s[-1])
+    found = []
+    for entry in targets_for("ferment.sour"):
+        verdict = entry.limit.evaluate(series, last_s)
+        found.append(
+            SchoolAnswer(school=f"{entry.school}: {entry.limit.title}", state=verdict.state, sentence=verdict.sentence)
         )
-    if found.day is not None and last.ph <= LINE_PH:
-        return "fail", f"Below 4.6 only on day {found.day:.1f}, the deadline was day {deadline:g}."
-    if last.day >= deadline:
-        return "fail", f"pH {last.ph:.2f} on day {last.day:g}: not at 4.6 by day {deadline:g}."
+    running = last_s < _limit(question).within_s
+    last = Series.of(float(series.values[-1]), question.ph_uncertainty)
+    for entry in targets_for("ph.acidified"):
+        verdict = entry.limit.evaluate(last, 0.0)
+        # a ferment that is not there yet is running, not failed, until its deadline
+        state: AnswerState = "pending" if verdict.state == "fail" and running else verdict.state
+        found.append(
+            SchoolAnswer(school=f"{entry.school}: {entry.limit.title}", state=state, sentence=verdict.sentence)
+        )
+    return tuple(found)
+
+
+def _verdict(limit: ReachedBy, series: Series, found: Crossing) -> tuple[AnswerState, str, Verdict]:
+    """What was measured decides; while that is open, where the pH is heading, and where it may head at the latest."""
+    verdict = limit.evaluate(series, float(series.times_s[-1]))
+    deadline = limit.within_s / DAY_S
+    now = f"pH {series.values[-1]:.2f} on day {series.times_s[-1] / DAY_S:g}"
+    if verdict.state != "pending":
+        return measured(verdict.state), _measured_words(limit, series, found, verdict, now), verdict
+    expected, latest = _carried_on(limit, series, found.day), _carried_on(limit, series, found.late)
     if found.day is None:
-        return "would_fail", f"pH {last.ph:.2f} and not falling: 4.6 is not in sight."
-    if found.day > deadline:
-        return "would_fail", f"As it goes, pH 4.6 on day {found.day:.1f}: after the deadline, day {deadline:g}."
-    if found.late is None or found.late > deadline:
-        return "too_close", f"As it goes, pH 4.6 on day {found.day:.1f}, but it may be as late as {_late(found)}."
-    return "would_meet", f"As it goes, pH 4.6 on day {found.day:.1f}, before day {deadline:g}."
+        return planned(expected.state), f"{now} and not falling: {LINE_PH:g} is not in sight.", expected
+    goes = f"As it goes, pH {LINE_PH:g} on day {found.day:.1f}"
+    if expected.state != "pass":
+        return planned(expected.state), f"{goes}: after the deadline, day {deadline:g}.", expected
+    if latest.state != "pass":
+        return "too_close", f"{goes}, but it may be as late as {_late(found)}.", latest
+    return planned(expected.state), f"{goes}, before day {deadline:g}.", expected
+
+
+def _measured_words(limit: ReachedBy, series: Series, found: Crossing, verdict: Verdict, now: str) -> str:
+    deadline, day = limit.within_s / DAY_S, series.times_s[-1] / DAY_S
+    fell = found.day is not None and found.day <= day
+    if verdict.state == "pass":
+        return f"{now}: below {LINE_PH:g} since day {found.day:.1f}, in time."
+    if verdict.state == "too_close":
+        near = abs(verdict.margin or 0.0) <= series.uncertainty
+        return f"{now}: " + (
+            f"too close to {LINE_PH:g} to call."
+            if near
+            else f"it fell to {LINE_PH:g} in time, but was not read in time."
+        )
+    if fell and found.day is not None and found.day > deadline:
+        return f"Below {LINE_PH:g} only on day {found.day:.1f}, the deadline was day {deadline:g}."
+    if fell:
+        return f"{now}: it was below {LINE_PH:g} and came up again."
+    return f"{now}: not at {LINE_PH:g} by day {deadline:g}."
+
+
+def _carried_on(limit: ReachedBy, series: Series, crosses_on: float | None) -> Verdict:
+    """The verdict to expect if it crosses the line on that day; if on none, it stays as it is."""
+    if crosses_on is None:
+        return limit.forecast(series, np.array([limit.within_s]), series.values[-1:])
+    return limit.forecast(series, np.array([crosses_on * DAY_S]), np.array([limit.at_most]))
 
 
 def _late(found: Crossing) -> str:
@@ -218,19 +261,19 @@ def _fixes(question: FermentQuestion, state: AnswerState, salt: float) -> tuple[
 
 def _picture(question: FermentQuestion, rows: list[FermentReading], found: Crossing) -> CurvePicture:
     days, ph = np.array([r.day for r in rows]), np.array([r.ph for r in rows])
-    lines = [line("measured", "core", days * 86400, ph, measured=True)]
+    lines = [line("measured", "core", days * DAY_S, ph, measured=True)]
     if found.day is not None and found.day > days[-1]:
-        lines.append(line("expected", "core", np.array([days[-1], found.day]) * 86400, np.array([ph[-1], LINE_PH])))
+        lines.append(line("expected", "core", np.array([days[-1], found.day]) * DAY_S, np.array([ph[-1], LINE_PH])))
     return CurvePicture(
         title="ph_by_day",
         x_kind="time",
         y_kind="ph",
         lines=tuple(lines),
         marks=(
-            BenchMark(words=f"4.6 by day {question.deadline_days:g}", y=LINE_PH, x=question.deadline_days * 86400),
+            BenchMark(words=f"4.6 by day {question.deadline_days:g}", y=LINE_PH, x=question.deadline_days * DAY_S),
             BenchMark(words=f"finish {FINISH_PH:g}", y=FINISH_PH),
         ),
-        x_high=86400 * max(question.deadline_days * 1.1, float(days[-1]) + 0.5),
+        x_high=DAY_S * max(question.deadline_days * 1.1, float(days[-1]) + 0.5),
         y_low=3.2,
         y_high=6.8,
     )

@@ -165,10 +165,9 @@ def _histamine(question: FishQuestion, kind: Species) -> list[tuple[Dial, Answer
     limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", Exposure)
     series = laid_end_to_end((each.temperature_c, each.duration_s) for each in question.out)
     verdict = limit.evaluate(series, float(series.times_s[-1]))
-    dial = Dial(
-        name=limit.title, used=(verdict.value or 0) / 100, words=verdict.working.result, state=planned(verdict.state)
-    )
-    return [(dial, "would_fail" if verdict.state == "fail" else "would_meet", verdict.working)]
+    state = planned(verdict.state)
+    dial = Dial(name=limit.title, used=(verdict.value or 0) / 100, words=verdict.working.result, state=state)
+    return [(dial, state, verdict.working)]
 
 
 def _cooked(question: FishQuestion) -> list[tuple[AnswerState, str]]:

@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import VegetableKey, acid_pack, ground
+from brinefrost.core.bench.acid import LAW_PH, VegetableKey, acid_pack, ground
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,
@@ -193,7 +193,7 @@ def _figures(
             low=2.5,
             high=7,
             band_from=2.5,
-            band_to=4.6,
+            band_to=LAW_PH,
             words="measured" if question.measured_ph is not None else "worked out, not measured",
         ),
         Figure(

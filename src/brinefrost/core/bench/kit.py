@@ -2,16 +2,15 @@
 
 from typing import Literal
 
-from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, Table, measured
+from brinefrost.core.bench.answer import BenchAnswer, Figure, SchoolAnswer, Table, measured
 from brinefrost.core.bench.fields import field
 from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_percent
-from brinefrost.core.limits import Composition, Measured, Series, Threshold
+from brinefrost.core.limits import Composition, Measured, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
-from brinefrost.core.rules import targets_for
+from brinefrost.core.rules import target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working
 
 JCGM = Source(citation="JCGM 106:2012, 8.3: guarded acceptance", tag="published")
-THIRD_BUFFER = 0.05  # common practice
 
 
 class KitQuestion(Document):
@@ -107,19 +106,19 @@ def _reading(question: KitQuestion) -> BenchAnswer:
             ),
             Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind="number", show=question.unit),
         ),
-        schools=_decision_rules(question, limit),
+        schools=_decision_rules(question, limit, verdict),
         workings=(verdict.working,),
         caution="A better instrument makes the band narrower; a second reading with the same one does not.",
     )
 
 
-def _decision_rules(question: KitQuestion, limit: Threshold) -> tuple[SchoolAnswer, ...]:
+def _decision_rules(question: KitQuestion, limit: Threshold, guarded: Verdict) -> tuple[SchoolAnswer, ...]:
     plain = limit.evaluate(Series.of(question.reading, 0.0), 0.0)
     return (
         SchoolAnswer(school="Simple acceptance, no guard band", state=measured(plain.state), sentence=plain.sentence),
         SchoolAnswer(
             school="Guarded rejection, the lenient side",
-            state="fail" if limit.margin(question.reading) < -question.uncertainty else "pass",
+            state="fail" if guarded.state == "fail" else "pass",
             sentence="Fails only when it surely fails. Not for food safety.",
         ),
     )
@@ -187,11 +186,13 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
     entries = targets_for("kit.ph_slope")
     limits = [entry.limit for entry in entries if isinstance(entry.limit, Composition)]
     verdict = limits[0].judge({"slope": Measured(value=round(slope, 1))})
-    state: AnswerState = "pass" if verdict.state == "pass" else "fail"
     said = f"Slope {slope:.1f} % of {NERNST_MV:g} mV per pH"
-    if question.third_reading is not None and abs(question.third_reading - question.third_buffer) > THIRD_BUFFER:
-        state = "fail"
-        said += f"; third buffer off by {question.third_reading - question.third_buffer:+.2f}"
+    states = [verdict.state]
+    if question.third_reading is not None:
+        off = question.third_reading - question.third_buffer
+        states.append(target("ph-third-buffer", Threshold).evaluate(Series.of(abs(off)), 0.0).state)
+        said += f"; third buffer off by {off:+.2f}"
+    state = measured(worst(states))
     return BenchAnswer(
         state=state,
         sentence=f"{said}: " + ("good." if state == "pass" else "out."),

@@ -17,6 +17,7 @@ from brinefrost.core.bench.answer import (
     Picture,
     Table,
     line,
+    planned,
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.steady import face_to_face
@@ -31,7 +32,7 @@ from brinefrost.core.chemistry.brine import (
 )
 from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Composition, Measured, Quantity
+from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
 from brinefrost.core.working import Document, Input, Source, Working, clock
@@ -40,7 +41,6 @@ SaltWay = Literal["brine", "dry", "rub"]
 SaltShape = Literal["slab", "cylinder", "sphere"]
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
 FLESH = Literal["red_meat", "pork", "poultry", "fish", "fat_fish"]
-COLD_C = 5.0
 SALT_RUB_KG_L, SPICE_KG_L = 1.2, 0.5  # bulk densities of fine salt and of ground spice, common practice, no source
 FAST_D_M2_S = 5e-10  # fast end of what is published for cold meat; from memory, verify
 EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
@@ -128,17 +128,20 @@ def _salt_kg(question: SaltQuestion) -> float:
 def _verdict(
     question: SaltQuestion, reached: float, needed: float, phase: float
 ) -> tuple[AnswerState, str, tuple[str, ...]]:
-    if question.way == "brine" and question.brine_in_c > COLD_C + 1:
+    cold = target("salting-cold", Threshold)
+    brine = cold.evaluate(Series.of(question.brine_in_c, basis="computed"), 0.0)
+    kept = cold.evaluate(Series.of(question.kept_c, basis="computed"), 0.0)
+    if question.way == "brine" and brine.state != "pass":
         return (
-            "would_fail",
+            planned(brine.state),
             f"Brine at {question.brine_in_c:g} °C over cold meat warms it into the growth zone.",
-            ("Cool the brine to 5 °C or below before the meat goes in.",),
+            (f"Cool the brine to {cold.value:g} °C or below before the meat goes in.",),
         )
-    if question.kept_c > COLD_C:
+    if kept.state != "pass":
         return (
-            "would_fail",
-            f"Kept at {question.kept_c:g} °C: flesh is salted at 5 °C or below.",
-            ("Keep it at 5 °C or below.",),
+            planned(kept.state),
+            f"Kept at {question.kept_c:g} °C: flesh is salted at {cold.value:g} °C or below.",
+            (f"Keep it at {cold.value:g} °C or below.",),
         )
     thin = question.thickness_m * (question.duration_s / needed) ** 0.5
     share = "less than 1 %" if reached < 0.01 else f"{100 * reached:.0f} %"

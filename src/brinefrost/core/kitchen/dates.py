@@ -4,11 +4,12 @@ from datetime import date, timedelta
 from typing import Literal
 
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Threshold
+from brinefrost.core.limits import Series, Threshold, Verdict
 from brinefrost.core.rules import RuleSetId, rule_set
 from brinefrost.core.working import Document, Source
 
 Pack = Literal["open", "cooked_sealed", "vacuum"]
+HALF_DAY = 0.5
 TOPICS: dict[Pack, str] = {"open": "date.ready_to_eat", "cooked_sealed": "keep.days", "vacuum": "date.vacuum"}
 
 
@@ -128,6 +129,45 @@ def discard_date(
         because="Handed on by its oldest part." if inherited else f"{limit.title}: the day it is made is day 1.",
         source=limit.source,
     )
+
+
+def use_by(made_on: date, last_day: date, today: date) -> Verdict:
+    """Whether a food is still within its days.
+
+    Parameters
+    ----------
+    made_on, last_day, today : date
+        In the kitchen's own zone.
+
+    Returns
+    -------
+    Verdict
+        In days [d], the day made being day 1: pass before the last day, too close on it, fail after it.
+
+    Raises
+    ------
+    ValueError
+        Never for valid dates.
+
+    Notes
+    -----
+    Valid for whole days. The hour it was made is not counted, so a day is good to half a day: the last day itself
+    is a warning, not a pass.
+
+    References
+    ----------
+    FDA Food Code 2022, 3-501.17(A): the day of preparation is day 1.
+    """
+    limit = Threshold(
+        id="use-by",
+        title="Used by its last day",
+        source=Source(citation="FDA Food Code 2022, 3-501.17(A): the day of preparation is day 1", tag="published"),
+        quantity="age",
+        comparison="at_most",
+        value=(last_day - made_on).days + 1,
+        unit="d",
+    )
+    return limit.evaluate(Series.of((today - made_on).days + 1, HALF_DAY), 0.0)
 
 
 def _days_frozen(made_on: date, today: date, frozen: tuple[Frozen, ...]) -> int:

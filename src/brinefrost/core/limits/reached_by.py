@@ -62,8 +62,10 @@ class ReachedBy(LimitBase):
         near_before = end <= self.within_s and not there and last <= self.at_most + known.uncertainty
         over = (end >= self.within_s) if read_s is None else not crossed_in_time
         # what was sour and is not now has not stayed down
-        state: State = "fail" if read_s is not None and last > self.at_most + known.uncertainty else state_of(
-            surely, nearly or near_before, over
+        state: State = (
+            "fail"
+            if read_s is not None and last > self.at_most + known.uncertainty
+            else state_of(surely, nearly or near_before, over)
         )
         return Verdict(
             state=state,

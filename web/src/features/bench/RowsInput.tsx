@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
@@ -17,15 +18,21 @@ export function RowsInput({ spec, family, rows, onChange }: Props) {
   const { t } = useTranslation()
   const names = useNames(family)
   const columns = spec.columns ?? []
+  // a row taken out moves the others up: what was half typed must not move into another row
+  const [removed, setRemoved] = useState(0)
+  const remove = (index: number) => {
+    setRemoved(removed + 1)
+    onChange(rows.filter((_, i) => i !== index))
+  }
   const set = (index: number, name: string, value: unknown) => onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)))
   return (
     <fieldset className="bench-rows">
       <legend className="form-label">{names.field(spec.name)}</legend>
       {rows.map((row, index) => (
-        <div className="bench-row" key={index}>
+        <div className="bench-row" key={`${removed}-${index}`}>
           <span className="quiet row-number">{index + 1}</span>
           {columns.map((column) => <Cell key={column.name} column={column} family={family} id={`${spec.name}-${index}-${column.name}`} value={row[column.name]} onChange={(value) => set(index, column.name, value)} />)}
-          <Button variant="link" className="row-remove no-print" aria-label={t('bench.removeRow', { number: index + 1 })} onClick={() => onChange(rows.filter((_, i) => i !== index))}>×</Button>
+          <Button variant="link" className="row-remove no-print" aria-label={t('bench.removeRow', { number: index + 1 })} onClick={() => remove(index)}>×</Button>
         </div>
       ))}
       <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>{t('bench.addRow')}</Button>

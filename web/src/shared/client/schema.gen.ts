@@ -2030,7 +2030,7 @@ export interface components {
             /** Hazards */
             hazards: string[];
             /** Limits */
-            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"])[];
+            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"])[];
             /** Monitoring */
             monitoring: components["schemas"]["Monitoring"][];
             /** Step */
@@ -3828,7 +3828,7 @@ export interface components {
          */
         LimitProof: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /** Step */
             step: string;
             /** Time To Meet S */
@@ -3842,7 +3842,7 @@ export interface components {
         LimitStatus: {
             forecast?: components["schemas"]["Forecast"] | null;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /**
              * Options
              * @default []
@@ -4265,6 +4265,42 @@ export interface components {
             yes: string;
         };
         /**
+         * ReachedBy
+         * @description The latest reading is at or below a value, and it was first read so by a deadline.
+         */
+        ReachedBy: {
+            /** At Most */
+            at_most: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reached_by";
+            /**
+             * Qualifier
+             * @default
+             */
+            qualifier: string;
+            /**
+             * Quantity
+             * @default core
+             * @enum {string}
+             */
+            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            source: components["schemas"]["Source"];
+            /** Title */
+            title: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Within S */
+            within_s: number;
+        };
+        /**
          * Reading
          * @description One reading of the freezer's or the fish's temperature.
          */
@@ -4487,7 +4523,7 @@ export interface components {
          */
         RuleEntry: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /**
              * Preferred
              * @default false
