@@ -2,6 +2,8 @@
 
 from datetime import datetime, timedelta
 
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.suggest import blank_plan, with_controls
 from brinefrost.demo.seed import INGREDIENTS, SITE, decided
 from brinefrost.services import planning
 from brinefrost.services.accounts import add_person
@@ -12,6 +14,13 @@ from brinefrost.store.shelves import InstrumentInfo
 PASSWORDS = {"lead": "larder-at-2140", "cook": "juniper-smoke", "reviewer": "red-pen-tuesday"}
 NAMES = {"lead": "Ilse Brandvik", "cook": "Tomasz Źrebiec", "reviewer": "Rui Fontelmo"}
 PIN = "4711"
+
+
+def thigh_plan(rules: str = "us") -> Plan:
+    """The thigh, decided, under a rule set; not stored."""
+    return with_controls(
+        decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
+    )
 
 
 def furnish(database: Database, now: datetime) -> dict[str, Actor]:

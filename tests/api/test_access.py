@@ -30,6 +30,8 @@ ALLOWED = {
     "advise": EVERYONE,
     "prove_plan": EVERYONE,
     "repeat_proof": EVERYONE,
+    "ask_of_plan": EVERYONE,
+    "ask_of_batch": EVERYONE,
     "read_version": EVERYONE,
     "read_changes": EVERYONE,
     "read_shift": EVERYONE,

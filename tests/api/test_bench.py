@@ -1,19 +1,36 @@
 """The Bench over HTTP: a description for every field, an answer for every family, a shelf for what is kept."""
 
 from collections.abc import Callable
+from datetime import UTC, datetime
 from typing import Any
 
 import pytest
 
 from brinefrost.core.bench.families import FAMILIES
 from tests.api.conftest import Desk
+from tests.conftest import TestClock
 
 
 def test_the_pages_describe_themselves(cook: Desk) -> None:
     pages = cook.get("/bench").json()
     assert [page["key"] for page in pages] == list(FAMILIES)
     dates = next(page for page in pages if page["key"] == "dates")
-    assert dates["presets"][0]["question"]["today"] == "2026-11-17"  # the kitchen's own day
+    assert dates["presets"][1]["question"]["made_on"] == "2026-11-17"  # the kitchen's own day
+    assert dates["presets"][1]["question"]["as_of"] is None
+
+
+def test_the_day_is_the_kitchens_own_also_after_midnight(sit: Callable[[str], Desk], clock: TestClock) -> None:
+    """Skarn Ridge is an hour ahead of UTC in winter: at 23:30 UTC its next day has begun."""
+    asked = {"made_on": "2026-11-12"}  # us: last day 18 November
+    clock.moment = datetime(2026, 11, 17, 22, 30, tzinfo=UTC)
+    cook = sit("cook")
+    assert cook.post("/bench/dates", asked).json()["state"] == "would_meet"
+    clock.forward(60)
+    late = cook.post("/bench/dates", asked).json()
+    assert (late["state"], late["sentence"]) == ("too_close", "18 Nov 2026 is its last day.")
+    entry = {"family": "dates", "name": "Stew", "question": asked}
+    assert cook.post("/bench/kept", entry).json()["state"] == "too_close"
+    assert cook.get("/bench/kept").json()[0]["question"]["as_of"] is None  # asked again later, it is older
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))

@@ -1,5 +1,6 @@
 """Made-up requests: the API answers with a sentence, never with an unexpected error, and bounded in time and size."""
 
+from datetime import date
 from typing import Any
 
 import pytest
@@ -7,9 +8,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from brinefrost.api.problems import sentence_for
-from brinefrost.core.bench.families import FAMILIES
+from brinefrost.core.bench.families import FAMILIES, presets
 from tests.api.conftest import Desk
-from tests.core.test_plans import thigh
+from tests.kitchen import thigh_plan
 
 FEW = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 SCALARS = st.one_of(st.none(), st.booleans(), st.integers(-(10**30), 10**30), st.floats(), st.text(max_size=40))
@@ -18,7 +19,7 @@ JSON = st.recursive(
     lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.text(max_size=12), inner, max_size=4),
     max_leaves=12,
 )
-DOCUMENT = thigh().model_dump(mode="json")
+DOCUMENT = thigh_plan().model_dump(mode="json")
 
 
 def spoiled(document: Any, path: list[int], value: Any) -> Any:
@@ -125,7 +126,7 @@ def test_sentences_for_what_is_wrong(error: dict[str, Any], words: str) -> None:
 def test_a_spoiled_question_of_the_bench_is_answered_or_refused(
     cook: Desk, family: str, path: list[int], value: Any
 ) -> None:
-    question = FAMILIES[family].question().model_dump(mode="json")
+    question = presets(date(2026, 11, 17))[family][0][1].model_dump(mode="json")
     reply = posted(cook, f"/bench/{family}", spoiled(question, path, value))
     if reply is not None:
         assert reply.status_code in (200, 404, 409, 422), reply.text

@@ -6,10 +6,9 @@ from typing import Any
 import pytest
 
 from tests.api.conftest import Desk
-from tests.core.test_plans import thigh
-from tests.kitchen import PASSWORDS
+from tests.kitchen import PASSWORDS, thigh_plan
 
-DOCUMENT = thigh().model_dump(mode="json")
+DOCUMENT = thigh_plan().model_dump(mode="json")
 
 
 def create(lead: Desk) -> dict[str, Any]:

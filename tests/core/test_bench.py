@@ -146,7 +146,7 @@ def test_a_measured_jar_is_judged_by_its_measurement() -> None:
     ids=["beans in oil", "tomatoes in oil", "fruit in syrup", "cauliflower in vinegar", "garlic in oil and cheese"],
 )
 def test_jars_two_hours_at_60(preset: int, verdict: str, state: str) -> None:
-    found = answer("jars", presets(TODAY)["jars"][preset][1])
+    found = answer("jars", presets(TODAY)["jars"][preset][1], TODAY)
     assert verdict in found.sentence
     assert found.state == state
     assert found.fixes
@@ -163,7 +163,7 @@ def test_jars_that_may_become_something() -> None:
 
 
 def test_legs_under_fat_in_an_oven_nearly_off() -> None:
-    found = answer("heat", presets(TODAY)["heat"][1][1])
+    found = answer("heat", presets(TODAY)["heat"][1][1], TODAY)
     assert found.state == "would_fail"
     assert "growth zone" in found.sentence
     assert "hot" in said(found)
@@ -182,8 +182,8 @@ def test_a_probe_alarm_at_52_in_wild_boar() -> None:
 
 
 def test_smoke() -> None:
-    assert answer("smoke", presets(TODAY)["smoke"][1][1]).state == "would_meet"
-    packed = answer("smoke", presets(TODAY)["smoke"][2][1])
+    assert answer("smoke", presets(TODAY)["smoke"][1][1], TODAY).state == "would_meet"
+    packed = answer("smoke", presets(TODAY)["smoke"][2][1], TODAY)
     assert packed.state == "would_fail"
     assert (
         answer_smoke(SmokeQuestion(way="cold_smoke", chamber_c=24, packed=True, wps_percent=None)).state
@@ -233,7 +233,7 @@ def test_custard_on_the_bench_and_a_stockpot_against_pans() -> None:
     custard = answer_chill(ChillQuestion())
     assert custard.state == "would_fail"
     assert "more than 6 log" in custard.reason
-    pot, pans, ice = (answer("chill", presets(TODAY)["chill"][i][1]) for i in (1, 2, 3))
+    pot, pans, ice = (answer("chill", presets(TODAY)["chill"][i][1], TODAY) for i in (1, 2, 3))
     assert pot.state == "would_fail"
     assert "no deeper than" in said(pot)
     assert pans.state == ice.state == "would_meet"
@@ -348,10 +348,36 @@ def test_drying_and_degree_hours() -> None:
 
 
 def test_dates() -> None:
-    asked = DatesQuestion(made_on=TODAY - timedelta(days=6), today=TODAY)
+    # 7 days with the day made as day 1: FDA Food Code 2022, 3-501.17(A)
+    asked = DatesQuestion(made_on=TODAY - timedelta(days=6), as_of=TODAY)
     assert answer_dates(asked).state == "too_close"
-    assert answer_dates(asked.model_copy(update={"today": TODAY + timedelta(days=1)})).state == "would_fail"
+    assert answer_dates(asked.model_copy(update={"as_of": TODAY - timedelta(days=1)})).state == "would_meet"
+    assert answer_dates(asked.model_copy(update={"as_of": TODAY + timedelta(days=1)})).state == "would_fail"
     assert [s.state for s in answer_dates(asked).schools] == ["too_close", "would_fail", "would_fail", "would_fail"]
+
+
+def test_a_date_names_its_day_and_grows_old_with_it() -> None:
+    open_question = DatesQuestion(made_on=TODAY - timedelta(days=5))
+    with pytest.raises(OutOfRangeError):
+        answer_dates(open_question)  # no clock in the core: somebody says what day it is
+    assert answer("dates", open_question, TODAY).state == "would_meet"
+    tomorrow, after = (answer("dates", open_question, TODAY + timedelta(days=n)) for n in (1, 2))
+    assert (tomorrow.state, after.state) == ("too_close", "would_fail")
+    assert f"after {TODAY:%d %b %Y}" in answer("dates", open_question, TODAY).sentence
+    settled = open_question.model_copy(update={"as_of": TODAY})
+    assert answer("dates", settled, TODAY + timedelta(days=9)).state == "would_meet"  # its own day counts
+
+
+def test_a_guard_band_wherever_something_is_read() -> None:
+    third = {"what": "electrode", "third_buffer": 4.63}
+    assert answer_kit(KitQuestion(**third, third_reading=4.68)).state == "pass"
+    assert answer_kit(KitQuestion(**third, third_reading=4.70)).state == "fail"
+    lenient = {each.school: each.state for each in answer_kit(KitQuestion(reading=62.6)).schools}
+    assert lenient["Guarded rejection, the lenient side"] == "pass"  # too close to call is not a sure failure
+    # 5 °C for brine as for meat: FDA Food Code 2022, 3-501.16(A)(2)
+    assert "brine" in said(answer_salt(SaltQuestion(brine_in_c=5.5))).lower()
+    assert answer_salt(SaltQuestion(brine_in_c=5.5)).state == "would_fail"
+    assert "Kept at 6" in answer_salt(SaltQuestion(kept_c=6)).sentence
 
 
 def test_measuring() -> None:
@@ -385,7 +411,7 @@ def test_rules_side_by_side() -> None:
 @pytest.mark.parametrize("family", list(FAMILIES))
 def test_every_opening_question_is_answered_whole(family: str) -> None:
     for words, question in presets(TODAY)[family]:
-        found = answer(family, question)
+        found = answer(family, question, TODAY)
         assert words
         assert found.sentence.endswith(".")
         assert found.caution
@@ -409,7 +435,7 @@ def test_the_page_knows_every_field() -> None:
                 assert spec.low is not None
                 assert spec.high is not None
     with pytest.raises(NotFoundError):
-        answer("weather", HeatQuestion())
+        answer("weather", HeatQuestion(), TODAY)
 
 
 def values(spec: FieldSpec) -> st.SearchStrategy[Any]:
@@ -436,9 +462,10 @@ def test_any_question_is_answered_or_refused_with_a_sentence(family: str, data: 
     fields = next(each.fields for each in families(TODAY) if each.key == family)
     changed = data.draw(st.lists(st.sampled_from(fields), max_size=6, unique_by=lambda spec: spec.name))
     asked = {spec.name: data.draw(values(spec), label=spec.name) for spec in changed}
-    question = FAMILIES[family].question.model_validate(asked)
+    opening = presets(TODAY)[family][0][1].model_dump(exclude_unset=True)  # what has no default comes from there
+    question = FAMILIES[family].question.model_validate({**opening, **asked})
     try:
-        found = answer(family, question)
+        found = answer(family, question, TODAY)
     except DomainError as refusal:
         found = None
         sentence = refusal.sentence

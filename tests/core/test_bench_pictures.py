@@ -60,7 +60,7 @@ def figure(found: BenchAnswer, name: str) -> float:
 @pytest.mark.parametrize("family", list(FAMILIES))
 def test_every_line_can_be_drawn(family: str) -> None:
     for _, question in presets(TODAY)[family]:
-        for picture in answer(family, question).pictures:
+        for picture in answer(family, question, TODAY).pictures:
             if isinstance(picture, CurvePicture):
                 for each in picture.lines:
                     assert len(each.x) == len(each.y) >= 2

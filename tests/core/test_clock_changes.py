@@ -10,10 +10,10 @@ from brinefrost.core.runs.batch import fold
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import blocks_of, checks_of
 from brinefrost.core.working import clock
-from tests.core.test_plans import thigh
+from tests.kitchen import thigh_plan
 
 ZURICH = ZoneInfo("Europe/Zurich")
-PLAN = thigh()
+PLAN = thigh_plan()
 NIGHTS = [
     datetime(2026, 10, 24, 23, 0, tzinfo=ZURICH),  # the clocks go back an hour in this night
     datetime(2027, 3, 27, 23, 0, tzinfo=ZURICH),  # and forward in this one

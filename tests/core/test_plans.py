@@ -10,19 +10,13 @@ from brinefrost.core.plans.document import Ingredient, Plan, hash_of
 from brinefrost.core.plans.proof import prove, with_bath
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
-from brinefrost.core.plans.suggest import blank_plan, suggested_control, suggested_hazards, with_controls
+from brinefrost.core.plans.suggest import blank_plan, suggested_control, suggested_hazards
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
-from brinefrost.demo.seed import INGREDIENTS, decided
-
-
-def thigh(rules: str = "us") -> Plan:
-    return with_controls(
-        decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
-    )
+from tests.kitchen import thigh_plan
 
 
 def test_hazards_come_from_ingredients_and_steps_with_reasons() -> None:
-    hazards = {hazard.key: hazard for hazard in suggested_hazards(thigh())}
+    hazards = {hazard.key: hazard for hazard in suggested_hazards(thigh_plan())}
     assert {"salmonella", "campylobacter", "listeria", "c-perfringens", "c-botulinum", "bag-integrity"} <= set(hazards)
     assert all(hazard.reason for hazard in hazards.values())
     assert hazards["allergens"].name == "Allergens: none"
@@ -36,11 +30,11 @@ def test_without_meat_no_poultry_hazards_and_butter_is_an_allergen() -> None:
 
 
 def test_three_steps_become_critical() -> None:
-    assert thigh().critical_steps() == ("cook", "chill", "keep")
+    assert thigh_plan().critical_steps() == ("cook", "chill", "keep")
 
 
 def test_every_control_is_whole_and_sourced() -> None:
-    plan = thigh()
+    plan = thigh_plan()
     assert gaps_of(plan) == ()
     for control in plan.controls:
         assert control.limits
@@ -51,10 +45,12 @@ def test_every_control_is_whole_and_sourced() -> None:
 
 
 def test_kitchens_own_limit_is_taken_where_stricter() -> None:
-    keep = suggested_control(thigh(), "keep")
+    keep = suggested_control(thigh_plan(), "keep")
     assert [limit.id for limit in keep.limits] == ["own-keep-c", "own-keep-days"]
-    steps = tuple(s.model_copy(update={"max_c": 5, "days": 9}) if s.kind == "cold_keep" else s for s in thigh().steps)
-    loose = suggested_control(thigh().model_copy(update={"steps": steps}), "keep")
+    steps = tuple(
+        s.model_copy(update={"max_c": 5, "days": 9}) if s.kind == "cold_keep" else s for s in thigh_plan().steps
+    )
+    loose = suggested_control(thigh_plan().model_copy(update={"steps": steps}), "keep")
     assert [limit.id for limit in loose.limits] == ["us-keep-sealed", "us-keep-days"]
 
 
@@ -92,7 +88,7 @@ def test_trees_lead_somewhere_and_two_answers_are_refused() -> None:
 
 @pytest.mark.parametrize("rules", ["us", "uk"])
 def test_the_thigh_at_63_should_meet_its_limits(rules: str) -> None:
-    proof = prove(thigh(rules))
+    proof = prove(thigh_plan(rules))
     assert proof.meets
     assert all(case.cook_meets and case.chill_meets for case in proof.what_if[:4])
     assert {limit.verdict.basis for limit in proof.limits} == {"computed"}
@@ -101,28 +97,28 @@ def test_the_thigh_at_63_should_meet_its_limits(rules: str) -> None:
 @pytest.mark.parametrize(("rules", "fails"), [("eu", "eu-keep-days"), ("anz", "anz-poultry")])
 def test_the_thigh_under_rules_it_was_not_made_for(rules: str, fails: str) -> None:
     """Five days break the three a kitchen gets without a study; 63 °C never is 75 °C, whatever its equal."""
-    proof = prove(thigh(rules))
+    proof = prove(thigh_plan(rules))
     assert [each.limit.id for each in proof.limits if each.verdict.state != "pass"] == [fails]
     assert proof.remedies
 
 
 def test_the_same_thigh_an_hour_at_57_fails_with_what_would_pass() -> None:
-    us = prove(with_bath(thigh("us"), 57, 3600))
+    us = prove(with_bath(thigh_plan("us"), 57, 3600))
     assert not us.meets
     assert any("nothing is credited below 57.8" in line for line in us.remedies)
     assert any(line.startswith("At 60 °C it needs") for line in us.remedies)
     assert any("UK rule" in line and "at 57 °C" in line for line in us.remedies)
-    uk = prove(with_bath(thigh("uk"), 57, 3600))
+    uk = prove(with_bath(thigh_plan("uk"), 57, 3600))
     assert not uk.meets
     needed = next(proof.time_to_meet_s for proof in uk.limits if proof.limit.kind == "lethality")
     assert needed is not None
     # at 57 °C the equal of 2 min at 70 °C takes 2 x 10^(13/7.5) = 108 min at the core, after the come-up
     assert 108 * 60 < needed < 4 * 3600
-    assert prove(with_bath(thigh("uk"), 57, needed + 60)).limits[0].verdict.state == "pass"
+    assert prove(with_bath(thigh_plan("uk"), 57, needed + 60)).limits[0].verdict.state == "pass"
 
 
 def test_thicker_colder_lower_need_longer() -> None:
-    proof = prove(thigh())
+    proof = prove(thigh_plan())
     base = next(proof_.time_to_meet_s for proof_ in proof.limits if proof_.limit.kind == "lethality")
     times = {case.name: case.time_to_meet_s for case in proof.what_if}
     assert base is not None
@@ -132,7 +128,7 @@ def test_thicker_colder_lower_need_longer() -> None:
 
 
 def test_a_plan_without_bath_or_known_food_cannot_be_proved() -> None:
-    plan = thigh()
+    plan = thigh_plan()
     with pytest.raises(PlanIncompleteError, match="no bath"):
         prove(plan.model_copy(update={"steps": tuple(s for s in plan.steps if s.kind != "bath_cook"), "controls": ()}))
     with pytest.raises(PlanIncompleteError, match="thermal"):
@@ -144,15 +140,15 @@ def test_gaps_name_what_is_missing() -> None:
     words = " ".join(gap.sentence for gap in gaps_of(blank))
     assert "ingredients" in words
     assert "hazards" in words
-    undecided = thigh().model_copy(update={"hazards": suggested_hazards(thigh()), "controls": ()})
+    undecided = thigh_plan().model_copy(update={"hazards": suggested_hazards(thigh_plan()), "controls": ()})
     assert any("not finished" in gap.sentence for gap in gaps_of(undecided))
-    aside = thigh().hazards[0].model_copy(update={"significant": False})
-    assert any("say why" in gap.sentence for gap in gaps_of(thigh().model_copy(update={"hazards": (aside,)})))
+    aside = thigh_plan().hazards[0].model_copy(update={"significant": False})
+    assert any("say why" in gap.sentence for gap in gaps_of(thigh_plan().model_copy(update={"hazards": (aside,)})))
 
 
 def test_hash_follows_content_and_comparison_names_the_place() -> None:
-    a, b = thigh(), with_bath(thigh(), 63, 6600)
-    assert hash_of(a) == hash_of(thigh())
+    a, b = thigh_plan(), with_bath(thigh_plan(), 63, 6600)
+    assert hash_of(a) == hash_of(thigh_plan())
     assert hash_of(a) != hash_of(b)
     changes = changes_between(a, b)
     assert [(c.where, c.before, c.after) for c in changes] == [("steps › cook › duration_s", "7200.0", "6600.0")]
@@ -160,18 +156,18 @@ def test_hash_follows_content_and_comparison_names_the_place() -> None:
 
 @pytest.mark.parametrize("thickness", [0, 0.001, 3.0])
 def test_thickness_that_cannot_be_is_refused(thickness: float) -> None:
-    raw = thigh().model_dump(mode="json")
+    raw = thigh_plan().model_dump(mode="json")
     raw["steps"][2]["thickness_m"] = thickness
     with pytest.raises(ValueError, match="thickness_m"):
         Plan.model_validate(raw)
 
 
 def test_two_steps_of_one_id_and_strange_controls_are_refused() -> None:
-    raw = thigh().model_dump(mode="json")
+    raw = thigh_plan().model_dump(mode="json")
     raw["steps"][1]["id"] = "receive"
     with pytest.raises(ValueError, match="same id"):
         Plan.model_validate(raw)
-    raw = thigh().model_dump(mode="json")
+    raw = thigh_plan().model_dump(mode="json")
     raw["controls"][0]["step"] = "nowhere"
     with pytest.raises(ValueError, match="not in the process"):
         Plan.model_validate(raw)
@@ -182,7 +178,7 @@ def test_lookups_refuse_what_is_not_there() -> None:
         lambda: rule_set("xx"),
         lambda: catalogue().ingredient("x"),
         lambda: catalogue().hazard("x"),
-        lambda: thigh().step("x"),
+        lambda: thigh_plan().step("x"),
         lambda: rule_set("us").limit_for("x"),
         lambda: rule_set("us").bound_for("chill.cooked"),
     ):
@@ -203,7 +199,7 @@ def test_every_rule_has_a_citation_and_every_topic_a_preferred_school(rules: str
 
 def test_a_proof_repeated_says_how_often_it_would_fail() -> None:
     """A plan well inside its limits never fails; one cut to the minute it needs fails about half the time."""
-    plan = thigh()
+    plan = thigh_plan()
     cook, chill = repeat_plan(plan, prove(plan))
     assert (cook.step, cook.failing_share, chill.step, chill.failing_share) == ("cook", 0, "chill", 0)
     needed = next(each.time_to_meet_s for each in prove(plan).limits if each.time_to_meet_s)

@@ -12,10 +12,10 @@ from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start, fold
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
-from tests.core.test_plans import thigh
+from tests.kitchen import thigh_plan
 
 START = datetime(2026, 11, 24, 22, 30, tzinfo=UTC)  # the shift crosses midnight
-PLAN = thigh()
+PLAN = thigh_plan()
 
 
 def at(minutes: float) -> datetime:

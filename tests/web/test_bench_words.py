@@ -42,6 +42,6 @@ def test_the_page_has_all_its_words(family: str) -> None:
 def test_the_answers_have_all_their_words(family: str) -> None:
     figures, pictures = section("figures"), section("pictures")
     for _, question in presets(TODAY)[family]:
-        found = answer(family, question)
+        found = answer(family, question, TODAY)
         assert {each.name for each in found.figures} <= figures
         assert {each.title for each in found.pictures} <= pictures

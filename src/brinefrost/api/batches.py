@@ -7,6 +7,7 @@ from fastapi import APIRouter, Form, Request, Response, UploadFile
 from pydantic import Field, ValidationError
 
 from brinefrost.api.seats import Everyone, Key, Kitchen, Lead, OfficeHere, address_of
+from brinefrost.core.bench.asked import Asked
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
@@ -60,6 +61,12 @@ def start_batch(entry: running.BatchStart, actor: Kitchen, office: OfficeHere, k
 def read_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.BatchView:
     """One batch, whole."""
     return office.read(lambda store: views.read_batch(store, batch_id, office.clock.now()))
+
+
+@router.get("/batches/{batch_id}/questions")
+def ask_of_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> tuple[Asked, ...]:
+    """The readings of the chill under way as a question for the Bench."""
+    return office.read(lambda store: views.questions_of(store, batch_id, office.clock.now()))
 
 
 @router.post("/batches/{batch_id}/steps/{step}/start")

@@ -157,9 +157,10 @@ def bench_jars(question: JarQuestion, actor: Everyone) -> BenchAnswer:
 
 
 @router.post("/dates")
-def bench_dates(question: DatesQuestion, actor: Everyone) -> BenchAnswer:
-    """Discard dates under each rule set, freezing and parents."""
-    return answer_dates(question)
+def bench_dates(question: DatesQuestion, actor: Everyone, office: OfficeHere) -> BenchAnswer:
+    """Discard dates under each rule set, freezing and parents; as of the kitchen's own day where none is named."""
+    now = office.clock.now()
+    return answer_dates(question.on(office.read(lambda store: benching.today(store, now))))
 
 
 @router.post("/kit")

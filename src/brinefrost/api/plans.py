@@ -4,6 +4,7 @@ from fastapi import APIRouter, Request
 from pydantic import Field
 
 from brinefrost.api.seats import Everyone, Key, Lead, OfficeHere, address_of
+from brinefrost.core.bench.asked import Asked
 from brinefrost.core.plans.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
@@ -120,6 +121,12 @@ def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) ->
 def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
     """Compute the cook and the chill and judge the limits on them."""
     return planning.prove_plan(plan)
+
+
+@router.post("/plans/{plan_id}/questions")
+def ask_of_plan(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Asked, ...]:
+    """The plan's cook and chill as questions for the Bench."""
+    return planning.questions_of(plan)
 
 
 @router.post("/plans/{plan_id}/repetitions")

@@ -2,7 +2,7 @@
 
 import json
 import uuid
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -33,7 +33,12 @@ class KeptAnswer(Document):
 
 def pages(store: Store, now: datetime) -> tuple[FamilyRead, ...]:
     """Every family, its questions dated by the kitchen's own day."""
-    return families(now.astimezone(ZoneInfo(store.site.read().zone)).date())
+    return families(today(store, now))
+
+
+def today(store: Store, now: datetime) -> date:
+    """The kitchen's own day."""
+    return now.astimezone(ZoneInfo(store.site.read().zone)).date()
 
 
 def keep(store: Store, actor: Actor, now: datetime, family: str, name: str, question: dict[str, Any]) -> KeptAnswer:
@@ -48,7 +53,7 @@ def keep(store: Store, actor: Actor, now: datetime, family: str, name: str, ques
         raise OutOfRangeError(
             "This question is not one that page can answer. Open the page and keep it again."
         ) from error
-    said = answer(family, asked)
+    said = answer(family, asked, today(store, now))
     info = KeptInfo(
         id=uuid.uuid4().hex,
         family=family,

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from brinefrost.core.bench.asked import Asked, from_chill
 from brinefrost.core.limits import Cooling, Lethality
 from brinefrost.core.limits.base import Series
 from brinefrost.core.plans.document import Plan
@@ -166,6 +167,17 @@ class BatchSummary(Document):
 def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
     """One batch as it stands."""
     return view_of(keeping.load(store, batch_id), batch_id, now)
+
+
+def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...]:
+    """What the chill under way would ask the Bench; nothing while none is."""
+    batch = keeping.load(store, batch_id)
+    step = batch.current_step()
+    control = batch.plan.control_of(step.id) if step else None
+    for limit in control.limits if control else ():
+        if step and isinstance(limit, Cooling):
+            return from_chill(batch.plan, series_of(batch, step.id, limit, now)[0])
+    return ()
 
 
 def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:

@@ -39,6 +39,13 @@ export function dayOf(moment: string | number): string {
   return format(DAY).format(new Date(moment))
 }
 
+/** The kitchen's own day as a date field writes it, 2026-11-25. */
+export function isoDayOf(moment: string | number): string {
+  const parts = format({ year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(new Date(moment))
+  const part = (type: Intl.DateTimeFormatPartTypes) => parts.find((each) => each.type === type)?.value ?? ''
+  return `${part('year')}-${part('month')}-${part('day')}`
+}
+
 export function weekdayOf(moment: string | number): string {
   return format({ weekday: 'long' }).format(new Date(moment))
 }

@@ -117,7 +117,8 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=state,
         sentence=f"{limit.title}: {worst.sentence}" if judged else "Nothing known grows at this pH and water activity.",
-        reason=f"{clock(in_zone)} in all between {KEPT_UP_TO_C:g} and {HOT_FROM_C:g} °C, over {len(question.spans)} steps.",
+        reason=f"{clock(in_zone)} in all between {KEPT_UP_TO_C:g} and {HOT_FROM_C:g} °C, "
+        f"over {len(question.spans)} steps.",
         fixes=() if state == "would_meet" else _fixes(),
         figures=(*_figures(question, times, temperature, in_zone), _left(question, judged)),
         pictures=(

@@ -4,7 +4,7 @@ from datetime import date
 
 from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, planned
 from brinefrost.core.bench.fields import field
-from brinefrost.core.errors import NotFoundError
+from brinefrost.core.errors import NotFoundError, OutOfRangeError
 from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date, use_by
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.working import Document, Input, Working
@@ -13,26 +13,30 @@ from brinefrost.core.working import Document, Input, Working
 class FrozenSpan(Document):
     """Days in the freezer."""
 
-    since: date = field("day", date(2026, 11, 22))
+    since: date = field("day", ...)
     until: date | None = field("day", None)
 
 
 class Parent(Document):
     """What it was made from."""
 
-    last_day: date = field("day", date(2026, 11, 27))
+    last_day: date = field("day", ...)
 
 
 class DatesQuestion(Document):
     """When it was made, how packed, what happened to it since."""
 
-    made_on: date = field("day", date(2026, 11, 20), main=True)
-    today: date = field("day", date(2026, 11, 25), main=True)
+    made_on: date = field("day", ..., main=True)
+    as_of: date | None = field("day", None)
     pack: Pack = field("choice", "open", main=True)
     rule_set: RuleSetId = field("choice", "us", main=True)
     own_days: float | None = field("number", None, 1, 365, "d", step=1)
     frozen: tuple[FrozenSpan, ...] = field("rows", (), most=12, main=True)
     parents: tuple[Parent, ...] = field("rows", (), most=20, main=True)
+
+    def on(self, today: date) -> "DatesQuestion":
+        """The same question asked on a day, where it names none of its own: kept or linked, it does not grow old."""
+        return self if self.as_of else self.model_copy(update={"as_of": today})
 
 
 def answer_dates(question: DatesQuestion) -> BenchAnswer:
@@ -51,7 +55,7 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
     Raises
     ------
     OutOfRangeError
-        If the dates contradict each other.
+        If the dates contradict each other, or no day is named to judge it on.
 
     Notes
     -----
@@ -62,6 +66,7 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
     As ``discard_date``.
     """
     found = _find(question, question.rule_set)
+    today = _today(question)
     state, sentence = _verdict(question, found)
     return BenchAnswer(
         state=state,
@@ -79,11 +84,11 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
             ),
             Figure(
                 name="days_left",
-                value=None if found.last_day is None else (found.last_day - question.today).days,
+                value=None if found.last_day is None else (found.last_day - today).days,
                 kind="number",
                 show="d",
                 main=True,
-                words="after today",
+                words=f"after {_words(today)}",
                 absent="standing still",
             ),
             Figure(name="days_allowed", value=found.days_allowed, kind="number", show="d", words="day made = day 1"),
@@ -114,7 +119,7 @@ def _find(question: DatesQuestion, rule_set_id: RuleSetId) -> DiscardDate:
         rule_set_id,
         question.pack,
         question.made_on,
-        question.today,
+        _today(question),
         tuple(Frozen(since=each.since, until=each.until) for each in question.frozen),
         tuple(parent.last_day for parent in question.parents),
         question.own_days,
@@ -124,14 +129,21 @@ def _find(question: DatesQuestion, rule_set_id: RuleSetId) -> DiscardDate:
 def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, str]:
     if found.last_day is None:
         return "would_meet", "It is in the freezer: the count stands still."
-    left = (found.last_day - question.today).days
-    state = planned(use_by(question.made_on, found.last_day, question.today).state)
-    day, today = _words(found.last_day), _words(question.today)
+    today = _today(question)
+    left = (found.last_day - today).days
+    state = planned(use_by(question.made_on, found.last_day, today).state)
+    day = _words(found.last_day)
     if state == "would_fail":
         return state, f"Past its last day, {day}: discard it."
     if state == "too_close":
-        return state, f"Its last day is today, {day}."
-    return state, f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after today, {today}."
+        return state, f"{day} is its last day."
+    return state, f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after {_words(today)}."
+
+
+def _today(question: DatesQuestion) -> date:
+    if question.as_of is None:
+        raise OutOfRangeError("Name the day to judge it on.")
+    return question.as_of
 
 
 def _words(day: date) -> str:
@@ -141,7 +153,7 @@ def _words(day: date) -> str:
 def _fixes(state: AnswerState) -> tuple[str, ...]:
     if state == "would_fail":
         return ("Discard it and log the discard. It may not be frozen, cooked again or dated anew to save it.",)
-    return ("Use it today or discard it tonight.",) if state == "too_close" else ()
+    return ("Use it that day or discard it that night.",) if state == "too_close" else ()
 
 
 def _schools(question: DatesQuestion) -> list[SchoolAnswer]:

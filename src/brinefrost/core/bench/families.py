@@ -117,8 +117,8 @@ def families(today: date) -> tuple[FamilyRead, ...]:
     )
 
 
-def answer(key: str, question: Document) -> BenchAnswer:
-    """BenchAnswer a question of a family."""
+def answer(key: str, question: Document, today: date) -> BenchAnswer:
+    """Answer a question of a family, asked on a day of the kitchen's."""
     if key not in FAMILIES:
         raise NotFoundError(f"The Bench has no page “{key}”.", family=key)
-    return FAMILIES[key].answer(question)
+    return FAMILIES[key].answer(question.on(today) if isinstance(question, DatesQuestion) else question)

@@ -1,25 +1,27 @@
 import { useTranslation } from 'react-i18next'
 
+import { BenchLinks } from '../../shared/parts/BenchLinks'
 import { LittleScale } from '../../shared/parts/LittleScale'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useUnits } from '../../shared/units'
-import type { Batch, Status } from './api'
+import { type Asked, type Batch, type Status, useAsked } from './api'
 
 /** Every critical limit with its verdict, its number on the little scale, and its working. */
 export function LimitList({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
+  const asked = useAsked(batch)
   return (
     <section className="sheet">
       <h2>{t('batch.limits')}</h2>
       <ul className="limits">
-        {batch.limits.map((status) => <LimitLine key={`${status.step}${status.limit.id}`} status={status} />)}
+        {batch.limits.map((status) => <LimitLine key={`${status.step}${status.limit.id}`} status={status} asked={status.forecast ? asked.data : undefined} />)}
       </ul>
     </section>
   )
 }
 
-function LimitLine({ status }: { status: Status }) {
+function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefined }) {
   const { words } = useUnits()
   const { verdict, limit } = status
   return (
@@ -33,6 +35,7 @@ function LimitLine({ status }: { status: Status }) {
         </div>
         <VerdictScale status={status} />
       </div>
+      <BenchLinks asked={asked} />
       <WorkingFold working={status.forecast && verdict.state === 'pending' ? status.forecast.working : verdict.working} />
     </li>
   )

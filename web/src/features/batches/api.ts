@@ -9,6 +9,7 @@ export type Batch = Schemas['BatchView']
 export type Status = Schemas['LimitStatus']
 export type Check = Schemas['Check']
 export type Deviation = Schemas['DeviationView']
+export type Asked = Schemas['Asked']
 export type ReadingRow = Schemas['ReadingView']
 
 const STALE = ['batch', 'batches', 'shift']
@@ -26,6 +27,17 @@ export function useBatch(batchId: string) {
       return batch
     },
     refetchInterval: 15_000,
+  })
+}
+
+/** The readings of the chill under way as a question for the Bench; asked again with every reading. */
+export function useAsked(batch: Batch) {
+  const path = { batch_id: batch.batch_id }
+  return useQuery({
+    queryKey: ['batch', batch.batch_id, 'asked', batch.readings.length, batch.traces.length],
+    queryFn: () => answered(client.GET('/api/batches/{batch_id}/questions', { params: { path } })),
+    enabled: batch.limits.some((status) => status.forecast),
+    retry: false,
   })
 }
 

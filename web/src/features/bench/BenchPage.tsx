@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
@@ -9,7 +10,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useUnits } from '../../shared/units'
 import { addressOf } from './address'
-import { type Family, useDiscardKept, useFamilies, useKept } from './api'
+import { type Family, type KeptAnswer, useDiscardKept, useFamilies, useKeep, useKept } from './api'
 
 /** The way in: each family with the questions people ask of it, and what was kept. */
 export function BenchPage() {
@@ -46,13 +47,22 @@ function Kept({ families }: { families: readonly Family[] }) {
   const { words } = useUnits()
   const kept = useKept()
   const discard = useDiscardKept()
-  if (!kept.data?.length) return null
+  const keep = useKeep()
+  const [gone, setGone] = useState<KeptAnswer | null>(null)
+  if (!kept.data?.length && !gone) return null
+  const putBack = (each: KeptAnswer) => keep.mutate({ family: each.family, name: each.name, question: each.question }, { onSuccess: () => setGone(null) })
   return (
     <section className="sheet">
       <h2>{t('bench.kept')}</h2>
-      <ProblemLine problem={discard.error} />
+      <ProblemLine problem={discard.error ?? keep.error} />
+      {gone && (
+        <p className="row-line" role="status">
+          {t('bench.discarded', { name: gone.name })}
+          <Button variant="link" disabled={keep.isPending} onClick={() => putBack(gone)}>{t('bench.putBack')}</Button>
+        </p>
+      )}
       <ul className="limits">
-        {kept.data.map((each) => {
+        {kept.data?.map((each) => {
           const family = families.find((known) => known.key === each.family)
           return (
             <li key={each.id} className="kept-line">
@@ -62,7 +72,7 @@ function Kept({ families }: { families: readonly Family[] }) {
                 <p className="mb-0">{words(each.sentence)}</p>
                 <p className="quiet small mb-0">{t('plans.by', { by: each.by, when: whenOf(each.kept_at) })}</p>
               </div>
-              <Button variant="link" className="push" disabled={discard.isPending} onClick={() => discard.mutate(each.id)}>{t('bench.discard')}</Button>
+              <Button variant="link" className="push" disabled={discard.isPending} onClick={() => discard.mutate(each.id, { onSuccess: () => setGone(each) })}>{t('bench.discard')}</Button>
             </li>
           )
         })}

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { isoDayOf, nowMs } from '../../shared/clock'
 import type { FieldSpec, Row } from './api'
 import { NumberInput } from './NumberInput'
 import { useNames } from './names'
@@ -82,7 +83,8 @@ function nextRow(columns: readonly FieldSpec[], rows: Row[]): Row {
 }
 
 function firstOf(column: FieldSpec): unknown {
+  if (column.optional) return null
   if (column.kind === 'choice') return column.options?.[0] ?? ''
-  if (column.kind === 'day') return new Date().toISOString().slice(0, 10)
+  if (column.kind === 'day') return isoDayOf(nowMs())
   return column.fallback ?? column.low ?? 0
 }

@@ -4,11 +4,11 @@ import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
-import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { answered, client, keyed, Problem, type Schemas } from '../../shared/client/client'
 import { useWrite } from '../../shared/client/useWrite'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import type { Question } from './api'
-import { sendable, withBath } from './sending'
+import { hasBath, sendable, withBath } from './sending'
 
 /** Take a question's bath over into a plan's draft: thickness, start, bath and time. The plan's proof follows by itself. */
 export function SendDialog({ question, onClose }: { question: Question; onClose: () => void }) {
@@ -21,6 +21,7 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   const send = useWrite(async (id: string, key) => {
     const path = { plan_id: id }
     const plan: Schemas['PlanView'] = await answered(client.GET('/api/plans/{plan_id}', { params: { path } }))
+    if (!hasBath(plan.document)) throw new Problem(409, 'no_bath', t('bench.sendNot.plan'))
     const body = { revision: plan.revision, document: withBath(plan.document, question) }
     return answered(client.PUT('/api/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
   }, ['plans', 'plan', 'proof'])

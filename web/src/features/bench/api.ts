@@ -8,6 +8,7 @@ export type FieldSpec = Schemas['FieldSpec']
 export type Answer = Schemas['BenchAnswer']
 export type Figure = Schemas['Figure']
 export type Picture = Answer['pictures'][number]
+export type KeptAnswer = Schemas['KeptAnswer']
 export type Question = Record<string, unknown>
 export type Row = Record<string, unknown>
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { sendable, withBath } from './sending'
+import { hasBath, sendable, withBath } from './sending'
 
 const QUESTION = { medium: 'bath', programme: 'steady', shape: 'slab', thickness_m: 0.03, start_c: 5, surroundings_c: 62, duration_s: 9000 }
 
@@ -10,6 +10,11 @@ describe('sending into a plan', () => {
     expect(sendable({ ...QUESTION, medium: 'steam' })).toBe('medium')
     expect(sendable({ ...QUESTION, programme: 'fading' })).toBe('programme')
     expect(sendable({ ...QUESTION, shape: 'cylinder' })).toBe('shape')
+  })
+
+  it('knows a plan with nowhere to send to', () => {
+    expect(hasBath({ steps: [{ kind: 'seal' }] } as never)).toBe(false)
+    expect(hasBath({ steps: [{ kind: 'seal' }, { kind: 'bath_cook' }] } as never)).toBe(true)
   })
 
   it('changes the bath step and nothing else', () => {

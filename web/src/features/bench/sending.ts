@@ -10,6 +10,11 @@ export function sendable(question: Question): 'shape' | 'medium' | 'programme' |
   return question['shape'] === 'slab' ? null : 'shape'
 }
 
+/** Whether a plan has a bath step to send into. */
+export function hasBath(plan: Plan): boolean {
+  return plan.steps.some((step) => step.kind === 'bath_cook')
+}
+
 /** The plan with the question's thickness, start, bath and time in its bath step. */
 export function withBath(plan: Plan, question: Question): Plan {
   const steps = plan.steps.map((step) =>

@@ -2,13 +2,14 @@ import { useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import { lengthOf } from '../../shared/clock'
+import { BenchLinks } from '../../shared/parts/BenchLinks'
 import { type ChartLine, CurveChart } from '../../shared/parts/CurveChart'
 import { zoneOf } from '../../shared/parts/chartDrawing'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useUnits } from '../../shared/units'
-import { type Plan, type Proof, useProof, useRepeated } from './api'
+import { type Plan, type Proof, useAsked, useProof, useRepeated } from './api'
 
 const planned = (state: string) => (state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail')
 
@@ -34,7 +35,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
           </>
         )}
       </section>
-      <ProofChart proof={proof.data} />
+      <ProofChart proof={proof.data} plan={plan} planId={planId} />
       <section className="sheet">
         <h2>{t('batch.limits')}</h2>
         <ul className="limits">
@@ -68,8 +69,9 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
   )
 }
 
-function ProofChart({ proof }: { proof: Proof }) {
+function ProofChart({ proof, plan, planId }: { proof: Proof; plan: Plan; planId: string }) {
   const { t } = useTranslation()
+  const asked = useAsked(planId, plan)
   const { curve } = proof
   const lines = useMemo<ChartLine[]>(
     () => [
@@ -84,6 +86,7 @@ function ProofChart({ proof }: { proof: Proof }) {
     <section className="sheet">
       <h2>{t('plans.cookCurve')}</h2>
       <CurveChart label={t('plans.cookCurve')} lines={lines} marks={marks} zone={zoneOf(cooling?.kind === 'cooling' ? cooling : undefined, t('chart.growth'))} timeLabel={(s) => `${Math.floor(s / 3600)}:${String(Math.round((s % 3600) / 60)).padStart(2, '0')}`} toS={Math.min(curve.times_s.at(-1) ?? 0, curve.cook_ends_s + 2.6 * 3600)} fromS={0} height={320} />
+      <BenchLinks asked={asked.data} />
     </section>
   )
 }

@@ -54,6 +54,17 @@ export function useProof(planId: string, plan: Plan) {
   })
 }
 
+/** The plan's cook and chill as questions for the Bench. */
+export function useAsked(planId: string, plan: Plan) {
+  return useQuery({
+    queryKey: ['asked', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', { params: { path: { plan_id: planId } }, body: plan })),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    retry: false,
+  })
+}
+
 export function useRepeated(planId: string, plan: Plan) {
   return useQuery({
     queryKey: ['repeated', planId, plan],

@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ask Of Batch
+         * @description The readings of the chill under way as a question for the Bench.
+         */
+        get: operations["ask_of_batch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/readings": {
         parameters: {
             query?: never;
@@ -359,7 +379,7 @@ export interface paths {
         put?: never;
         /**
          * Bench Dates
-         * @description Discard dates under each rule set, freezing and parents.
+         * @description Discard dates under each rule set, freezing and parents; as of the kitchen's own day where none is named.
          */
         post: operations["bench_dates"];
         delete?: never;
@@ -840,6 +860,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Of Plan
+         * @description The plan's cook and chill as questions for the Bench.
+         */
+        post: operations["ask_of_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/repetitions": {
         parameters: {
             query?: never;
@@ -1247,6 +1287,18 @@ export interface components {
             x_to: number;
             /** Y From */
             y_from: number;
+        };
+        /**
+         * Asked
+         * @description A question of a family, as its page's address takes it.
+         */
+        Asked: {
+            /** Family */
+            family: string;
+            /** Question */
+            question: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Assumption
@@ -2256,6 +2308,8 @@ export interface components {
          * @description When it was made, how packed, what happened to it since.
          */
         DatesQuestion: {
+            /** As Of */
+            as_of?: string | null;
             /**
              * Frozen
              * @default []
@@ -2264,7 +2318,6 @@ export interface components {
             /**
              * Made On
              * Format: date
-             * @default 2026-11-20
              */
             made_on: string;
             /** Own Days */
@@ -2286,12 +2339,6 @@ export interface components {
              * @enum {string}
              */
             rule_set: "us" | "uk" | "eu" | "anz";
-            /**
-             * Today
-             * Format: date
-             * @default 2026-11-25
-             */
-            today: string;
         };
         /**
          * Decision
@@ -3067,7 +3114,6 @@ export interface components {
             /**
              * Since
              * Format: date
-             * @default 2026-11-22
              */
             since: string;
             /** Until */
@@ -4043,7 +4089,6 @@ export interface components {
             /**
              * Last Day
              * Format: date
-             * @default 2026-11-27
              */
             last_day: string;
         };
@@ -5546,6 +5591,37 @@ export interface operations {
             };
         };
     };
+    ask_of_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     log_reading: {
         parameters: {
             query?: never;
@@ -6748,6 +6824,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    ask_of_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Asked"][];
                 };
             };
             /** @description Validation Error */

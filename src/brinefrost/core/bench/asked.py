@@ -1,0 +1,146 @@
+"""What a plan or a running batch would ask the Bench: its own figures, ready to be turned this way and that."""
+
+from typing import Any
+
+import numpy as np
+
+from brinefrost.core.bench.chill import ChillQuestion
+from brinefrost.core.bench.fit import FitQuestion, FitReading
+from brinefrost.core.bench.heat import HeatQuestion, TargetKey
+from brinefrost.core.bench.media import FoodKey, nearest_food
+from brinefrost.core.limits import Series
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.proof import food_kg, planned_chill_stage, thermal_of
+from brinefrost.core.rules import RuleSetId
+from brinefrost.core.working import Document
+
+# the target each rule set's poultry rule comes to
+TARGETS: dict[RuleSetId, TargetKey] = {
+    "us": "salmonella_poultry",
+    "uk": "listeria",
+    "eu": "listeria",
+    "anz": "listeria",
+}
+MOST_LOAD_KG, MOST_MASS_KG, MOST_READINGS = 200.0, 500.0, 40
+
+
+class Asked(Document):
+    """A question of a family, as its page's address takes it."""
+
+    family: str
+    question: dict[str, Any]
+
+
+def from_plan(plan: Plan, core_at_end_c: float) -> tuple[Asked, ...]:
+    """The cook and the chill of a plan as questions.
+
+    Parameters
+    ----------
+    plan : Plan
+        A plan.
+    core_at_end_c : float
+        Core when the cook ends [°C], 10 to 110.
+
+    Returns
+    -------
+    tuple of Asked
+        Nothing for a plan without a bath; heat, and chill if it chills.
+
+    Raises
+    ------
+    PlanIncompleteError
+        If no ingredient has known thermal values.
+
+    Notes
+    -----
+    Valid for flat bags. Loads beyond 200 kg are asked as 200 kg.
+
+    References
+    ----------
+    None needed: the plan's own figures.
+    """
+    cook, chill, seal = plan.cook(), plan.chill(), plan.seal()
+    if cook is None:
+        return ()
+    food = _food(plan)
+    heat = HeatQuestion(
+        food=food,
+        shape="slab",
+        thickness_m=cook.thickness_m,
+        start_c=cook.start_c,
+        medium="bath",
+        surroundings_c=cook.bath_c,
+        duration_s=cook.duration_s,
+        target=TARGETS[plan.rule_set],
+        rule_set=plan.rule_set,
+        load_kg=min(food_kg(plan), MOST_LOAD_KG),
+        water_kg=cook.water_kg,
+        heater_w=cook.heater_w,
+    )
+    found = [Asked(family="heat", question=heat.model_dump(mode="json"))]
+    if chill is not None:
+        cooled = ChillQuestion(
+            food=food,
+            mass_kg=min(seal.pack_mass_kg if seal else food_kg(plan), MOST_MASS_KG),
+            depth_m=max(cook.thickness_m, 0.005),
+            start_c=min(max(core_at_end_c, 10.0), 110.0),
+            medium="slurry",
+            surroundings_c=planned_chill_stage(plan)[2],
+            rule_set=plan.rule_set,
+        )
+        found.append(Asked(family="chill", question=cooled.model_dump(mode="json")))
+    return tuple(found)
+
+
+def from_chill(plan: Plan, series: Series) -> tuple[Asked, ...]:
+    """The readings of a chill under way as a question of where they lead.
+
+    Parameters
+    ----------
+    plan : Plan
+        The batch's plan.
+    series : Series
+        Core readings [°C] of the chill, (n,).
+
+    Returns
+    -------
+    tuple of Asked
+        Nothing while there is no reading after the first.
+
+    Raises
+    ------
+    PlanIncompleteError
+        If the plan has no bath or no thermal values.
+
+    Notes
+    -----
+    Valid as ``fit_unknown``: one unchanged surrounding since the first reading.
+
+    References
+    ----------
+    None needed: the batch's own readings.
+    """
+    keep = np.unique(np.linspace(0, max(len(series) - 1, 0), min(MOST_READINGS, len(series))).round().astype(int))
+    times, core = series.times_s[keep], series.values[keep]
+    if len(times) < 2:
+        return ()
+    body, _, surroundings = planned_chill_stage(plan)
+    question = FitQuestion(
+        food=_food(plan),
+        shape="slab",
+        thickness_m=2 * body.half_thickness_m,
+        start_c=float(core[0]),
+        medium="slurry",
+        surroundings_c=surroundings,
+        unknown="thickness",
+        rule_set=plan.rule_set,
+        readings=tuple(
+            FitReading(time_s=round(float(at - times[0])), core_c=round(float(value), 2))
+            for at, value in zip(times[1:], core[1:], strict=True)
+        ),
+    )
+    return (Asked(family="fit", question=question.model_dump(mode="json")),)
+
+
+def _food(plan: Plan) -> FoodKey:
+    return nearest_food(thermal_of(plan).diffusivity_m2_s)

@@ -1,0 +1,59 @@
+"""A plan and a batch ask the Bench the question they were proved on: both must then say the same."""
+
+import numpy as np
+import pytest
+
+from brinefrost.core.bench.asked import from_chill, from_plan
+from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.fit import FitQuestion, answer_fit
+from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.limits import Series
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.proof import prove, with_bath
+from brinefrost.core.plans.steps import BathCook
+from brinefrost.core.rules import RULE_SET_IDS
+from tests.kitchen import thigh_plan
+
+
+def asked(plan: Plan) -> dict[str, dict[str, object]]:
+    return {each.family: each.question for each in from_plan(plan, 62.0)}
+
+
+@pytest.mark.parametrize("rule_set", RULE_SET_IDS)
+@pytest.mark.parametrize(("bath_c", "minutes"), [(63, 90), (57, 60), (60, 150)])
+def test_the_cook_fares_on_the_bench_as_in_its_proof(rule_set: str, bath_c: float, minutes: float) -> None:
+    """Two ways through the core: the plan's own proof, and the Bench's question with the same dip of the bath."""
+    plan = with_bath(thigh_plan(rule_set), bath_c, minutes * 60)
+    proof = prove(plan)
+    found = answer_heat(HeatQuestion.model_validate(asked(plan)["heat"]))
+    at_end = next(each.value for each in found.figures if each.name == "core_at_end")
+    assert at_end == pytest.approx(float(np.interp(minutes * 60, proof.curve.times_s, proof.curve.core_c)), abs=0.15)
+    if rule_set != "anz":  # its first rule is a temperature, the Bench asks its equal in lethality
+        cook = [each.verdict.state for each in proof.limits if each.limit.kind == "lethality"]
+        assert (found.state == "would_meet") == (cook == ["pass"])
+
+
+def test_the_chill_asks_a_bag_in_slurry() -> None:
+    question = ChillQuestion.model_validate(asked(thigh_plan("us"))["chill"])
+    assert (question.medium, question.start_c, question.rule_set) == ("slurry", 62.0, "us")
+    assert answer_chill(question).state == "would_meet"
+
+
+def test_a_plan_without_a_bath_asks_nothing() -> None:
+    plan = thigh_plan("us")
+    cold = plan.model_copy(update={"steps": tuple(s for s in plan.steps if not isinstance(s, BathCook))})
+    assert from_plan(cold, 20.0) == ()
+
+
+def test_a_chill_under_way_asks_where_it_leads() -> None:
+    times = np.arange(0, 3600, 60.0) + 1.7e9
+    stacked = 62 * np.exp(-(times - times[0]) / 5400) + 0.5  # bags in a heap: far slower than the plan
+    question = FitQuestion.model_validate(from_chill(thigh_plan("us"), Series(times, stacked))[0].question)
+    assert len(question.readings) < 40 + 1
+    assert question.start_c == pytest.approx(62.5)
+    found = answer_fit(question)
+    fitted = next(each.value for each in found.figures if each.name == "fitted")
+    assert fitted is not None
+    assert fitted > 2 * question.thickness_m
+    assert from_chill(thigh_plan("us"), Series(times[:1], stacked[:1])) == ()
+    assert from_chill(thigh_plan("us"), Series.empty()) == ()
