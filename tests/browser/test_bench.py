@@ -45,6 +45,9 @@ def test_a_question_is_asked_dragged_linked_and_kept(visit: Callable[..., Page])
     page.get_by_role("link", name="Bench").click()
     page.get_by_role("button", name="Discard").click()
     expect(page.get_by_role("link", name="Loin at 52")).to_have_count(0)
+    page.get_by_role("button", name="Put it back").click()
+    expect(page.get_by_role("link", name="Loin at 52")).to_have_count(1)
+    expect(page.get_by_role("button", name="Put it back")).to_have_count(0)
 
 
 def test_the_map_moves_by_hand_and_by_keys(visit: Callable[..., Page]) -> None:

@@ -82,6 +82,16 @@ def prove_and_sign(page: Page) -> None:
     expect(page.get_by_text("5 mm thicker", exact=True)).to_be_visible()
     expect(page.get_by_text("10,000 times over")).to_be_visible()
     expect(page.locator(".chart canvas")).to_be_visible()
+    plan = page.url
+    page.get_by_role("link", name="Heat to the middle").click()  # the same cook on the Bench
+    expect(page.get_by_label("Thickness or diameter", exact=True)).to_have_value("28")
+    expect(page.get_by_label("Surroundings", exact=True)).to_have_value("63")
+    expect(page.locator(".bench-verdict")).to_contain_text("Should meet it")
+    page.goto(plan)
+    tab(page, "Proof")
+    page.get_by_role("link", name="Chill", exact=True).click()
+    expect(page.get_by_label("In", exact=True)).to_have_value("slurry")
+    page.goto(plan)
     tab(page, "Sign")
     page.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
     page.get_by_role("button", name="Sign the plan").click()
@@ -132,6 +142,11 @@ def chill_goes_wrong_and_is_brought_back(page: Page, house: House) -> None:
         log(page, "Core of the thickest bag", value)
     expect(page.get_by_text("Will miss 21 °C by").first).to_be_visible()
     expect(page.get_by_text("Part the bags into one layer").first).to_be_visible()
+    batch = page.url
+    page.get_by_role("link", name="From the first readings").click()  # the same readings on the Bench
+    expect(page.get_by_label("Core", exact=True)).to_have_count(2)
+    expect(page.locator(".bench-verdict")).to_contain_text("21 °C after 2 h")
+    page.goto(batch)
     page.get_by_role("button", name="Done: record it").first.click()
     expect(page.get_by_label("Recorded actions")).to_contain_text("Part the bags into one layer")
     for minutes, value in ((10, "40"), (10, "24"), (15, "11"), (15, "4.2")):

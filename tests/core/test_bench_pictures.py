@@ -1,7 +1,7 @@
 """What is drawn says what is written: maps, curves, dials and tables against the figures and the core itself."""
 
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 
 import numpy as np
 import pytest
@@ -13,6 +13,7 @@ from brinefrost.core.bench.answer import (
     DialPicture,
     GroundPicture,
     MapPicture,
+    ScalePicture,
     measured,
     planned,
     worst_of,
@@ -20,6 +21,7 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
 from brinefrost.core.bench.clocks import ClocksQuestion, Span, answer_clocks
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
+from brinefrost.core.bench.dates import DatesQuestion, FrozenSpan, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
 from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, presets
@@ -28,7 +30,9 @@ from brinefrost.core.bench.fish import FishQuestion, Handling, answer_fish
 from brinefrost.core.bench.heat import HeatQuestion, answer_heat, target_entry
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
+from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.media import body_of, food, medium
+from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end, needed_s
@@ -57,6 +61,20 @@ def figure(found: BenchAnswer, name: str) -> float:
     return value
 
 
+def scales_hold_what_stands_on_them(picture: ScalePicture) -> None:
+    assert picture.rows
+    assert picture.x_low < picture.x_high
+    for row in picture.rows:
+        for each in row.stretches:
+            assert picture.x_low <= each.low <= each.high <= picture.x_high
+        if row.at is not None:
+            assert picture.pointer, "a pointer says what it is"
+
+
+def scale(found: BenchAnswer) -> ScalePicture:
+    return next(each for each in found.pictures if isinstance(each, ScalePicture))
+
+
 @pytest.mark.parametrize("family", list(FAMILIES))
 def test_every_line_can_be_drawn(family: str) -> None:
     for _, question in presets(TODAY)[family]:
@@ -66,6 +84,8 @@ def test_every_line_can_be_drawn(family: str) -> None:
                     assert len(each.x) == len(each.y) >= 2
                     assert np.all(np.diff(each.x) > 0)
                     assert np.all(np.isfinite(each.y))
+            if isinstance(picture, ScalePicture):
+                scales_hold_what_stands_on_them(picture)
             if isinstance(picture, MapPicture):
                 assert len(picture.cells) == len(picture.y)
                 assert all(len(row) == len(picture.x) for row in picture.cells)
@@ -326,3 +346,42 @@ def test_a_predicted_ph_is_judged_with_its_doubt() -> None:
     near = asked.model_copy(update={"target_ph": round(rest + 0.1, 2)})
     assert answer_acid(near).state == "too_close"
     assert answer_acid(near.model_copy(update={"measured_ph": round(rest, 2), "ph_uncertainty": 0.02})).state == "pass"
+
+
+def test_a_pointer_lies_where_its_verdict_says() -> None:
+    """On a scale the eye must come to the same verdict as the limit did."""
+    rows = [
+        *scale(answer_kit(KitQuestion(reading=63.1))).rows,
+        *scale(answer_kit(KitQuestion(reading=61.9, comparison="at_most"))).rows,
+        *scale(answer_kit(KitQuestion(what="electrode"))).rows,
+        *scale(answer_kit(KitQuestion(what="thermometer", shown_c=100))).rows,
+        *scale(answer_rules(RulesQuestion(own_c=60))).rows,
+        *scale(answer_rules(RulesQuestion(topic="time.uncontrolled", own_s=3 * 3600))).rows,
+        *scale(answer_cure(CureQuestion(cure_kg=0.012))).rows,
+        *scale(answer_smoke(SmokeQuestion(way="cold_smoke", chamber_c=31))).rows,
+        *scale(answer_dates(DatesQuestion(made_on=TODAY - timedelta(days=4), as_of=TODAY))).rows,
+    ]
+    for row in rows:
+        assert row.at is not None
+        inside = any(each.kind == "allowed" and each.low <= row.at <= each.high for each in row.stretches)
+        if row.state in ("pass", "would_meet"):
+            assert inside, row
+        if row.state in ("fail", "would_fail"):
+            assert not inside, row
+
+
+def test_freezing_takes_longer_than_its_days() -> None:
+    """The clock starts when the core is there: FDA Food Code 2022, 3-402.11, -20 °C for 168 h, -35 °C for 15 h."""
+    found = scale(answer_fish(FishQuestion(freezer_c=-40)))
+    held = [row.stretches[1].high - row.stretches[1].low for row in found.rows]
+    assert held == pytest.approx([7, 15 / 24, 1])
+    assert all(row.stretches[0].high > 0 for row in found.rows)
+    warm = scale(answer_fish(FishQuestion(freezer_c=-25)))
+    assert [bool(row.stretches) for row in warm.rows] == [True, False, False]
+
+
+def test_frozen_days_are_hatched_and_not_counted() -> None:
+    """7 days and 2 whole days frozen: FDA Food Code 2022, 3-501.17(A)."""
+    frozen = (FrozenSpan(since=TODAY - timedelta(days=4), until=TODAY - timedelta(days=1)),)
+    us = scale(answer_dates(DatesQuestion(made_on=TODAY - timedelta(days=5), as_of=TODAY, frozen=frozen))).rows[0]
+    assert [(each.low, each.high, each.kind) for each in us.stretches] == [(0, 9, "allowed"), (1, 4, "still")]

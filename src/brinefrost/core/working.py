@@ -75,7 +75,7 @@ def clock(seconds: float) -> str:
     hours, rest = divmod(abs(minutes), 60)
     sign = "-" if minutes < 0 else ""
     if hours >= 48:
-        return f"{sign}{hours // 24} d {hours % 24} h"
+        return f"{sign}{hours // 24} d {hours % 24} h" if hours % 24 else f"{sign}{hours // 24} d"
     if hours == 0:
         return f"{sign}{rest} min"
     return f"{sign}{hours} h {rest:02d} min" if rest else f"{sign}{hours} h"

@@ -78,7 +78,7 @@ export function lengthOf(seconds: number): string {
   const minutes = Math.round(Math.abs(seconds) / 60)
   if (minutes < 60) return `${minutes} min`
   const hours = Math.floor(minutes / 60)
-  if (hours >= 48) return `${Math.floor(hours / 24)} d ${hours % 24} h`
+  if (hours >= 48) return hours % 24 ? `${Math.floor(hours / 24)} d ${hours % 24} h` : `${hours / 24} d`
   return minutes % 60 ? `${hours} h ${String(minutes % 60).padStart(2, '0')} min` : `${hours} h`
 }
 

@@ -38,7 +38,7 @@ describe('measures', () => {
     [45, '45 s'],
     [600, '10 min'],
     [7500, '2 h 05 min'],
-    [3 * 86400, '3 d 0 h'],
+    [3 * 86400, '3 d'],
   ])('%d s lasts %s', (seconds, text) => expect(lasting(seconds)).toBe(text))
 })
 

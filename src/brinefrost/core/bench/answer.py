@@ -1,5 +1,6 @@
 """What an answer is made of: verdict, figures, pictures, other schools, working."""
 
+from datetime import date
 from typing import Annotated, Literal
 
 import numpy as np
@@ -134,7 +135,49 @@ class DialPicture(Document):
     dials: tuple[Dial, ...]
 
 
-Picture = Annotated[CurvePicture | MapPicture | GroundPicture | DialPicture, Field(discriminator="kind")]
+class Stretch(Document):
+    """A piece of a scale: allowed, or a time that stands still in the cold."""
+
+    low: float
+    high: float
+    kind: Literal["allowed", "still"] = "allowed"
+
+
+class ScaleRow(Document):
+    """One scale: whose it is, what it says, where one stands on it and how surely."""
+
+    words: str
+    said: str = ""
+    state: AnswerState | None = None
+    at: float | None = None
+    doubt: float = 0.0
+    stretches: tuple[Stretch, ...] = ()
+
+
+class ScaleMark(Document):
+    """A value that all the scales share."""
+
+    words: str
+    x: float
+
+
+class ScalePicture(Document):
+    """Scales under each other, in one unit; days are counted from ``first_day``."""
+
+    kind: Literal["scales"] = "scales"
+    title: str
+    x_kind: Kind
+    x_show: str = ""
+    x_low: float
+    x_high: float
+    first_day: date | None = None
+    pointer: str = ""  # what the pointer is
+    still: str = ""  # what is hatched
+    rows: tuple[ScaleRow, ...]
+    marks: tuple[ScaleMark, ...] = ()
+
+
+Picture = Annotated[CurvePicture | MapPicture | GroundPicture | DialPicture | ScalePicture, Field(discriminator="kind")]
 
 
 class SchoolAnswer(Document):

@@ -2,8 +2,21 @@
 
 from typing import Literal
 
-from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, Table, planned, worst_of
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    Figure,
+    ScaleMark,
+    ScalePicture,
+    ScaleRow,
+    SchoolAnswer,
+    Stretch,
+    Table,
+    planned,
+    worst_of,
+)
 from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg, ingoing_ppm, slip_suspected
 from brinefrost.core.limits import Composition, Measured, Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
@@ -18,6 +31,7 @@ TOPICS: dict[str, str] = {
     "bacon": "cure.bacon",
     "dry_cured": "cure.dry",
 }
+CARRIES_PPM = 120.0  # from here nitrite carries its part of the control of C. botulinum; USDA-FSIS handbook (1995)
 LABEL_TOLERANCE = 0.15  # further than this from the named salt's share, the label is asked about
 
 
@@ -101,7 +115,7 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
                 main=True,
                 low=0,
                 high=max(1.6 * most, min(ppm * 1.1, 5 * most)),
-                band_from=min(120.0, most),
+                band_from=min(CARRIES_PPM, most),
                 band_to=most,
             ),
             Figure(
@@ -115,12 +129,33 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
             Figure(name="as_ion", value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
             Figure(name="cure_a_kg", value=question.cure_kg / question.meat_kg * 1000, kind="number", show="g on a kg"),
         ),
+        pictures=(_picture(question, ppm),),
         tables=(_methods(question), _tenfold(question)),
         schools=tuple(_schools(question, ppm)),
         workings=(_working(question, ppm), verdict.working),
         caution="A tenfold slip poisons. Read the percentage off the label, weigh on a scale that shows 0.1 g, have a "
         "second person check the sum. Curing usually needs approval before the first batch.",
     )
+
+
+def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
+    """The nitrite on every rule set's scale, up to three times the highest: what is beyond is a slip."""
+    limits = [(set_id, _limit(set_id, question.product)) for set_id in RULE_SET_IDS]
+    most = max(limit.ways[0].bounds[0].value for _, limit in limits)
+    rows = [
+        ScaleRow(
+            words=set_id.upper(),
+            said=f"at most {limit.ways[0].bounds[0].value:g} ppm",
+            state=planned(_judged(limit, ppm).state),
+            at=ppm,
+            stretches=(Stretch(low=0, high=limit.ways[0].bounds[0].value),),
+        )
+        for set_id, limit in limits
+    ]
+    end = max(1.5 * most, min(1.1 * ppm, 3 * most))
+    carries = ScaleMark(words=f"carries its part from {CARRIES_PPM:g}", x=CARRIES_PPM)
+    drawn = scales("nitrite", "number", rows, "ppm", (carries,), (0.0, end))
+    return drawn.model_copy(update={"pointer": f"this batch, {ppm:.0f} ppm"})
 
 
 def _limit(rule_set_id: RuleSetId, product: ProductKey) -> Composition:
@@ -146,7 +181,7 @@ def _label_doubt(question: CureQuestion) -> str | None:
 
 
 def _least(ppm: float) -> str:
-    if ppm < 120:
+    if ppm < CARRIES_PPM:
         return "Below 120 ppm nitrite does not carry the control of C. botulinum: something else must."
     return "120 ppm or more: nitrite can carry its part of the control of C. botulinum."
 

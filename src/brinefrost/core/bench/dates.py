@@ -2,8 +2,19 @@
 
 from datetime import date
 
-from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, planned
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    Figure,
+    ScaleMark,
+    ScalePicture,
+    ScaleRow,
+    SchoolAnswer,
+    Stretch,
+    planned,
+)
 from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
 from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date, use_by
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
@@ -94,6 +105,7 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
             Figure(name="days_allowed", value=found.days_allowed, kind="number", show="d", words="day made = day 1"),
             Figure(name="days_frozen", value=found.days_frozen, kind="number", show="d", words="not counted"),
         ),
+        pictures=_picture(question),
         schools=tuple(_schools(question)),
         workings=(
             Working(
@@ -138,6 +150,43 @@ def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, 
     if state == "too_close":
         return state, f"{day} is its last day."
     return state, f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after {_words(today)}."
+
+
+def _picture(question: DatesQuestion) -> tuple[ScalePicture, ...]:
+    """Every rule set's days from the making on, the days in the freezer hatched, and today."""
+    today = _today(question)
+    since = (today - question.made_on).days
+    still = tuple(
+        Stretch(
+            low=(each.since - question.made_on).days, high=((each.until or today) - question.made_on).days, kind="still"
+        )
+        for each in question.frozen
+    )
+    rows = []
+    for set_id in RULE_SET_IDS:
+        try:
+            found = _find(question, set_id)
+        except NotFoundError:
+            continue
+        last = since if found.last_day is None else (found.last_day - question.made_on).days
+        kept = Stretch(low=0, high=max(last, 0) + 1)  # the last day counts whole
+        rows.append(
+            ScaleRow(
+                words=set_id.upper(),
+                said="in the freezer" if found.last_day is None else f"to {_words(found.last_day)}",
+                state=_verdict(question, found)[0],
+                at=since + 0.5,  # some time today
+                stretches=(kept, *still),
+            )
+        )
+    marks = tuple(
+        ScaleMark(words="oldest part", x=(each.last_day - question.made_on).days + 1) for each in question.parents
+    )
+    if not rows:
+        return ()
+    oldest = (min(marks, key=lambda mark: mark.x),) if marks else ()
+    days = scales("days", "day", rows, marks=oldest, first_day=question.made_on)
+    return (days.model_copy(update={"pointer": _words(today), "still": "frozen, not counted" if still else ""}),)
 
 
 def _today(question: DatesQuestion) -> date:

@@ -12,7 +12,10 @@ from brinefrost.core.bench.answer import (
     Dial,
     DialPicture,
     Figure,
+    ScalePicture,
+    ScaleRow,
     SchoolAnswer,
+    Stretch,
     Table,
     line,
     measured,
@@ -21,6 +24,7 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.media import body_of, food
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
 from brinefrost.core.kitchen.fish import Origin, Species, advisory, freezing_need, species, species_of
 from brinefrost.core.limits import Exposure, Freezing, Hold, Series
@@ -38,6 +42,7 @@ SpeciesKey = Literal[
 ]  # fmt: skip
 Dish = Literal["raw", "citrus", "seared", "cold_smoked", "cooked"]
 SEAR_H, SEAR_C = 300.0, 180.0  # a hot pan's contact, common practice, no source
+DAY_S = 86400.0
 COLD_C, KILLED_C = 4.0, 60.0  # out of the fridge; where Anisakis dies within a minute (EFSA 2010)
 
 
@@ -137,7 +142,7 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
         reason=" ".join([need.because, *_what_the_dish_does(question), *said]),
         fixes=_fixes(question, need.needed, record.state, state),
         figures=_figures(question, kind, freeze),
-        pictures=(*_dials(histamine), *_sear(question)),
+        pictures=(*_freezings(question, need.needed), *_dials(histamine), *_sear(question)),
         tables=(_list(),),
         schools=tuple(_schools(question, kind)),
         workings=(record.working, *(working for _, _, working in histamine), _freezing_working(question)),
@@ -298,6 +303,33 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing) -> tuple[F
     if kind.scombroid:
         found.append(Figure(name="scombroid", value=None, kind="words", words="makes histamine: no cooking removes it"))
     return tuple(found)
+
+
+def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]:
+    """Each way to freeze it in this freezer: until the core is cold enough, hatched, then the days it must stay."""
+    if not needed or question.dish == "cooked":
+        return ()
+    rows = []
+    for option in _freeze_limit(question.rule_set).options:
+        coldest = option.hold_at_c if option.solid_at_c is None else min(option.hold_at_c, option.solid_at_c)
+        if question.freezer_c >= coldest:
+            rows.append(ScaleRow(words=option.words(), said="this freezer is not cold enough"))
+            continue
+        to_core = pham_s(
+            FISH, Shape.slab, question.thickness_m, question.freezer_h, COLD_C, coldest, question.freezer_c
+        )
+        days = [to_core / DAY_S, (to_core + option.for_s) / DAY_S]
+        rows.append(
+            ScaleRow(
+                words=option.words(),
+                said=f"{days[1]:.1f} days in all",
+                stretches=(Stretch(low=0, high=days[0], kind="still"), Stretch(low=days[0], high=days[1])),
+            )
+        )
+    if not any(row.stretches for row in rows):
+        return ()
+    drawn = scales("freezings", "number", rows, "d", bounds=(0.0, None))
+    return (drawn.model_copy(update={"still": "until the core is cold enough; the clock starts then"}),)
 
 
 def _dials(histamine: list[tuple[Dial, AnswerState, Working]]) -> tuple[DialPicture, ...]:

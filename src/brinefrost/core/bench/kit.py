@@ -2,8 +2,19 @@
 
 from typing import Literal
 
-from brinefrost.core.bench.answer import BenchAnswer, Figure, SchoolAnswer, Table, measured
-from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.answer import (
+    BenchAnswer,
+    Figure,
+    ScaleMark,
+    ScalePicture,
+    ScaleRow,
+    SchoolAnswer,
+    Stretch,
+    Table,
+    measured,
+)
+from brinefrost.core.bench.fields import Kind, field
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_percent
 from brinefrost.core.limits import Composition, Measured, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
@@ -78,6 +89,7 @@ def _reading(question: KitQuestion) -> BenchAnswer:
     reach = max(4 * question.uncertainty, abs(question.reading - question.limit) * 1.5, 0.1)
     low, high = question.limit - reach, question.limit + reach
     guard = question.limit + question.uncertainty * (1 if question.comparison == "at_least" else -1)
+    rules = _decision_rules(question, limit, verdict)
     band = (guard, high) if question.comparison == "at_least" else (low, guard)
     return BenchAnswer(
         state=measured(verdict.state),
@@ -106,22 +118,51 @@ def _reading(question: KitQuestion) -> BenchAnswer:
             ),
             Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind="number", show=question.unit),
         ),
-        schools=_decision_rules(question, limit, verdict),
+        pictures=(_scales(question, rules, (low, high)),),
+        schools=tuple(rules),
         workings=(verdict.working,),
         caution="A better instrument makes the band narrower; a second reading with the same one does not.",
     )
 
 
-def _decision_rules(question: KitQuestion, limit: Threshold, guarded: Verdict) -> tuple[SchoolAnswer, ...]:
+def _scales(question: KitQuestion, rules: list[SchoolAnswer], span: tuple[float, float]) -> ScalePicture:
+    """The reading with its doubt, on the scale of each decision rule: where that rule passes."""
+    upward = question.comparison == "at_least"
+    rows = []
+    for rule, share in zip(rules, (1, 0, -1), strict=True):
+        edge = question.limit + question.uncertainty * (share if upward else -share)
+        rows.append(
+            ScaleRow(
+                words=rule.school,
+                said=f"passes from {edge:g} {question.unit}" if upward else f"passes up to {edge:g} {question.unit}",
+                state=rule.state,
+                at=question.reading,
+                doubt=question.uncertainty,
+                stretches=(Stretch(low=edge, high=span[1]) if upward else Stretch(low=span[0], high=edge),),
+            )
+        )
+    kind: Kind = "temperature" if question.unit == "°C" else "number"
+    mark = ScaleMark(words=f"limit {question.limit:g} {question.unit}", x=question.limit)
+    drawn = scales("decision_rules", kind, rows, question.unit, (mark,), span)
+    return drawn.model_copy(update={"pointer": f"the reading, good to ±{question.uncertainty:g} {question.unit}"})
+
+
+def _decision_rules(question: KitQuestion, limit: Threshold, guarded: Verdict) -> list[SchoolAnswer]:
+    """The rule taken here, and the two others of JCGM 106, from the strictest on."""
     plain = limit.evaluate(Series.of(question.reading, 0.0), 0.0)
-    return (
+    return [
+        SchoolAnswer(
+            school="Guarded acceptance, as here",
+            state=measured(guarded.state),
+            sentence="Passes only when it surely passes.",
+        ),
         SchoolAnswer(school="Simple acceptance, no guard band", state=measured(plain.state), sentence=plain.sentence),
         SchoolAnswer(
             school="Guarded rejection, the lenient side",
             state="fail" if guarded.state == "fail" else "pass",
             sentence="Fails only when it surely fails. Not for food safety.",
         ),
-    )
+    ]
 
 
 def _thermometer(question: KitQuestion) -> BenchAnswer:
@@ -156,6 +197,21 @@ def _thermometer(question: KitQuestion) -> BenchAnswer:
                 band_to=question.allowed_c,
             ),
             Figure(name="fixed_point", value=round(true_c, 2), kind="temperature", main=True),
+        ),
+        pictures=(
+            scales(
+                "fixed_point",
+                "temperature",
+                [
+                    ScaleRow(
+                        words=f"The {question.fixed_point} point at {question.altitude_m:g} m",
+                        said=f"{true_c:.1f} °C ± {question.allowed_c:g}",
+                        state="pass" if good else "fail",
+                        at=question.shown_c,
+                        stretches=(Stretch(low=true_c - question.allowed_c, high=true_c + question.allowed_c),),
+                    )
+                ],
+            ).model_copy(update={"pointer": f"it shows {question.shown_c:g} °C"}),
         ),
         tables=(
             Table(
@@ -220,6 +276,22 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
                 band_from=-30,
                 band_to=30,
             ),
+        ),
+        pictures=(
+            scales(
+                "electrode",
+                "percent",
+                [
+                    ScaleRow(
+                        words=limit.title,
+                        state=measured(limit.judge({"slope": Measured(value=round(slope, 1))}).state),
+                        at=slope,
+                        stretches=(Stretch(low=limit.ways[0].bounds[0].value, high=limit.ways[0].bounds[1].value),),
+                    )
+                    for limit in limits
+                ],
+                marks=(ScaleMark(words="ideal 100 %", x=100),),
+            ).model_copy(update={"pointer": f"this electrode, {slope:.1f} %"}),
         ),
         schools=tuple(
             SchoolAnswer(

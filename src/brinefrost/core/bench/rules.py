@@ -2,8 +2,18 @@
 
 from typing import Literal
 
-from brinefrost.core.bench.answer import AnswerState, BenchAnswer, Figure, SchoolAnswer, Table
-from brinefrost.core.bench.fields import field
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    Figure,
+    ScalePicture,
+    ScaleRow,
+    SchoolAnswer,
+    Stretch,
+    Table,
+)
+from brinefrost.core.bench.fields import Kind, field
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
@@ -93,6 +103,7 @@ def answer_rules(question: RulesQuestion) -> BenchAnswer:
         figures=()
         if own is None
         else (Figure(name="own_limit", value=None, kind="words", words=own.title, main=True),),
+        pictures=_picture(question),
         tables=(_all(question.topic),),
         schools=tuple(
             SchoolAnswer(
@@ -148,6 +159,50 @@ def _beside(rule: Limit, question: RulesQuestion) -> AnswerState:
     if own is None:
         return "ask"
     return "would_meet" if strictness(own, rule) in ("stricter", "same") else "would_fail"
+
+
+def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
+    """Every rule that is one number, on one scale, with the kitchen's own on it."""
+    known = [
+        (set_id, entry, bound)
+        for set_id in RULE_SET_IDS
+        for entry in rule_set(set_id).entries_for(question.topic)
+        if (bound := _bound(entry.limit)) is not None
+    ]
+    if not known:
+        return ()
+    own, kind = _value(question), _kind(question.topic)
+    ends = [bound for _, _, (bound, _) in known] + ([] if own is None else [own])
+    room = max(0.15 * (max(ends) - min(ends)), 2.0 if kind == "temperature" else 0.15 * max(ends))
+    low = min(ends) - room if kind == "temperature" else 0.0
+    rows = [
+        ScaleRow(
+            words=f"{set_id.upper()}, {entry.school}",
+            said=entry.limit.title,
+            state=_beside(entry.limit, question),
+            at=own,
+            stretches=(Stretch(low=bound, high=max(ends) + room) if upward else Stretch(low=low, high=bound),),
+        )
+        for set_id, entry, (bound, upward) in known
+    ]
+    show = {"time": "h", "number": "d"}.get(kind, "")
+    drawn = scales("rule_scales", kind, rows, show, (), (low, max(ends) + room))
+    return (drawn.model_copy(update={"pointer": "" if own is None else "our own limit"}),)
+
+
+def _kind(topic: str) -> Kind:
+    return "temperature" if topic in WARMTHS else "time" if topic in TIMES else "number"
+
+
+def _bound(limit: Limit) -> tuple[float, bool] | None:
+    """The number a rule turns on, and whether more is on its safe side; None for a table."""
+    if isinstance(limit, Threshold):
+        return limit.value, limit.comparison == "at_least"
+    if isinstance(limit, Hold):
+        return limit.at_least_c, True
+    if isinstance(limit, Cooling):
+        return limit.stages[0].within_s, False
+    return (limit.within_s, False) if isinstance(limit, Uncontrolled) else None
 
 
 def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[AnswerState, str, str]:

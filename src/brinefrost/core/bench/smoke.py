@@ -10,7 +10,10 @@ from brinefrost.core.bench.answer import (
     BenchMark,
     CurvePicture,
     Figure,
+    ScalePicture,
+    ScaleRow,
     SchoolAnswer,
+    Stretch,
     Zone,
     line,
     planned,
@@ -20,8 +23,9 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
 from brinefrost.core.bench.media import ShapeKey, body_of, food
+from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.steady import counts_from_c
-from brinefrost.core.limits import Composition, Lethality, Limit, Measured, Quantity, Series, Verdict
+from brinefrost.core.limits import Composition, Lethality, Limit, Measured, Quantity, Series, Threshold, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.physics.humid_air import wet_bulb_c
@@ -275,8 +279,8 @@ def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
         said.append(salted.sentence)
     return BenchAnswer(
         state=worst_of(states),
-        sentence=f"Cold smoke leaves it raw: {said[0]}",
-        reason=" ".join(said[1:]),
+        sentence=_cold_words(question, verdict, salted),
+        reason=" ".join(said if salted and salted.state != "pass" else said[1:]),
         fixes=(
             "Salt first: water-phase salt in the thickest part before the smoke.",
             "Freeze fish against parasites before it is smoked, and keep Listeria out after.",
@@ -314,6 +318,7 @@ def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
                 else ()
             ),
         ),
+        pictures=(_chambers(question, air),),
         schools=tuple(school(e.school, e.limit, e.limit.evaluate(air, question.hours_s)) for e in chambers),
         workings=(
             verdict.working,
@@ -323,6 +328,31 @@ def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
         caution="Cold-smoked food is raw food: not for guests at higher risk. Smoking to preserve usually needs "
         "approval.",
     )
+
+
+def _cold_words(question: SmokeQuestion, chamber: Verdict, salted: Verdict | None) -> str:
+    if chamber.state == "pass" and salted is not None and salted.state != "pass":
+        known = question.wps_percent
+        has = "its water-phase salt is not known" if known is None else f"{known:g} % water-phase salt is not enough"
+        return f"Cold-smoked, but not for a pack without air: {has}."
+    return f"Cold smoke leaves it raw: {chamber.sentence}"
+
+
+def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
+    """The chamber, as surely as the probe knows it, on each school's scale."""
+    rows = [
+        ScaleRow(
+            words=entry.limit.title,
+            state=planned(entry.limit.evaluate(air, question.hours_s).state),
+            at=question.chamber_c,
+            doubt=question.probe_c,
+            stretches=(Stretch(low=0, high=entry.limit.value),),
+        )
+        for entry in targets_for("smoke.cold_chamber")
+        if isinstance(entry.limit, Threshold)
+    ]
+    drawn = scales("chambers", "temperature", rows, bounds=(0.0, max(45.0, question.chamber_c + 5)))
+    return drawn.model_copy(update={"pointer": f"the chamber, good to ±{question.probe_c:g} °C"})
 
 
 def _working(question: SmokeQuestion, outside: float, hottest: float) -> Working:

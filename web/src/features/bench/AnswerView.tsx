@@ -9,6 +9,7 @@ import { DialsView } from './DialsView'
 import { Figures } from './Figures'
 import { GroundView } from './GroundView'
 import { MapView } from './MapView'
+import { ScalesView } from './ScalesView'
 import { useNames } from './names'
 
 interface Props {
@@ -104,6 +105,8 @@ function PictureView({ picture, family, onMove }: { picture: Picture; family: st
       return <MapView picture={picture} family={family} onMove={onMove} />
     case 'ground':
       return <GroundView picture={picture} />
+    case 'scales':
+      return <ScalesView picture={picture} />
     case 'dials':
       return <DialsView picture={picture} full={picture.title === 'targets' ? 'reached' : 'used'} />
   }

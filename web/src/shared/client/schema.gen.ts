@@ -1493,7 +1493,7 @@ export interface components {
              * Pictures
              * @default []
              */
-            pictures: (components["schemas"]["CurvePicture"] | components["schemas"]["MapPicture"] | components["schemas"]["GroundPicture"] | components["schemas"]["DialPicture"])[];
+            pictures: (components["schemas"]["CurvePicture"] | components["schemas"]["MapPicture"] | components["schemas"]["GroundPicture"] | components["schemas"]["DialPicture"] | components["schemas"]["ScalePicture"])[];
             /**
              * Reason
              * @default
@@ -4715,6 +4715,89 @@ export interface components {
             way: "brine" | "dry" | "rub";
         };
         /**
+         * ScaleMark
+         * @description A value that all the scales share.
+         */
+        ScaleMark: {
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+        };
+        /**
+         * ScalePicture
+         * @description Scales under each other, in one unit; days are counted from ``first_day``.
+         */
+        ScalePicture: {
+            /** First Day */
+            first_day?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scales";
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["ScaleMark"][];
+            /**
+             * Pointer
+             * @default
+             */
+            pointer: string;
+            /** Rows */
+            rows: components["schemas"]["ScaleRow"][];
+            /**
+             * Still
+             * @default
+             */
+            still: string;
+            /** Title */
+            title: string;
+            /** X High */
+            x_high: number;
+            /**
+             * X Kind
+             * @enum {string}
+             */
+            x_kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            /** X Low */
+            x_low: number;
+            /**
+             * X Show
+             * @default
+             */
+            x_show: string;
+        };
+        /**
+         * ScaleRow
+         * @description One scale: whose it is, what it says, where one stands on it and how surely.
+         */
+        ScaleRow: {
+            /** At */
+            at?: number | null;
+            /**
+             * Doubt
+             * @default 0
+             */
+            doubt: number;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /** State */
+            state?: ("would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "pending" | "not_measured") | null;
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["Stretch"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * SchoolAnswer
          * @description What another rule set or school says of the same thing.
          */
@@ -5022,6 +5105,22 @@ export interface components {
         StepMark: {
             /** At */
             at?: string | null;
+        };
+        /**
+         * Stretch
+         * @description A piece of a scale: allowed, or a time that stands still in the cold.
+         */
+        Stretch: {
+            /** High */
+            high: number;
+            /**
+             * Kind
+             * @default allowed
+             * @enum {string}
+             */
+            kind: "allowed" | "still";
+            /** Low */
+            low: number;
         };
         /**
          * Table

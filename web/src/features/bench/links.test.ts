@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 
-import { questionFrom } from '../../features/bench/address'
-import type { Family } from '../../features/bench/api'
-import { benchAddress } from './BenchLinks'
+import { questionFrom } from './address'
+import type { Family } from './api'
+import { benchAddress } from '../../shared/parts/BenchLinks'
 
 const field = (name: string, kind: string) => ({ name, kind, show: '', options: [], columns: [], optional: true, main: true, only: {} })
 const family = {

@@ -1,0 +1,79 @@
+"""Numbers beside each other on one scale: what is allowed by whom, and where the food stands."""
+
+from datetime import date
+
+from brinefrost.core.bench.answer import ScaleMark, ScalePicture, ScaleRow
+from brinefrost.core.bench.fields import Kind
+
+
+def scales(
+    title: str,
+    x_kind: Kind,
+    rows: list[ScaleRow],
+    x_show: str = "",
+    marks: tuple[ScaleMark, ...] = (),
+    bounds: tuple[float | None, float | None] = (None, None),
+    first_day: date | None = None,
+) -> ScalePicture:
+    """Scales with room on either side of what stands on them.
+
+    Parameters
+    ----------
+    title : str
+        What the picture is called.
+    x_kind, x_show : str
+        The quantity and how it is written.
+    rows : list of ScaleRow
+        At least one, [the quantity's unit].
+    marks : tuple of ScaleMark
+        Values on all the scales [the quantity's unit].
+    bounds : tuple
+        Where the scale ends, if that is known; stretches beyond are cut there.
+    first_day : date or None
+        The day at 0, for days.
+
+    Returns
+    -------
+    ScalePicture
+        Its span holds every pointer and mark, and each stretch's nearer end.
+
+    Raises
+    ------
+    ValueError
+        If nothing stands on the scales.
+
+    Notes
+    -----
+    Valid for finite values.
+
+    References
+    ----------
+    None needed.
+    """
+    found = [mark.x for mark in marks]
+    for row in rows:
+        found += [] if row.at is None else [row.at - row.doubt, row.at + row.doubt]
+        found += [end for each in row.stretches for end in (each.low, each.high)]
+    low = min(found) if bounds[0] is None else bounds[0]
+    high = max(found) if bounds[1] is None else bounds[1]
+    room = 0.06 * (high - low) or 1.0
+    low, high = (low - room if bounds[0] is None else low), (high + room if bounds[1] is None else high)
+    return ScalePicture(
+        title=title,
+        x_kind=x_kind,
+        x_show=x_show,
+        x_low=low,
+        x_high=high,
+        rows=tuple(_cut(row, low, high) for row in rows),
+        marks=marks,
+        first_day=first_day,
+    )
+
+
+def _cut(row: ScaleRow, low: float, high: float) -> ScaleRow:
+    kept = tuple(
+        each.model_copy(update={"low": max(each.low, low), "high": min(each.high, high)})
+        for each in row.stretches
+        if each.high > low and each.low < high
+    )
+    return row.model_copy(update={"stretches": kept})
