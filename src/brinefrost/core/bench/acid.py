@@ -175,7 +175,10 @@ def _operating(target_ph: float) -> Composition:
 
 
 def acetic_percent(jar: Jar) -> float:
-    """Acetic acid at rest, in all the jar's water [% by mass]."""
+    """Acetic acid at rest, in all the jar's water [% by mass].
+
+    Valid for any jar with water in it; a mass balance.
+    """
     acid = jar.vinegar_kg * jar.vinegar_percent / 100
     return 100 * acid / (water_kg(jar) + acid)
 
@@ -280,7 +283,10 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
 
 
 def acid_pack(ph: float | None) -> Lethality:
-    """The lethality an acidified pack needs at its pH; the higher one where it is not known."""
+    """The lethality an acidified pack needs at its pH [-]; the higher one where it is not known.
+
+    Valid up to pH 4.6; Breidt et al., from memory.
+    """
     mild = ph is not None and ph <= MILD_PH
     return target("ecoli-acid-4.1" if mild else "ecoli-acid-4.6", Lethality)
 
@@ -334,7 +340,11 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
 
 
 def ground(ph: float, salt_percent: float) -> GroundPicture:
-    """The map of pH and salt: what can grow where, and where this food stands."""
+    """The map of pH [-] and salt in the water [%], what can grow where, and where this food stands.
+
+    Valid for salt 0 to 20 % and pH 2.5 to 7: what lies beyond is drawn at the edge. Growth limits carry their own
+    sources.
+    """
     shown = ("c_botulinum_a", "c_botulinum_b", "listeria", "salmonella", "s_aureus", "c_perfringens")
     areas = [
         Area(words=each.name, x_to=_salt_limit(each.min_aw, each.salt_percent), y_from=each.min_ph)

@@ -228,7 +228,10 @@ def measured(state: State) -> AnswerState:
 
 
 def line(name: str, kind: LineKind, x: Array, y: Array, measured: bool = False) -> Line:
-    """A line thinned to what can be drawn."""
+    """A line of x and y, (n,) each in the picture's units [-], thinned to what can be drawn.
+
+    Valid for one point or more.
+    """
     keep = np.unique(np.linspace(0, len(x) - 1, min(DRAWN, len(x))).round().astype(int))
     return Line(
         name=name,

@@ -56,7 +56,10 @@ def field(
     only: dict[str, tuple[str, ...]] | None = None,
     most: int | None = None,
 ) -> Any:
-    """A field of a question with its bounds and how it is shown; ``only`` names the choices it belongs to."""
+    """A field of a question with its bounds [unit of its kind] and how it is shown.
+
+    ``only`` names the choices it belongs to. Valid for every kind but rows of rows.
+    """
     extra: dict[str, Any] = {
         "bench": {"kind": kind, "show": show, "step": step, "main": main, "only": only or {}, "low": low, "high": high}
     }

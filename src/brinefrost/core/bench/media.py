@@ -67,13 +67,19 @@ def food(key: FoodKey) -> Food:
 
 
 def nearest_food(diffusivity_m2_s: float) -> FoodKey:
-    """The food whose heat travels most like this; of two alike the first."""
+    """The food whose heat travels most like this diffusivity [m²/s]; of two alike the first.
+
+    Valid for any positive value.
+    """
     foods = _data()[1]
     return min(get_args(FoodKey), key=lambda key: abs(foods[key].diffusivity_m2_s - diffusivity_m2_s))
 
 
 def body_of(shape: ShapeKey, thickness_m: float, length_m: float, width_m: float, kind: Food) -> Body:
-    """A piece of a food; length closes a finite cylinder, length and width a brick."""
+    """A piece of a food, all lengths [m]; length closes a finite cylinder, length and width a brick.
+
+    Valid as ``Body``, which raises OutOfRangeError outside its lengths.
+    """
     others = {"finite_cylinder": (length_m / 2,), "brick": (length_m / 2, width_m / 2)}.get(shape, ())
     base = {"finite_cylinder": Shape.cylinder, "brick": Shape.slab}.get(shape)
     base = Shape[shape] if base is None else base

@@ -25,7 +25,10 @@ class Piece:
     diffusivity_m2_s: float
 
     def fourier(self, time_s: float) -> float:
-        """D t / R² [-]."""
+        """D t / R² at a time [s], [-].
+
+        Valid for times from 0.
+        """
         return self.diffusivity_m2_s * time_s / (self.thickness_m / 2) ** 2
 
 

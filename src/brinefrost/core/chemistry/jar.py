@@ -55,7 +55,10 @@ def vegetable(key: str) -> Vegetable:
 
 
 def water_kg(jar: Jar) -> float:
-    """All the water of a jar: brine, vinegar and vegetable together [kg]."""
+    """All the water of a jar: brine, vinegar and vegetable together [kg].
+
+    Valid for any jar; a mass balance.
+    """
     acetic = jar.vinegar_kg * jar.vinegar_percent / 100
     return jar.water_kg + jar.vinegar_kg - acetic + jar.vegetable_kg * vegetable(jar.vegetable).water_share
 

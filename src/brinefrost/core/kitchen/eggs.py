@@ -81,12 +81,18 @@ def soft_boiled_s(mass_kg: float, egg_c: float, water_c: float, yolk_c: float = 
 
 
 def white_state(hottest_c: float) -> str:
-    """What the white is like, by the hottest it has been half way out [°C]."""
+    """What the white is like, by the hottest it has been half way out [°C].
+
+    Valid for hens' eggs; bands from common practice, no source.
+    """
     return _state(WHITE, hottest_c)
 
 
 def yolk_state(hottest_c: float) -> str:
-    """What the yolk is like, by the hottest its centre has been [°C]."""
+    """What the yolk is like, by the hottest its centre has been [°C].
+
+    Valid for hens' eggs; bands from common practice, no source.
+    """
     return _state(YOLK, hottest_c)
 
 

@@ -36,19 +36,25 @@ class Series:
 
     @staticmethod
     def of(value: float, uncertainty: float = 0.0, basis: Basis = "measured") -> "Series":
-        """One reading of something that does not change, at time 0."""
+        """One reading [its unit] of something that does not change, at time 0, with its expanded uncertainty, k = 2.
+
+        Valid for any finite value.
+        """
         return Series(np.zeros(1), np.array([float(value)]), uncertainty, 0.0, True, np.inf, basis)
 
     @staticmethod
     def empty(opened_s: float | None = None, closed: bool = False) -> "Series":
-        """No readings yet."""
+        """No readings yet of a step opened at a time [s]. Valid for steps not begun as well."""
         return Series(np.empty(0), np.empty(0), opened_s=opened_s, closed=closed)
 
     def __len__(self) -> int:
         return len(self.times_s)
 
     def until(self, end_s: float) -> "Series":
-        """The readings up to a time, as they stood then: still open."""
+        """The readings up to a time [s], as they stood then: still open.
+
+        Valid for any time; before the first reading it is empty.
+        """
         keep = self.times_s <= end_s
         return Series(
             self.times_s[keep],
@@ -62,7 +68,10 @@ class Series:
         )
 
     def joined(self, times_s: Array, values: Array) -> "Series":
-        """These readings followed by expected ones."""
+        """These readings followed by expected ones, (m,), at later times [s], taken as exact.
+
+        Valid for rising times: those not later than the last reading are left out.
+        """
         later = times_s > (self.times_s[-1] if len(self) else -np.inf)
         return Series(
             np.concatenate((self.times_s, times_s[later])),
@@ -131,12 +140,18 @@ class LimitBase(Document):
         raise NotImplementedError
 
     def forecast(self, measured: Series, times_s: Array, expected: Array) -> Verdict:
-        """The verdict to expect, if what follows goes as expected: the same judge over both curves joined."""
+        """The verdict to expect if what follows, (m,) [the limit's unit] at times [s], goes as expected.
+
+        The same judge over both curves joined. Valid as far as the expectation is; it plans, it passes nothing.
+        """
         exact = Series(measured.times_s, measured.values, 0.0, measured.opened_s, notes=measured.notes)
         return self.evaluate(exact.joined(times_s, expected), float(times_s[-1]))
 
     def unmeasured(self, series: Series, limit_value: float, unit: str, working: Working) -> Verdict:
-        """What is said while nothing was measured."""
+        """What is said while nothing was measured, with the limit's value [its unit].
+
+        Valid for an empty series only.
+        """
         return Verdict(
             state="not_measured",
             basis=series.basis,
@@ -153,7 +168,10 @@ def worst(states: list[State]) -> State:
 
 
 def number(value: float) -> str:
-    """A reading as it is written: one decimal, or none when it needs none."""
+    """A reading [any unit] as it is written: one decimal, or none when it needs none.
+
+    Valid for values that one decimal can tell apart.
+    """
     text = f"{value:.1f}"
     return text[:-2] if text.endswith(".0") else text
 

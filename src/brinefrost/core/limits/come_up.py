@@ -108,7 +108,10 @@ class ComeUp(LimitBase):
 
 
 def rising_crossing(times_s: Array, values: Array, level: float) -> float | None:
-    """When the curve first gets up to a level [s]; None when it never does."""
+    """When a curve, (n,) [°C], first gets up to a level [s]; None when it never does.
+
+    Valid for rising times; straight between readings.
+    """
     reached = np.flatnonzero(values >= level)
     if not len(reached):
         return None

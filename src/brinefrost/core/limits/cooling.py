@@ -103,7 +103,10 @@ class Cooling(LimitBase):
         )
 
     def clock_start_s(self, series: Series) -> float | None:
-        """When the core last fell through the first temperature [s]; None while it is above."""
+        """When the core last fell through the first temperature [s]; None while it is above.
+
+        Valid for rising times; straight between readings.
+        """
         above = np.flatnonzero(series.values > self.from_c)
         if not len(above):
             return (
@@ -116,7 +119,10 @@ class Cooling(LimitBase):
         return first_crossing if first_crossing is not None else float(series.times_s[last])
 
     def results(self, series: Series, now_s: float) -> list[StageResult]:
-        """Every stage by itself, for the chart and the record."""
+        """Every stage by itself at a time [s], for the chart and the record.
+
+        Valid as ``evaluate``.
+        """
         known = series.until(now_s)
         start = self.clock_start_s(known) if len(known) else None
         if start is None:

@@ -27,14 +27,20 @@ class DegreeHours(LimitBase):
     ceilings: tuple[Ceiling, ...] = Field(min_length=1, max_length=6)
 
     def gathered(self, series: Series, shift: float = 0.0) -> Array:
-        """Degree-hours up to each reading [unit], (n,)."""
+        """Degree-hours up to each reading [unit of the limit], (n,), readings shifted by so many °C.
+
+        Valid for rising times; trapezoids above the base.
+        """
         scale = 1.8 if self.unit == "°F·h" else 1.0
         above = np.maximum(series.values + shift - self.base_c, 0.0) * scale
         pieces = (above[1:] + above[:-1]) / 2 * np.diff(series.times_s) / 3600.0
         return np.concatenate(([0.0], np.cumsum(pieces)))
 
     def allowed(self, hottest_c: float) -> float:
-        """What the hottest temperature allows [unit]."""
+        """What the hottest temperature [°C] allows [unit of the limit].
+
+        Valid to the last row of the table; hotter than that nothing is allowed.
+        """
         return next((c.degree_hours for c in self.ceilings if hottest_c <= c.up_to_c + 1e-9), 0.0)
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:

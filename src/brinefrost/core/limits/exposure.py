@@ -20,7 +20,10 @@ class Exposure(LimitBase):
     upper_c: float
 
     def used(self, series: Series, shift: float = 0.0) -> Array:
-        """Share of the allowance used up to each reading [-], (n,)."""
+        """Share of the allowance used up to each reading [-], (n,), readings shifted by so many °C.
+
+        Valid for rising times; straight between readings.
+        """
         return self._run(series, shift)[0]
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:

@@ -97,7 +97,11 @@ class Lethality(LimitBase):
     model: LethalityModel
 
     def minutes(self, series: Series, guarded: bool = False) -> Array:
-        """Minutes at the reference temperature up to each reading [min], (n,)."""
+        """Minutes at the reference temperature up to each reading [min], (n,).
+
+        Guarded, readings are lowered by their uncertainty. Valid for rising times; a gap longer than the series allows
+        earns nothing.
+        """
         values = series.values - (series.uncertainty if guarded else 0.0)
         return lethality_min(self.model.law(), series.times_s, values, series.longest_gap_s)
 
@@ -170,7 +174,10 @@ class Lethality(LimitBase):
         )
 
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
-        """When the goal was met [s], or None."""
+        """When the goal was met [s], or None.
+
+        Valid as ``minutes``.
+        """
         minutes, goal = self.minutes(series, guarded), self.model.law().goal_min
         if not len(minutes) or minutes[-1] < goal:
             return None

@@ -15,7 +15,10 @@ class Threshold(LimitBase):
     unit: str
 
     def margin(self, reading: float) -> float:
-        """How far on the safe side [unit]; negative when on the wrong side."""
+        """How far a reading is on the safe side [unit of the limit]; negative when on the wrong side.
+
+        Valid for any finite reading.
+        """
         return self.value - reading if self.comparison == "at_most" else reading - self.value
 
     def sign(self) -> str:

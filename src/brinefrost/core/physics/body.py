@@ -54,19 +54,31 @@ class Body:
             raise OutOfRangeError(f"A {self.shape.name} has no {len(self.other_halves_m)} further sides.")
 
     def biot(self, h_w_m2k: float) -> float:
-        """Surface to inner conductance, h R / k [-]."""
+        """Surface to inner conductance, h R / k [-], for a coefficient [W/m²·K].
+
+        Valid for any positive coefficient.
+        """
         return in_range("h_w_m2k", h_w_m2k) * self.half_thickness_m / self.conductivity_w_mk
 
     def fourier_rate(self) -> float:
-        """Fourier numbers per second, α / R² [1/s]."""
+        """Fourier numbers per second, α / R² [1/s].
+
+        Valid for every body that can be made.
+        """
         return self.diffusivity_m2_s / self.half_thickness_m**2
 
     def axes(self) -> tuple[tuple[int, float], ...]:
-        """Shape exponent and half thickness [m] of each direction heat comes from."""
+        """Shape exponent [-] and half thickness [m] of each direction heat comes from.
+
+        Valid for every body that can be made.
+        """
         return ((int(self.shape), self.half_thickness_m), *((0, half) for half in self.other_halves_m))
 
     def heat_capacity_j_m3k(self) -> float:
-        """Volumetric heat capacity, k / α [J/m³·K]."""
+        """Volumetric heat capacity, k / α [J/m³·K].
+
+        Valid for every body that can be made.
+        """
         return self.conductivity_w_mk / self.diffusivity_m2_s
 
 

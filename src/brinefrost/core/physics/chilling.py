@@ -34,7 +34,10 @@ class Chill:
     settled: bool = False  # True after a change in mid-chill: the field is already in its first mode
 
     def core_c(self, times_s: Array, scale: Array | float) -> Array:
-        """Core temperature [°C] at times [s] for a pace."""
+        """Core temperature [°C] at times [s], (n,), for a pace [-].
+
+        Valid from the start on; raises nothing for positive paces.
+        """
         fourier = self.body.fourier_rate() * np.asarray(scale) * np.maximum(times_s - self.start_s, 0.0)
         flat = np.ravel(fourier)
         theta = (

@@ -25,14 +25,20 @@ class Field:
     order: NDArray[np.intp]
 
     def to_basis(self, amplitudes: Array) -> Array:
-        """Coefficients of the polynomials, one dimension an axis."""
+        """Coefficients of the polynomials [-], one dimension an axis, from the modes' amplitudes.
+
+        Valid for amplitudes of this field's own modes.
+        """
         kept = KEPT[len(self.axes)]
         flat = np.empty(kept ** len(self.axes))
         flat[self.order] = amplitudes
         return _along(flat.reshape((kept,) * len(self.axes)), [axis.from_basis[:, :kept] for axis in self.axes])
 
     def from_basis(self, coefficients: Array) -> Array:
-        """Amplitudes of a field that another surrounding left behind."""
+        """Amplitudes [-] of a field that another surrounding left behind, from its coefficients.
+
+        Valid for the same body.
+        """
         kept = KEPT[len(self.axes)]
         back = [axis.from_basis[:, :kept].T @ axis.mass for axis in self.axes]
         return np.asarray(_along(coefficients, back).ravel()[self.order])

@@ -38,7 +38,10 @@ class Setting:
     surroundings_c: float
 
     def curve(self, unknown: Unknown, value: float, duration_s: float, steps: int = 120) -> HeatCurve:
-        """The curve if the unknown has this value."""
+        """The curve over a duration [s] if the unknown has this value [its unit].
+
+        Valid where ``heat_through`` is, whose OutOfRangeError it raises.
+        """
         body, h = self.body, self.h_w_m2k
         if unknown == "thickness":
             body = replace(body, half_thickness_m=value / 2)

@@ -23,7 +23,10 @@ class Freezable:
 
     @property
     def latent_j_kg(self) -> float:
-        """Heat of freezing its water [J/kg]."""
+        """Heat of freezing its water [J/kg].
+
+        Valid for the water that freezes; 334 kJ/kg of water.
+        """
         return FUSION_J_KG * self.water_share
 
 

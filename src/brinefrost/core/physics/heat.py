@@ -25,17 +25,27 @@ class Stage:
 
     @staticmethod
     def steady(duration_s: float, surroundings_c: float, h_w_m2k: float) -> "Stage":
-        """A stage at one temperature."""
+        """A stage of a duration [s] at one temperature [°C] with a coefficient [W/m²·K].
+
+        Valid for durations above 0.
+        """
         return Stage(np.array([0.0, duration_s]), np.full(2, surroundings_c), h_w_m2k)
 
     @staticmethod
     def ramp(duration_s: float, from_c: float, to_c: float, h_w_m2k: float) -> "Stage":
-        """A stage whose surroundings go from one temperature to another along a straight line."""
+        """A stage of a duration [s] whose surroundings go from one temperature to another [°C] along a straight line.
+
+        Valid for durations above 0.
+        """
         return Stage(np.array([0.0, duration_s]), np.array([from_c, to_c]), h_w_m2k)
 
     @staticmethod
     def fading(duration_s: float, from_c: float, to_c: float, time_constant_s: float, h_w_m2k: float) -> "Stage":
-        """A stage whose surroundings fade towards a temperature, as an oven that was turned off."""
+        """.
+
+        A stage of a duration [s] whose surroundings fade towards a temperature [°C] with a time constant [s], as an
+        oven that was turned off. Valid for durations and constants above 0; Newton's law of cooling.
+        """
         times = np.linspace(0.0, duration_s, 121)
         return Stage(times, to_c + (from_c - to_c) * np.exp(-times / time_constant_s), h_w_m2k)
 

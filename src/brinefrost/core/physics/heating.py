@@ -24,16 +24,25 @@ class Heating:
     surroundings_c: float
 
     def core_c(self, times_s: Array) -> Array:
-        """Core temperature [°C] at times [s]."""
+        """Core temperature [°C] at times [s], (n,).
+
+        Valid from 0 on in steady surroundings; Carslaw & Jaeger (1959).
+        """
         return self.surroundings_c + (self.start_c - self.surroundings_c) * self.theta(times_s)
 
     def theta(self, times_s: Array) -> Array:
-        """(T − T∞) / (T0 − T∞) at the centre, at times [s]."""
+        """(T − T∞) / (T0 − T∞) at the centre [-], at times [s], (n,).
+
+        Valid from 0 on in steady surroundings; Carslaw & Jaeger (1959).
+        """
         field = field_of(self.body, self.h_w_m2k)
         return np.asarray((field.at_centre * field.gain) @ np.exp(-np.outer(field.rates_s, times_s)))
 
     def times_s(self, horizon_s: float = HORIZON_S) -> Array:
-        """Times close together at first, then wider, up to the horizon [s], (n,)."""
+        """Times close together at first, then wider, up to the horizon [s], (n,).
+
+        Valid for horizons above a second.
+        """
         first = 0.02 / float(field_of(self.body, self.h_w_m2k).rates_s[0])
         return np.concatenate(([0.0], np.geomspace(min(first, horizon_s / 10), horizon_s, POINTS)))
 

@@ -27,7 +27,10 @@ class RateLaw:
     goal_min: float
 
     def rate(self, temperature_c: Array) -> Array:
-        """Minutes at the reference temperature per minute [-]."""
+        """Minutes at the reference temperature per minute [-] at temperatures [°C].
+
+        Valid at any temperature: nothing below the first knot, and the last slope goes on above the last.
+        """
         knots, logs, slopes, _ = _columns(self)
         index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
         return np.where(
@@ -35,7 +38,10 @@ class RateLaw:
         )
 
     def mean_rates(self, temperature_c: Array) -> Array:
-        """Mean rate over each straight piece of a curve, along the last axis [-], (..., n - 1)."""
+        """Mean rate over each straight piece of a curve [°C], along the last axis [-], (..., n - 1).
+
+        Valid at any temperature; exact for straight pieces.
+        """
         change = np.diff(temperature_c, axis=-1)
         flat = np.abs(change) < 1e-6
         middle = (temperature_c[..., 1:] + temperature_c[..., :-1]) / 2
@@ -43,7 +49,10 @@ class RateLaw:
         return np.where(flat, self.rate(middle), sloped)
 
     def area(self, temperature_c: Array) -> Array:
-        """Integral of the rate over temperature from the first knot up [K]."""
+        """Integral of the rate over temperature [°C] from the first knot up [K].
+
+        Valid at any temperature.
+        """
         knots, logs, slopes, whole = _columns(self)
         index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
         slope, base = slopes[index], 10.0 ** logs[index]

@@ -30,7 +30,10 @@ class Modes:
 
     @property
     def gain(self) -> Array:
-        """Amplitudes of an even field of 1: a field at the surroundings' temperature stays there, (n,)."""
+        """Amplitudes [-] of an even field of 1: a field at the surroundings' temperature stays there, (n,).
+
+        Valid for every body that can be made.
+        """
         return self.drive / self.rates
 
 

@@ -46,7 +46,10 @@ class Properties:
 
     @property
     def diffusivity_m2_s(self) -> float:
-        """k / (ρ c) [m²/s]."""
+        """k / (ρ c) [m²/s].
+
+        Valid wherever the properties are.
+        """
         return self.conductivity_w_mk / (self.density_kg_m3 * self.heat_capacity_j_kgk)
 
 

@@ -139,7 +139,10 @@ def prove(plan: Plan) -> Proof:
 
 
 def thermal_of(plan: Plan) -> Thermal:
-    """Thermal values of the first ingredient that has them."""
+    """Thermal values of the first ingredient that has them.
+
+    Raises PlanIncompleteError if none has.
+    """
     for item in plan.ingredients:
         thermal = catalogue().ingredient(item.catalogue).thermal if item.catalogue else None
         if thermal is not None:
@@ -148,12 +151,18 @@ def thermal_of(plan: Plan) -> Thermal:
 
 
 def body_of(thickness_m: float, thermal: Thermal) -> Body:
-    """A flat bag as a slab heated from both sides."""
+    """A flat bag of a thickness [m] as a slab heated from both sides.
+
+    Valid from 3 mm up: raises OutOfRangeError outside ``Body``'s lengths.
+    """
     return Body(Shape.slab, thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
 
 
 def food_kg(plan: Plan) -> float:
-    """All the bags together [kg]."""
+    """All the bags together [kg]; 1 kg for a plan without bags.
+
+    Valid for every plan.
+    """
     seal = plan.seal()
     return 1.0 if seal is None else seal.pack_mass_kg * seal.packs
 
@@ -201,7 +210,10 @@ def _slurry(plan: Plan, chill: SlurryChill, body: Body, hot_c: float, thermal: T
 
 
 def cook_series(heating: Heating, duration_s: float) -> Series:
-    """The computed core to the end of the cook, as readings without error."""
+    """The computed core to the end of the cook [s] as readings without error [°C].
+
+    Valid to the horizon of the heating.
+    """
     curve = heating.curve
     keep = curve.times_s < duration_s
     times = np.append(curve.times_s[keep], duration_s)
@@ -226,7 +238,10 @@ def _judge_cook(plan: Plan, cook: BathCook, heating: Heating) -> list[LimitProof
 
 
 def time_to_meet_s(limit: Limit, heating: Heating) -> float | None:
-    """Shortest cook in this bath that meets a limit [s]; None when no time does within the horizon."""
+    """Shortest cook in this bath that meets a limit [s]; None when no time does within the horizon.
+
+    Valid for limits on the core of a cook.
+    """
     whole = cook_series(heating, HORIZON_S)
     if isinstance(limit, Lethality):
         return limit.met_at_s(whole)
@@ -359,7 +374,10 @@ def _by_other_schools(plan: Plan, cook: BathCook, heating: Heating) -> list[str]
 
 
 def up_to_5_min(seconds: float) -> float:
-    """Rounded up to the next 5 min, as a plan would say it [s]."""
+    """Rounded up to the next 5 min, as a plan would say it [s].
+
+    Valid for times from 0.
+    """
     return float(np.ceil(seconds / 300.0) * 300.0)
 
 
@@ -433,7 +451,10 @@ def _workings(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal) ->
 
 
 def planned_chill_stage(plan: Plan) -> tuple[Body, float, float]:
-    """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned, for the forecast."""
+    """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned, for the forecast.
+
+    Valid for plans with a bath: raises PlanIncompleteError without one.
+    """
     cook = plan.cook()
     if cook is None:
         raise PlanIncompleteError("There is no bath in the process.")
@@ -441,7 +462,10 @@ def planned_chill_stage(plan: Plan) -> tuple[Body, float, float]:
 
 
 def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:
-    """The plan with another bath and time."""
+    """The plan with another bath [°C] and time [s].
+
+    Valid for any plan; one without a bath stays as it is.
+    """
     steps = tuple(
         step.model_copy(update={"bath_c": bath_c, "duration_s": duration_s}) if isinstance(step, BathCook) else step
         for step in plan.steps

@@ -254,7 +254,10 @@ def _keep(step: ColdKeep, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
 
 
 def stricter(law: Threshold, own: float, own_id: str, title: str) -> Limit:
-    """The kitchen's own bound where it is stricter than the law's, else the law's."""
+    """The kitchen's own bound [unit of the law's] where it is stricter than the law's, else the law's.
+
+    Valid for plain bounds.
+    """
     if own < law.value if law.comparison == "at_most" else own > law.value:
         said = f"The kitchen's own, stricter than {law.value:g} {law.unit} ({law.source.citation})"
         return law.model_copy(

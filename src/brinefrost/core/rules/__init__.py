@@ -38,18 +38,27 @@ class RuleSet(Document):
         return tuple(sorted(found, key=lambda entry: not entry.preferred))
 
     def limit_for(self, topic: str) -> Limit:
-        """The preferred limit for a topic."""
+        """The preferred limit for a topic.
+
+        Raises NotFoundError if the rule set has none.
+        """
         entries = self.entries_for(topic)
         if not entries:
             raise NotFoundError(f"The rule set {self.name} has no limit for {topic}.", topic=topic)
         return entries[0].limit
 
     def limit_as(self, topic: str, kind: type[AnyLimit]) -> AnyLimit:
-        """The preferred limit for a topic, of the kind it is known to be."""
+        """The preferred limit for a topic, of the kind it is known to be.
+
+        Raises NotFoundError if there is none of that kind.
+        """
         return _of_kind(self.limit_for(topic), kind, topic)
 
     def bound_for(self, topic: str) -> Threshold:
-        """The preferred plain bound for a topic."""
+        """The preferred plain bound for a topic.
+
+        Raises NotFoundError if the rule set has none.
+        """
         return self.limit_as(topic, Threshold)
 
 
@@ -100,7 +109,10 @@ def targets_for(topic: str) -> tuple[RuleEntry, ...]:
 
 
 def target(limit_id: str, kind: type[AnyLimit]) -> AnyLimit:
-    """One target by its id, of the kind it is known to be."""
+    """One target by its id, of the kind it is known to be.
+
+    Raises NotFoundError if there is none.
+    """
     found = next((entry.limit for entry in targets() if entry.limit.id == limit_id), None)
     if found is None:
         raise NotFoundError(f"There is no target “{limit_id}”.", target=limit_id)

@@ -41,7 +41,10 @@ class ReadingState:
 
     @property
     def entered_late_s(self) -> float:
-        """How long after it was taken it was written down [s]."""
+        """How long after it was taken it was written down [s].
+
+        Valid for every reading; 0 for one stamped ahead.
+        """
         return max(0.0, (self.recorded_at - self.logged.taken_at).total_seconds())
 
 
@@ -201,13 +204,13 @@ def _act(batch: Batch, action: ActionRecorded, by: str) -> None:
 
 
 def check_open(batch: Batch) -> None:
-    """Refuse whatever comes after the countersignature."""
+    """Refuse whatever comes after the countersignature: raises RefusedError."""
     if batch.closed:
         raise RefusedError("This record is countersigned and closed. Nothing can be added to it.")
 
 
 def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
-    """Refuse a step out of order, twice, or before the one ahead of it."""
+    """Refuse a step out of order, twice, or before the one ahead of it: raises RefusedError."""
     check_open(batch)
     name = batch.plan.step(step_id).name
     if batch.span(step_id).started:
@@ -219,7 +222,7 @@ def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
 
 
 def check_step_finish(batch: Batch, step_id: str, at: datetime) -> None:
-    """Refuse to end a step that does not run."""
+    """Refuse to end a step that does not run: raises RefusedError."""
     check_open(batch)
     span = batch.span(step_id)
     if not span.started:

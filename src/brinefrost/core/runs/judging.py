@@ -206,5 +206,8 @@ def _with_forecast(
 
 
 def moment(seconds: float) -> datetime:
-    """An instant from seconds since 1970."""
+    """An instant from seconds since 1970 [s], in UTC.
+
+    Valid for the years 1 to 9999.
+    """
     return datetime.fromtimestamp(seconds, tz=UTC)

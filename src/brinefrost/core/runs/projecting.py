@@ -74,7 +74,10 @@ def course_of(batch: Batch, step_id: str, series: Series, now: datetime) -> Cour
 
 
 def rescue_options(batch: Batch, step_id: str, series: Series, now: datetime) -> list[tuple[str, Projection]]:
-    """What can still be done in this kitchen, each with where it would lead from now."""
+    """What can still be done in this kitchen, each with where it would lead from now, core [°C] over times [s].
+
+    Valid as ``course_of``; raises PlanIncompleteError without a bath.
+    """
     body, h_w_m2k, surroundings = planned_chill_stage(batch.plan)
     core = float(series.values[-1])
     chill = Chill(body, h_w_m2k, surroundings, now.timestamp(), core)
@@ -86,7 +89,10 @@ def rescue_options(batch: Batch, step_id: str, series: Series, now: datetime) ->
 
 
 def ice_for(plan: Plan, packs: int, core_c: float) -> float:
-    """Ice to bring the batch down to 3 °C from its core temperature [kg]."""
+    """Ice to bring the batch down to 3 °C from its core temperature [kg], with half as much again.
+
+    Valid above 3 °C, else as at 3 °C; raises PlanIncompleteError without thermal values.
+    """
     seal, thermal = plan.seal(), thermal_of(plan)
     mass = (seal.pack_mass_kg if seal else 1.0) * packs
     return float(np.ceil(ICE_RESERVE * ice_needed_kg(mass, thermal.heat_capacity_j_kgk, max(core_c, 3.0), 3.0)))

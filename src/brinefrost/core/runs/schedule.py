@@ -49,7 +49,10 @@ class Block(Document):
 
 
 def expected_length_s(step: Step) -> float:
-    """How long a step takes by the plan [s]."""
+    """How long a step takes by the plan [s].
+
+    Valid for every step; steps without a time of their own take what is usual.
+    """
     if isinstance(step, BathCook):
         return step.duration_s
     if isinstance(step, SlurryChill):

@@ -169,5 +169,8 @@ def _zone(options: TraceOptions, site_zone: str) -> tuple[ZoneInfo, Assumption]:
 
 
 def utc(seconds: float) -> datetime:
-    """An instant from seconds since 1970."""
+    """An instant from seconds since 1970 [s].
+
+    Valid for the years 1 to 9999.
+    """
     return datetime.fromtimestamp(seconds, tz=UTC)
