@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from datetime import UTC, datetime
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -111,3 +112,20 @@ def test_what_cannot_be_kept(cook: Desk, entry: dict[str, Any]) -> None:
 def test_the_shelf_has_an_end(cook: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("brinefrost.services.benching.MOST_KEPT", 2)
     assert [kept(cook, str(i)).status_code for i in range(3)] == [200, 200, 409]
+
+
+def test_rows_come_from_a_file_and_nothing_is_kept(cook: Desk, data: Path) -> None:
+    content = (data / "thigh-bath-63c.csv").read_bytes()
+    found = cook.upload("/bench/rows", "thigh.csv", content, family="kill", field="readings").json()
+    assert (found["channel"], found["read"]) == ("core_c", 181)
+    bath = cook.upload("/bench/rows", "thigh.csv", content, family="kill", field="readings", channel="bath_c").json()
+    assert bath["channel"] == "bath_c"
+    for name, body, words in (
+        ("empty.csv", b"", "empty"),
+        ("picture.png", b"\x89PNG\r\n\x1a\n" + bytes(range(256)), ""),
+        ("kraut.csv", (data / "kraut-ph.csv").read_bytes(), ""),
+    ):
+        reply = cook.upload("/bench/rows", name, body, family="kill", field="no_such_rows")
+        assert reply.status_code in (404, 422), name
+        assert words in reply.json()["sentence"]
+    assert cook.get("/bench/kept").json() == []

@@ -106,6 +106,21 @@ def test_nothing_typed_is_lost_while_the_address_follows(visit: Callable[..., Pa
     expect(page.get_by_label("pH", exact=True).nth(1)).not_to_have_value("74")
 
 
+def test_rows_are_taken_from_a_logger_file(visit: Callable[..., Page], data: Path) -> None:
+    page = visit("cook", "/bench/kill?way=trace")
+    page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
+    expect(page.get_by_text("120 of 181 readings of core_c, from thigh-bath-63c.csv.")).to_be_visible()
+    expect(page.locator(".bench-verdict")).to_contain_text("met after 1 h 23 min")
+    page.get_by_label("Channel", exact=True).select_option("bath_c")
+    expect(page.get_by_text("120 of 181 readings of bath_c")).to_be_visible()
+    page.get_by_role("button", name="Show all 120 rows").click()
+    expect(page.get_by_label("Core", exact=True)).to_have_count(120)
+    page.get_by_role("button", name="Back to the rows before").click()
+    expect(page.get_by_label("Core", exact=True)).to_have_count(0)
+    page.set_input_files("input[type=file]", data / "kraut-ph.csv")
+    expect(page.get_by_text("120 of 181")).to_have_count(0)
+
+
 def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
     page = visit("cook", "/bench/heat")
     for choice in ("Temperatures in °F", "Lengths in in", "Masses in oz, lb"):

@@ -1,8 +1,8 @@
 """The Bench: a route for each family of questions, and the shelf of kept answers."""
 
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Form, UploadFile
 from pydantic import Field
 
 from brinefrost.api.seats import Everyone, Key, OfficeHere
@@ -18,6 +18,7 @@ from brinefrost.core.bench.families import FamilyRead
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
+from brinefrost.core.bench.from_file import FileRows, rows_from
 from brinefrost.core.bench.heat import HeatQuestion, answer_heat
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
@@ -25,8 +26,9 @@ from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.traces import LARGEST_BYTES, TraceOptions
 from brinefrost.core.working import Document
-from brinefrost.services import benching
+from brinefrost.services import benching, tracing
 
 router = APIRouter(prefix="/api/bench", tags=["bench"])
 
@@ -70,6 +72,21 @@ def discard_kept(kept_id: str, actor: Everyone, office: OfficeHere, key: Key) ->
     """Take a kept answer off the shelf."""
     reply = office.write(actor, key, {"discard_kept": kept_id}, lambda store: benching.discard(store, actor, kept_id))
     return benching.KeptAnswer.model_validate(reply)
+
+
+@router.post("/rows")
+def read_rows(
+    file: UploadFile,
+    actor: Everyone,
+    office: OfficeHere,
+    family: Annotated[str, Form(max_length=40)],
+    field: Annotated[str, Form(max_length=40)],
+    channel: Annotated[str | None, Form(max_length=200)] = None,
+) -> FileRows:
+    """Rows of a question from a logger file. Nothing is kept."""
+    content = file.file.read(LARGEST_BYTES + 1)
+    trace = office.read(lambda store: tracing.preview(store, content, TraceOptions()))
+    return rows_from(trace, family, field, channel)
 
 
 @router.post("/heat")

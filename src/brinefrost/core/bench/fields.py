@@ -43,6 +43,7 @@ class FieldSpec(Document):
     fallback: float | str | None = None
     main: bool = False
     only: dict[str, tuple[str, ...]] = {}
+    most: int | None = None  # rows at most
 
 
 def field(
@@ -70,6 +71,7 @@ def field(
     if kind in ("choice", "flag"):
         return Field(default=default, json_schema_extra=extra)
     if kind == "rows":
+        extra["bench"]["most"] = most or 40
         return Field(default=default, max_length=most or 40, json_schema_extra=extra)
     return Field(default=default, ge=low, le=high, json_schema_extra=extra)
 

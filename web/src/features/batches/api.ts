@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 
-import { answered, client, keyed, Problem, type Schemas } from '../../shared/client/client'
+import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { fileForm } from '../../shared/client/files'
 import { useWrite } from '../../shared/client/useWrite'
 import { setClock, zone } from '../../shared/clock'
-import i18n from '../../shared/text/i18n'
 
 export type Batch = Schemas['BatchView']
 export type Status = Schemas['LimitStatus']
@@ -75,13 +75,6 @@ export function useCountersign(batchId: string) {
   )
 }
 
-function form(file: File, parts: Record<string, string>): FormData {
-  const data = new FormData()
-  data.append('file', file, file.name)
-  for (const [name, value] of Object.entries(parts)) data.append(name, value)
-  return data
-}
-
 export interface TraceOptions {
   date_order?: 'day_first' | 'month_first' | 'year_first'
   zone?: string
@@ -90,19 +83,15 @@ export interface TraceOptions {
   shift_s?: number
 }
 
-/** The server refuses more before reading it, which a browser in mid-upload would only see as a broken line. */
-const LARGEST_FILE = 8_000_000
-
 export async function previewTrace(file: File, options: TraceOptions) {
-  if (file.size > LARGEST_FILE) throw new Problem(413, 'too_large', i18n.t('trace.tooLarge', { size: Math.round(file.size / 1e6), most: LARGEST_FILE / 1e6 }))
-  const body = form(file, { options: JSON.stringify(options) })
+  const body = fileForm(file, { options: JSON.stringify(options) })
   // the generated type asks for a string where the browser sends the file itself
   return (await answered(client.POST('/api/traces/preview', { body: body as never, bodySerializer: () => body }))).trace
 }
 
 export function useAttachTrace(batchId: string) {
   return useWrite(({ file, step, instrument, options }: { file: File; name: string; step: string; instrument: string; options: TraceOptions }, key) => {
-    const body = form(file, { step, instrument, options: JSON.stringify(options) })
+    const body = fileForm(file, { step, instrument, options: JSON.stringify(options) })
     return answered(
       client.POST('/api/batches/{batch_id}/traces', { params: { path: { batch_id: batchId }, header: keyed(key) }, body: body as never, bodySerializer: () => body }),
     )

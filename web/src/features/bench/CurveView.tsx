@@ -9,6 +9,7 @@ import { useNames } from './names'
 
 type CurvePicture = Extract<Picture, { kind: 'curve' }>
 
+const BY_HAND = 40 // more points than a hand takes are a logger's line
 const LONG_S = 3 * 86400 // from here on the axis counts days
 const KINDS: Record<CurvePicture['lines'][number]['kind'], LineKind> = { core: 'expected', surface: 'surface', surroundings: 'bath', other: 'surface' }
 
@@ -24,7 +25,7 @@ export function CurveView({ picture, family }: { picture: CurvePicture; family: 
     () =>
       picture.lines.map((line) => ({
         name: t(`bench.lines.${line.name.replaceAll(' ', '_')}`, { defaultValue: line.name }),
-        kind: line.measured ? 'byHand' : KINDS[line.kind],
+        kind: line.measured ? (line.x.length > BY_HAND ? 'core' : 'byHand') : KINDS[line.kind],
         timesS: inTime ? line.x : line.x.map(along.toShown),
         valuesC: line.y,
       })),

@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import { isoDayOf, nowMs } from '../../shared/clock'
 import type { FieldSpec, Row } from './api'
+import { FromFile, takesFile } from './FromFile'
 import { NumberInput } from './NumberInput'
 import { useNames } from './names'
 
@@ -14,29 +15,41 @@ interface Props {
   onChange: (rows: Row[]) => void
 }
 
-/** Readings, steps or stages: a row each. */
+const MOST_SHOWN = 12
+const ENDS_SHOWN = 3
+
+/** Readings, steps or stages: a row each; of many, the first and the last until all are asked for. */
 export function RowsInput({ spec, family, rows, onChange }: Props) {
   const { t } = useTranslation()
   const names = useNames(family)
   const columns = spec.columns ?? []
-  // a row taken out moves the others up: what was half typed must not move into another row
-  const [removed, setRemoved] = useState(0)
-  const remove = (index: number) => {
-    setRemoved(removed + 1)
-    onChange(rows.filter((_, i) => i !== index))
+  // rows that move or are replaced begin anew: what was half typed must not end up in another row
+  const [turn, setTurn] = useState(0)
+  const [all, setAll] = useState(false)
+  const folded = !all && rows.length > MOST_SHOWN
+  const replace = (next: Row[]) => {
+    setTurn(turn + 1)
+    onChange(next)
   }
+  const remove = (index: number) => replace(rows.filter((_, i) => i !== index))
   const set = (index: number, name: string, value: unknown) => onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)))
   return (
     <fieldset className="bench-rows">
       <legend className="form-label">{names.field(spec.name)}</legend>
-      {rows.map((row, index) => (
-        <div className="bench-row" key={`${removed}-${index}`}>
+      {rows.map((row, index) => folded && index >= ENDS_SHOWN && index < rows.length - ENDS_SHOWN ? (
+        index === ENDS_SHOWN && <Button key="between" variant="link" className="no-print" aria-expanded={false} onClick={() => setAll(true)}>{t('bench.allRows', { count: rows.length })}</Button>
+      ) : (
+        <div className="bench-row" key={`${turn}-${index}`}>
           <span className="quiet row-number">{index + 1}</span>
           {columns.map((column) => <Cell key={column.name} column={column} family={family} id={`${spec.name}-${index}-${column.name}`} value={row[column.name]} onChange={(value) => set(index, column.name, value)} />)}
           <Button variant="link" className="row-remove no-print" aria-label={t('bench.removeRow', { number: index + 1 })} onClick={() => remove(index)}>×</Button>
         </div>
       ))}
-      <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>{t('bench.addRow')}</Button>
+      {rows.length > MOST_SHOWN && all && <Button variant="link" className="no-print" aria-expanded onClick={() => setAll(false)}>{t('bench.fewRows')}</Button>}
+      <div className="row-tools">
+        <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>{t('bench.addRow')}</Button>
+        {takesFile(spec) && <FromFile family={family} spec={spec} rows={rows} onChange={replace} />}
+      </div>
     </fieldset>
   )
 }

@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 
-import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { answered, client, keyed, type Problem, type Schemas } from '../../shared/client/client'
+import { fileForm } from '../../shared/client/files'
 import { useWrite } from '../../shared/client/useWrite'
 
 export type Family = Schemas['FamilyRead']
@@ -27,6 +28,18 @@ export function useAnswer(family: string, question: Question | null) {
     retry: false,
     staleTime: 600_000,
     gcTime: 60_000,
+  })
+}
+
+/** Rows of a question from a logger file, which is not kept. */
+export function useRowsFromFile(family: string, field: string) {
+  return useMutation<Schemas['FileRows'], Problem, { file: File; channel: string | null }>({
+    mutationFn: ({ file, channel }) => {
+      const body = fileForm(file, { family, field, ...(channel === null ? {} : { channel }) })
+      return answered(client.POST('/api/bench/rows', { body: body as never, bodySerializer: () => body }))
+    },
+    networkMode: 'always',
+    retry: false,
   })
 }
 

@@ -612,6 +612,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Rows
+         * @description Rows of a question from a logger file. Nothing is kept.
+         */
+        post: operations["read_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/rules": {
         parameters: {
             query?: never;
@@ -1590,6 +1610,17 @@ export interface components {
              * @default {}
              */
             options: string;
+        };
+        /** Body_read_rows */
+        Body_read_rows: {
+            /** Channel */
+            channel?: string | null;
+            /** Family */
+            family: string;
+            /** Field */
+            field: string;
+            /** File */
+            file: string;
         };
         /**
          * Bound
@@ -2802,6 +2833,8 @@ export interface components {
              * @default false
              */
             main: boolean;
+            /** Most */
+            most?: number | null;
             /** Name */
             name: string;
             /**
@@ -2871,6 +2904,26 @@ export interface components {
              * @default
              */
             words: string;
+        };
+        /**
+         * FileRows
+         * @description Rows taken from a file, from which channel, and what was left out.
+         */
+        FileRows: {
+            /** Channel */
+            channel: string;
+            /** Channels */
+            channels: string[];
+            /** Doubts */
+            doubts: string[];
+            /** Left Out */
+            left_out: number;
+            /** Read */
+            read: number;
+            /** Rows */
+            rows: {
+                [key: string]: number;
+            }[];
         };
         /**
          * FishQuestion
@@ -6515,6 +6568,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchAnswer"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_read_rows"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileRows"];
                 };
             };
             /** @description Validation Error */

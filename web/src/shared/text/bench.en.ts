@@ -39,6 +39,12 @@ export const bench = {
   discard: 'Discard',
   discarded: '“{{name}}” is off the shelf.',
   putBack: 'Put it back',
+  allRows: 'Show all {{count}} rows',
+  fewRows: 'Show the first and last rows',
+  fromFile: 'From a logger file',
+  tookRows: '{{count}} of {{read}} readings of {{channel}}, from {{name}}.',
+  leftOut: '{{count}} outside the range were left out.',
+  rowsBack: 'Back to the rows before',
   tryIt: 'The same on the Bench:',
   families: {
     heat: { title: 'Heat to the middle', sub: 'Will the core get there, how long, how thick, how hot, and how surely' },
