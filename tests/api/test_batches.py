@@ -361,3 +361,28 @@ def test_a_batch_needs_a_signed_plan_and_a_past_start(cook: Desk, lead: Desk, pl
         == "Number of bags must be at least 1."
     )
     assert cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": "2027-01-01T00:00:00Z"}).status_code == 422
+
+
+def test_a_chill_under_way_asks_the_bench(cook: Desk, batch_id: str, clock: TestClock, data: Path) -> None:
+    assert cook.get(f"/batches/{batch_id}/questions").json() == []  # the bath runs, no chill yet
+    to_chill(cook, batch_id, clock, data)
+    assert cook.get(f"/batches/{batch_id}/questions").json() == []  # no reading yet
+    slow_chill(cook, batch_id, clock)
+    asked = cook.get(f"/batches/{batch_id}/questions").json()
+    assert [each["family"] for each in asked] == ["fit"]
+    assert [row["core_c"] for row in asked[0]["question"]["readings"]] == [62.2, 61.0]
+    found = cook.post("/bench/fit", asked[0]["question"]).json()
+    assert found["state"] == "would_fail"  # as the batch itself forecasts
+    assert cooling(cook.get(f"/batches/{batch_id}").json())["forecast"]["misses"]
+
+
+def test_the_ledger_says_every_kind_of_record_in_words(cook: Desk, batch_id: str, clock: TestClock, data: Path) -> None:
+    to_chill(cook, batch_id, clock, data)
+    slow_chill(cook, batch_id, clock)
+    rows = cook.get("/ledger").json()
+    rows = rows["rows"] if isinstance(rows, dict) else rows
+    said = {row["kind"]: row["words"] for row in rows}
+    assert said["batch_started"].startswith("B-101, 6 bags")
+    assert said["trace_attached"] == "cook: thigh-bath-63c.csv from Logger L-07"
+    assert "core 6" in said["reading_logged"]
+    assert "D1" in said["deviation_opened"]

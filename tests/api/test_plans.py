@@ -131,3 +131,24 @@ def test_unknown_fields_are_refused(lead: Desk) -> None:
 
 def test_reference_shows_all_rule_sets(lead: Desk) -> None:
     assert [rules["id"] for rules in lead.get("/reference").json()["rule_sets"]] == ["us", "uk", "eu", "anz"]
+
+
+def test_a_plan_asks_the_bench_what_it_was_proved_on(lead: Desk) -> None:
+    view = create(lead)
+    asked = lead.post(f"/plans/{view['plan_id']}/questions", DOCUMENT).json()
+    assert [each["family"] for each in asked] == ["heat", "chill"]
+    found = [lead.post(f"/bench/{each['family']}", each["question"]) for each in asked]
+    assert [reply.status_code for reply in found] == [200, 200]
+    assert {reply.json()["state"] for reply in found} == {"would_meet"}
+    no_bath = {**DOCUMENT, "steps": [s for s in DOCUMENT["steps"] if s["kind"] != "bath_cook"], "controls": []}
+    assert lead.post(f"/plans/{view['plan_id']}/questions", no_bath).json() == []
+
+
+def test_the_proof_over_and_over_gives_the_same_chance(lead: Desk) -> None:
+    view = create(lead)
+    first, again = (lead.post(f"/plans/{view['plan_id']}/repetitions", DOCUMENT).json() for _ in range(2))
+    assert first == again  # seeded
+    assert first
+    for each in first:
+        assert 0 <= each["failing_share"] <= 1
+        assert sum(part["share"] for part in each["matters"]) == pytest.approx(1, abs=0.02)

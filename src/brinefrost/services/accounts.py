@@ -10,7 +10,7 @@ from typing import cast
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
-from brinefrost.core.errors import OutOfRangeError, SignInError, TooManyTriesError
+from brinefrost.core.errors import OutOfRangeError, RefusedError, SignInError, TooManyTriesError
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
 from brinefrost.store.people import Person
@@ -30,6 +30,8 @@ def add_person(store: Store, name: str, role: Role, password: str, pin: str | No
         raise OutOfRangeError("A password needs at least 10 characters.")
     if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
         raise OutOfRangeError("A PIN is 4 to 8 digits.")
+    if store.people.by_name(name) is not None:
+        raise RefusedError(f"{name} signs in here already. Choose another name.")
     person = Person(uuid.uuid4().hex, name, role, _hasher.hash(password), _hasher.hash(pin) if pin else None, True)
     store.people.add(person)
     return Actor(person.id, name, role)

@@ -14,6 +14,7 @@ from brinefrost.services.office import Role
 from brinefrost.store import Database, Store
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
+LOWEST_M, HIGHEST_M = -100.0, 6000.0  # where the boiling point is known; see core.physics.altitude
 ROLES: tuple[Role, ...] = ("lead", "cook", "reviewer")
 
 
@@ -26,9 +27,7 @@ def set_up(database: Database) -> int:
         _say("The kitchen is not set up yet. Run ./brinefrost start once in a terminal to answer a few questions.")
         return 1
     _say("A few questions about the kitchen, asked once.")
-    site = SiteInfo(
-        _ask("Its name"), float(_ask("Height above the sea in metres", "0")), _zone(), _one_of("Rule set", RULE_SET_IDS)
-    )
+    site = SiteInfo(_ask("Its name"), _height_m(), _zone(), _one_of("Rule set", RULE_SET_IDS))
     with database.transaction() as store:
         store.site.write(site)
         _people(store)
@@ -45,10 +44,15 @@ def set_up(database: Database) -> int:
 
 
 def _people(store: Store) -> None:
+    """Ask until done; without a lead nobody could sign a plan or add the others."""
+    led = False
     while True:
         name = _ask("Name of a person who signs in (empty when done)", "")
-        if not name:
+        if not name and led:
             return
+        if not name:
+            _say("One person must be the lead: who signs plans and records.")
+            continue
         role = cast(Role, _one_of("Role", ROLES))
         password, pin = (
             getpass.getpass("  Password (10 characters or more): "),
@@ -56,8 +60,21 @@ def _people(store: Store) -> None:
         )
         try:
             add_person(store, name, role, password, pin or None)
+            led = led or role == "lead"
         except DomainError as error:
             _say(error.sentence)
+
+
+def _height_m() -> float:
+    while True:
+        typed = _ask("Height above the sea in metres", "0").replace(",", ".")
+        try:
+            height = float(typed)
+        except ValueError:
+            height = float("nan")
+        if LOWEST_M <= height <= HIGHEST_M:
+            return height
+        _say(f"Type the height as a number from {LOWEST_M:g} to {HIGHEST_M:g} metres.")
 
 
 def _zone() -> str:

@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, state_of
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Input, Working, clock
 
@@ -55,17 +55,11 @@ class ComeUp(LimitBase):
             return self._said("pending", known, f"Core {number(float(known.values[-1]))} °C; not yet warming.", None)
         surely = rising_crossing(known.times_s, known.values, self.to_c + known.uncertainty)
         nominal = rising_crossing(known.times_s, known.values, self.to_c)
-        end = surely if surely is not None else nominal
+        surely_in = surely is not None and surely - start <= self.within_s
+        nominally_in = nominal is not None and nominal - start <= self.within_s
+        end = surely if surely_in else nominal
         taken = (end if end is not None else now_s) - start
-        state: State
-        if surely is not None and surely - start <= self.within_s:
-            state = "pass"
-        elif taken > self.within_s:
-            state = "fail"
-        elif nominal is not None:
-            state = "too_close"
-        else:
-            state = "fail" if known.closed else "pending"
+        state = state_of(surely_in, nominally_in, known.closed or taken > self.within_s)
         way = f"{number(self.from_c)} to {number(self.to_c)} °C"
         said = {
             "pass": f"Warmed from {way} in {clock(taken)}, allowed {clock(self.within_s)}.",
