@@ -102,6 +102,7 @@ def take_all(camera: Camera) -> None:
     camera.take("bench-heat", "/bench/heat", tall=True)
     camera.take("bench-pickle", "/bench/acid", tall=True)
     camera.take("bench-clocks", "/bench/clocks", tall=True)
+    camera.take("bench-nitrite", "/bench/cure", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
     camera.take("tablet-batch", "B-109", size=(800, 1180), role="cook")

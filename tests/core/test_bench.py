@@ -325,6 +325,8 @@ def test_nitrite_slips_and_labels() -> None:
     assert answer_cure(CureQuestion(label_percent=0.6)).state == "ask"
     assert "label" in answer_cure(CureQuestion(cure="eu_0.6")).reason
     assert answer_cure(CureQuestion(rule_set="eu")).state == "would_fail"
+    assert [each.title for each in answer_cure(CureQuestion()).tables] == ["If the label says something else"]
+    assert len(answer_cure(CureQuestion(method="pumped")).tables) == 2
     wanted = answer_cure(CureQuestion(wanted_ppm=120))
     again = answer_cure(CureQuestion(cure_kg=figure(wanted, "cure_for_wanted")))
     assert figure(again, "ingoing") == pytest.approx(120, abs=0.1)

@@ -8,6 +8,7 @@ import './shared/look/look.css'
 import './shared/look/parts.css'
 import './shared/look/pages.css'
 import './shared/look/bench.css'
+import './shared/look/scales.css'
 import './shared/text/i18n'
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'

@@ -130,7 +130,7 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
             Figure(name="cure_a_kg", value=question.cure_kg / question.meat_kg * 1000, kind="number", show="g on a kg"),
         ),
         pictures=(_picture(question, ppm),),
-        tables=(_methods(question), _tenfold(question)),
+        tables=(*_methods(question), _tenfold(question)),
         schools=tuple(_schools(question, ppm)),
         workings=(_working(question, ppm), verdict.working),
         caution="A tenfold slip poisons. Read the percentage off the label, weigh on a scale that shows 0.1 g, have a "
@@ -186,7 +186,10 @@ def _least(ppm: float) -> str:
     return "120 ppm or more: nitrite can carry its part of the control of C. botulinum."
 
 
-def _methods(question: CureQuestion) -> Table:
+def _methods(question: CureQuestion) -> tuple[Table, ...]:
+    """The same curing salt by each method; nothing where no brine was asked about."""
+    if question.method == "dry":
+        return ()
     rows = []
     ways: tuple[tuple[MethodKey, str], ...] = (
         ("dry", "on the green mass"),
@@ -205,7 +208,7 @@ def _methods(question: CureQuestion) -> Table:
                 question.uptake_percent,
             )
             rows.append((words, f"{ppm:.0f} ppm"))
-    return Table(title="The same curing salt by each method", head=("Counted", "Ingoing"), rows=tuple(rows))
+    return (Table(title="The same curing salt by each method", head=("Counted", "Ingoing"), rows=tuple(rows)),)
 
 
 def _tenfold(question: CureQuestion) -> Table:
