@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Schemas } from '../../shared/client/client'
 import { useWrite } from '../../shared/client/useWrite'
@@ -44,44 +44,25 @@ export function useSign(planId: string) {
   )
 }
 
+/** What is worked out of the plan as it stands on screen: the last answer stays until the next is there. */
+const OF_PLAN = { placeholderData: keepPreviousData, staleTime: Infinity, retry: false } as const
+const of = (planId: string, plan: Plan) => ({ params: { path: { plan_id: planId } }, body: plan })
+
 export function useProof(planId: string, plan: Plan) {
-  return useQuery({
-    queryKey: ['proof', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', { params: { path: { plan_id: planId } }, body: plan })),
-    placeholderData: (before) => before,
-    staleTime: Infinity,
-    retry: false,
-  })
+  return useQuery({ ...OF_PLAN, queryKey: ['proof', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', of(planId, plan))) })
 }
 
 /** The plan's cook and chill as questions for the Bench. */
 export function useAsked(planId: string, plan: Plan) {
-  return useQuery({
-    queryKey: ['asked', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', { params: { path: { plan_id: planId } }, body: plan })),
-    placeholderData: (before) => before,
-    staleTime: Infinity,
-    retry: false,
-  })
+  return useQuery({ ...OF_PLAN, queryKey: ['asked', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', of(planId, plan))) })
 }
 
 export function useRepeated(planId: string, plan: Plan) {
-  return useQuery({
-    queryKey: ['repeated', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', { params: { path: { plan_id: planId } }, body: plan })),
-    placeholderData: (before) => before,
-    staleTime: Infinity,
-    retry: false,
-  })
+  return useQuery({ ...OF_PLAN, queryKey: ['repeated', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', of(planId, plan))) })
 }
 
 export function useSuggestions(planId: string, plan: Plan) {
-  return useQuery({
-    queryKey: ['suggestions', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', { params: { path: { plan_id: planId } }, body: plan })),
-    placeholderData: (before) => before,
-    staleTime: Infinity,
-  })
+  return useQuery({ ...OF_PLAN, queryKey: ['suggestions', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', of(planId, plan))) })
 }
 
 export async function usualAnswers(planId: string, plan: Plan, hazard: string, decision: Decision) {
