@@ -374,7 +374,7 @@ def test_a_guard_band_wherever_something_is_read() -> None:
     third = {"what": "electrode", "third_buffer": 4.63}
     assert answer_kit(KitQuestion(**third, third_reading=4.68)).state == "pass"
     assert answer_kit(KitQuestion(**third, third_reading=4.70)).state == "fail"
-    lenient = {each.school: each.state for each in answer_kit(KitQuestion(reading=62.6)).schools}
+    lenient = {each.school: each.state for each in answer_kit(KitQuestion(reading_c=62.6)).schools}
     assert lenient["Guarded rejection, the lenient side"] == "pass"  # too close to call is not a sure failure
     # 5 °C for brine as for meat: FDA Food Code 2022, 3-501.16(A)(2)
     assert "brine" in said(answer_salt(SaltQuestion(brine_in_c=5.5))).lower()
@@ -384,8 +384,8 @@ def test_a_guard_band_wherever_something_is_read() -> None:
 
 def test_measuring() -> None:
     assert answer_kit(KitQuestion()).state == "too_close"
-    assert answer_kit(KitQuestion(reading=63.1)).state == "pass"
-    assert answer_kit(KitQuestion(reading=61)).state == "fail"
+    assert answer_kit(KitQuestion(reading_c=63.1)).state == "pass"
+    assert answer_kit(KitQuestion(reading_c=61)).state == "fail"
     assert answer_kit(KitQuestion(what="thermometer")).state == "pass"
     assert (
         answer_kit(KitQuestion(what="thermometer", shown_c=100)).state == "fail"

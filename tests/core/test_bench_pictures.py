@@ -238,7 +238,7 @@ def test_curing_salt_scales_with_the_meat() -> None:
     small, large = (answer_cure(CureQuestion(meat_kg=kg, cure_kg=0.0024 * kg)) for kg in (2, 20))
     assert figure(small, "ingoing") == pytest.approx(figure(large, "ingoing"))
     assert figure(large, "cure_for_wanted") == pytest.approx(10 * figure(small, "cure_for_wanted"))
-    rows = dict(small.tables[1].rows)
+    rows = dict(small.tables[-1].rows)
     assert rows["0.6 % nitrite"] == "14 ppm"  # 2.4 g on a kg at a tenth of the strength
 
 
@@ -351,8 +351,8 @@ def test_a_predicted_ph_is_judged_with_its_doubt() -> None:
 def test_a_pointer_lies_where_its_verdict_says() -> None:
     """On a scale the eye must come to the same verdict as the limit did."""
     rows = [
-        *scale(answer_kit(KitQuestion(reading=63.1))).rows,
-        *scale(answer_kit(KitQuestion(reading=61.9, comparison="at_most"))).rows,
+        *scale(answer_kit(KitQuestion(reading_c=63.1))).rows,
+        *scale(answer_kit(KitQuestion(reading_c=61.9, comparison="at_most"))).rows,
         *scale(answer_kit(KitQuestion(what="electrode"))).rows,
         *scale(answer_kit(KitQuestion(what="thermometer", shown_c=100))).rows,
         *scale(answer_rules(RulesQuestion(own_c=60))).rows,

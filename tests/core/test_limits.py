@@ -170,3 +170,23 @@ def test_worst_of_several() -> None:
     assert worst(["pass", "pending"]) == "pending"
     assert worst(["pass", "not_measured", "too_close"]) == "too_close"
     assert worst([]) == "not_measured"
+
+
+# written with the decimals its instruments tell apart, and a break never as a break by nothing
+@pytest.mark.parametrize(
+    ("unit", "value", "reading", "uncertainty", "words"),
+    [
+        ("°C", 5.0, 5.04, 0.0, "5.04 °C breaks ≤5 °C by 0.04 °C."),
+        ("°C", 5.0, 8.0, 0.5, "8 °C breaks ≤5 °C by 3 °C."),
+        ("aw", 0.92, 0.918, 0.003, "0.918 aw is too close to 0.92 aw to call: it is known to ±0.003 aw."),
+        ("aw", 0.92, 0.9, 0.003, "0.9 aw is within ≤0.92 aw."),
+        ("pH", 4.6, 4.55, 0.1, "4.55 pH is too close to 4.6 pH to call: it is known to ±0.1 pH."),
+        ("°C", 5.0, 4.8, 0.5, "4.8 °C is too close to 5 °C to call: it is known to ±0.5 °C."),
+    ],
+)
+def test_a_bound_is_said_with_unit_and_decimals(
+    unit: str, value: float, reading: float, uncertainty: float, words: str
+) -> None:
+    source = Source(citation="none needed", tag="derived")
+    limit = Threshold(id="x", title="x", source=source, comparison="at_most", value=value, unit=unit)
+    assert limit.evaluate(Series.of(reading, uncertainty), 0.0).sentence == words

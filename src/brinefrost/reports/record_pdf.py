@@ -118,7 +118,7 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
                 words(r.step_name),
                 words(r.quantity),
                 words("; ".join([value, *filter(None, marks)])),
-                words(f"{r.instrument} ±{r.uncertainty:g}"),
+                words(f"{r.instrument} ±{r.uncertainty:g} {r.unit}"),
                 words(r.by),
                 words(when(r.recorded_at, zone)[7:] + late),
             ]

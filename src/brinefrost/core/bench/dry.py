@@ -190,7 +190,7 @@ def _sentence(question: DryQuestion, now: float, need: float | None, dried: Verd
         return f"{how} aw {now:.3f} after {question.lost_percent:g} % loss: at or below {question.target_aw:g}."
     if dried.state == "too_close":
         doubt = METER_AW if question.measured_aw is not None else ESTIMATE_AW
-        return f"{how} aw {now:.3f}, good to ±{doubt:g}: too close to {question.target_aw:g} to call."
+        return f"{how} aw {now:.3f}, good to ±{doubt:g} aw: too close to {question.target_aw:g} to call."
     if need is None:
         return f"{how} aw {now:.3f}; drying alone does not reach {question.target_aw:g}."
     mass = question.mass_kg * (1 - need)

@@ -1,5 +1,6 @@
 """Measuring: a reading against its limit and uncertainty, fixed points by altitude, the slope of a pH electrode."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 from brinefrost.core.bench.answer import (
@@ -24,15 +25,21 @@ from brinefrost.core.working import Document, Input, Source, Working
 JCGM = Source(citation="JCGM 106:2012, 8.3: guarded acceptance", tag="published")
 
 
+READINGS = ("temperature", "reading")
+
+
 class KitQuestion(Document):
     """A reading to judge, a thermometer to check, or an electrode to calibrate."""
 
-    what: Literal["reading", "thermometer", "electrode"] = field("choice", "reading", main=True)
-    unit: Literal["°C", "pH", "%", "aw"] = field("choice", "°C", only={"what": ("reading",)})
-    reading: float = field("number", 62.6, -60, 300, main=True, only={"what": ("reading",)})
-    limit: float = field("number", 62.5, -60, 300, main=True, only={"what": ("reading",)})
-    comparison: Literal["at_least", "at_most"] = field("choice", "at_least", main=True, only={"what": ("reading",)})
-    uncertainty: float = field("number", 0.5, 0, 20, step=0.05, main=True, only={"what": ("reading",)})
+    what: Literal["temperature", "reading", "thermometer", "electrode"] = field("choice", "temperature", main=True)
+    unit: Literal["pH", "%", "aw"] = field("choice", "pH", main=True, only={"what": ("reading",)})
+    reading_c: float = field("temperature", 62.6, -60, 300, main=True, only={"what": ("temperature",)})
+    reading: float = field("number", 4.55, 0, 400, main=True, only={"what": ("reading",)})
+    limit_c: float = field("temperature", 62.5, -60, 300, main=True, only={"what": ("temperature",)})
+    limit: float = field("number", 4.6, 0, 400, main=True, only={"what": ("reading",)})
+    comparison: Literal["at_least", "at_most"] = field("choice", "at_least", main=True, only={"what": READINGS})
+    uncertainty_c: float = field("difference", 0.5, 0, 20, step=0.05, main=True, only={"what": ("temperature",)})
+    uncertainty: float = field("number", 0.1, 0, 20, step=0.001, main=True, only={"what": ("reading",)})
     fixed_point: Literal["ice", "boiling"] = field("choice", "boiling", main=True, only={"what": ("thermometer",)})
     shown_c: float = field("temperature", 92.4, -20, 110, main=True, only={"what": ("thermometer",)})
     allowed_c: float = field("difference", 1.0, 0.1, 5, step=0.1, only={"what": ("thermometer",)})
@@ -70,8 +77,8 @@ def answer_kit(question: KitQuestion) -> BenchAnswer:
     ----------
     JCGM 106:2012; ISO 2533; Nernst.
     """
-    if question.what == "reading":
-        return _reading(question)
+    if question.what in READINGS:
+        return _reading(question, _read(question))
     return _thermometer(question) if question.what == "thermometer" else _electrode(question)
 
 
@@ -81,15 +88,33 @@ def _threshold(
     return Threshold(id="bench", title=title, source=source, comparison=comparison, value=value, unit=unit)
 
 
-def _reading(question: KitQuestion) -> BenchAnswer:
+@dataclass(frozen=True)
+class Read:
+    """What was read against what, and how surely, in one unit."""
+
+    value: float
+    limit: float
+    uncertainty: float
+    unit: str
+    kind: Kind
+    doubt_kind: Kind
+
+
+def _read(question: KitQuestion) -> Read:
+    if question.what == "temperature":
+        return Read(question.reading_c, question.limit_c, question.uncertainty_c, "°C", "temperature", "difference")
+    return Read(question.reading, question.limit, question.uncertainty, question.unit, "number", "number")
+
+
+def _reading(question: KitQuestion, read: Read) -> BenchAnswer:
     sign = "≥" if question.comparison == "at_least" else "≤"
-    title = f"reading {sign} {question.limit:g} {question.unit}"
-    limit = _threshold(title, question.comparison, question.limit, question.unit, JCGM)
-    verdict = limit.evaluate(Series.of(question.reading, question.uncertainty), 0.0)
-    reach = max(4 * question.uncertainty, abs(question.reading - question.limit) * 1.5, 0.1)
-    low, high = question.limit - reach, question.limit + reach
-    guard = question.limit + question.uncertainty * (1 if question.comparison == "at_least" else -1)
-    rules = _decision_rules(question, limit, verdict)
+    title = f"reading {sign} {read.limit:g} {read.unit}"
+    limit = _threshold(title, question.comparison, read.limit, read.unit, JCGM)
+    verdict = limit.evaluate(Series.of(read.value, read.uncertainty), 0.0)
+    reach = max(4 * read.uncertainty, abs(read.value - read.limit) * 1.5, 0.1)
+    low, high = read.limit - reach, read.limit + reach
+    guard = read.limit + read.uncertainty * (1 if question.comparison == "at_least" else -1)
+    rules = _decision_rules(read, limit, verdict)
     band = (guard, high) if question.comparison == "at_least" else (low, guard)
     return BenchAnswer(
         state=measured(verdict.state),
@@ -98,58 +123,57 @@ def _reading(question: KitQuestion) -> BenchAnswer:
         figures=(
             Figure(
                 name="reading",
-                value=question.reading,
-                kind="number",
-                show=question.unit,
+                value=read.value,
+                kind=read.kind,
+                show=read.unit,
                 main=True,
                 low=low,
                 high=high,
                 band_from=band[0],
                 band_to=band[1],
-                words=f"good to ±{question.uncertainty:g}",
+                words=f"good to ±{read.uncertainty:g} {read.unit}",
             ),
             Figure(
                 name="guarded_limit",
                 value=round(guard, 3),
-                kind="number",
-                show=question.unit,
+                kind=read.kind,
+                show=read.unit,
                 main=True,
                 words="from here on it surely passes",
             ),
-            Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind="number", show=question.unit),
+            Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind=read.doubt_kind, show=read.unit),
         ),
-        pictures=(_scales(question, rules, (low, high)),),
+        pictures=(_scales(question, read, rules, (low, high)),),
         schools=tuple(rules),
         workings=(verdict.working,),
         caution="A better instrument makes the band narrower; a second reading with the same one does not.",
     )
 
 
-def _scales(question: KitQuestion, rules: list[SchoolAnswer], span: tuple[float, float]) -> ScalePicture:
+def _scales(question: KitQuestion, read: Read, rules: list[SchoolAnswer], span: tuple[float, float]) -> ScalePicture:
     """The reading with its doubt, on the scale of each decision rule: where that rule passes."""
     upward = question.comparison == "at_least"
     rows = []
     for rule, share in zip(rules, (1, 0, -1), strict=True):
-        edge = question.limit + question.uncertainty * (share if upward else -share)
+        edge = read.limit + read.uncertainty * (share if upward else -share)
         rows.append(
             ScaleRow(
                 words=rule.school,
-                said=f"passes from {edge:g} {question.unit}" if upward else f"passes up to {edge:g} {question.unit}",
+                said=f"passes from {edge:g} {read.unit}" if upward else f"passes up to {edge:g} {read.unit}",
                 state=rule.state,
-                at=question.reading,
-                doubt=question.uncertainty,
+                at=read.value,
+                doubt=read.uncertainty,
                 stretches=(Stretch(low=edge, high=span[1]) if upward else Stretch(low=span[0], high=edge),),
             )
         )
-    kind: Kind = "temperature" if question.unit == "°C" else "number"
-    mark = ScaleMark(words=f"limit {question.limit:g} {question.unit}", x=question.limit)
-    drawn = scales("decision_rules", kind, rows, question.unit, (mark,), span)
-    return drawn.model_copy(update={"pointer": f"the reading, good to ±{question.uncertainty:g} {question.unit}"})
+    mark = ScaleMark(words=f"limit {read.limit:g} {read.unit}", x=read.limit)
+    drawn = scales("decision_rules", read.kind, rows, read.unit, (mark,), span)
+    return drawn.model_copy(update={"pointer": f"the reading, good to ±{read.uncertainty:g} {read.unit}"})
 
 
-def _decision_rules(question: KitQuestion, limit: Threshold, guarded: Verdict) -> list[SchoolAnswer]:
+def _decision_rules(read: Read, limit: Threshold, guarded: Verdict) -> list[SchoolAnswer]:
     """The rule taken here, and the two others of JCGM 106, from the strictest on."""
-    plain = limit.evaluate(Series.of(question.reading, 0.0), 0.0)
+    plain = limit.evaluate(Series.of(read.value, 0.0), 0.0)
     return [
         SchoolAnswer(
             school="Guarded acceptance, as here",
@@ -205,7 +229,7 @@ def _thermometer(question: KitQuestion) -> BenchAnswer:
                 [
                     ScaleRow(
                         words=f"The {question.fixed_point} point at {question.altitude_m:g} m",
-                        said=f"{true_c:.1f} °C ± {question.allowed_c:g}",
+                        said=f"{true_c:.1f} °C, ±{question.allowed_c:g} °C",
                         state="pass" if good else "fail",
                         at=question.shown_c,
                         stretches=(Stretch(low=true_c - question.allowed_c, high=true_c + question.allowed_c),),

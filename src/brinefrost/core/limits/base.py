@@ -14,6 +14,7 @@ Quantity = Literal["core", "bath", "air", "age", "ph", "aw", "salt", "nitrite", 
 
 # worst first: the state of several verdicts together is the first that occurs
 ORDER: tuple[State, ...] = ("fail", "too_close", "not_measured", "pending", "pass")
+DECIMALS = {"pH": 2, "aw": 3}
 
 
 @dataclass(frozen=True)
@@ -167,13 +168,13 @@ def worst(states: list[State]) -> State:
     return next((state for state in ORDER if state in states), "not_measured")
 
 
-def number(value: float) -> str:
-    """A reading [any unit] as it is written: one decimal, or none when it needs none.
+def number(value: float, unit: str = "", more: int = 0) -> str:
+    """A reading [the unit] as it is written: as many decimals as its instruments tell apart, and no idle zeros.
 
-    Valid for values that one decimal can tell apart.
+    Valid for finite values; a pH has two decimals, a water activity three, everything else one, and ``more`` if asked.
     """
-    text = f"{value:.1f}"
-    return text[:-2] if text.endswith(".0") else text
+    text = f"{value:.{DECIMALS.get(unit, 1) + more}f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
 
 
 def state_of(surely: bool, nominally: bool, over: bool) -> State:

@@ -69,13 +69,20 @@ class Threshold(LimitBase):
         state: State = "pass" if margin >= known.uncertainty else "fail" if margin < -known.uncertainty else "too_close"
         if self.quantity == "age" and state == "pass" and not known.closed:
             state = "pending"  # days that still run are not met yet
+
+        # a break is never written as a break by nothing
+        more = next((n for n in range(4) if number(margin, self.unit, n) != "0"), 0) if state == "fail" else 0
+
+        def written(value: float) -> str:
+            return number(value, self.unit, more)
+
         said = {
-            "pending": f"{number(reading)} of {number(self.value)} {self.unit} so far.",
-            "pass": f"{number(reading)} {self.unit} is within {self.sign()}{number(self.value)} {self.unit}.",
-            "fail": f"{number(reading)} {self.unit} breaks {self.sign()}{number(self.value)} {self.unit} "
-            f"by {number(-margin)} {self.unit}.",
-            "too_close": f"{number(reading)} {self.unit} is too close to {number(self.value)} {self.unit} to call: "
-            f"the instrument is good to ±{number(known.uncertainty)}.",
+            "pending": f"{written(reading)} of {written(self.value)} {self.unit} so far.",
+            "pass": f"{written(reading)} {self.unit} is within {self.sign()}{written(self.value)} {self.unit}.",
+            "fail": f"{written(reading)} {self.unit} breaks {self.sign()}{written(self.value)} {self.unit} "
+            f"by {written(-margin)} {self.unit}.",
+            "too_close": f"{written(reading)} {self.unit} is too close to {written(self.value)} {self.unit} to call: "
+            f"it is known to ±{number(known.uncertainty, self.unit)} {self.unit}.",
         }[state]
         advice = {
             "too_close": ("Measure again with a better probe, or wait and measure again.",),
@@ -109,7 +116,7 @@ class Threshold(LimitBase):
             title=self.title,
             formula=f"reading {self.sign()} limit, clear of it by the uncertainty",
             inputs=tuple(inputs),
-            result="" if margin is None else f"margin {number(margin)} {self.unit}",
+            result="" if margin is None else f"margin {number(margin, self.unit)} {self.unit}",
             source=self.source,
             assumptions=("each reading stands for the time around it",),
         )

@@ -95,7 +95,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
               <Form.Group controlId="trace-logger">
                 <Form.Label>{t('trace.logger')}</Form.Label>
                 <Form.Select value={instrument} onChange={(event) => setLogger(event.target.value)}>
-                  {loggers.map((item) => <option key={item.id} value={item.id}>{item.name} ±{item.uncertainty}</option>)}
+                  {loggers.map((item) => <option key={item.id} value={item.id}>{item.name} {words(`±${item.uncertainty} °C`)}</option>)}
                 </Form.Select>
               </Form.Group>
             </div>

@@ -39,7 +39,7 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
       {batch.traces.map((trace) => (
         <div key={trace.trace} className="trace">
           <p className="strong mb-0">{trace.step_name}: {trace.filename}</p>
-          <p className="quiet mb-0">{trace.instrument} ±{trace.uncertainty} · {whenOf(trace.first_at)} – {whenOf(trace.last_at)} · {trace.by}</p>
+          <p className="quiet mb-0">{trace.instrument} {words(`±${trace.uncertainty} °C`)} · {whenOf(trace.first_at)} – {whenOf(trace.last_at)} · {trace.by}</p>
           <p className="quiet small mb-0">{words([...trace.channels, ...trace.notes].join('; '))}</p>
         </div>
       ))}

@@ -3786,9 +3786,14 @@ export interface components {
             fixed_point: "ice" | "boiling";
             /**
              * Limit
-             * @default 62.5
+             * @default 4.6
              */
             limit: number;
+            /**
+             * Limit C
+             * @default 62.5
+             */
+            limit_c: number;
             /**
              * Mv Acid
              * @default 171
@@ -3801,9 +3806,14 @@ export interface components {
             mv_neutral: number;
             /**
              * Reading
-             * @default 62.6
+             * @default 4.55
              */
             reading: number;
+            /**
+             * Reading C
+             * @default 62.6
+             */
+            reading_c: number;
             /**
              * Shown C
              * @default 92.4
@@ -3818,21 +3828,26 @@ export interface components {
             third_reading?: number | null;
             /**
              * Uncertainty
-             * @default 0.5
+             * @default 0.1
              */
             uncertainty: number;
             /**
+             * Uncertainty C
+             * @default 0.5
+             */
+            uncertainty_c: number;
+            /**
              * Unit
-             * @default °C
+             * @default pH
              * @enum {string}
              */
-            unit: "°C" | "pH" | "%" | "aw";
+            unit: "pH" | "%" | "aw";
             /**
              * What
-             * @default reading
+             * @default temperature
              * @enum {string}
              */
-            what: "reading" | "thermometer" | "electrode";
+            what: "temperature" | "reading" | "thermometer" | "electrode";
         };
         /**
          * Lane

@@ -135,7 +135,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
               <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
                 {fitting.map((item) => (
                   <option key={item.id} value={item.id}>
-                    {item.name} ±{item.uncertainty}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                    {item.name} {words(`±${item.uncertainty} °C`)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
                   </option>
                 ))}
               </Form.Select>
