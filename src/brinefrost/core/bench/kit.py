@@ -139,7 +139,9 @@ def _reading(question: KitQuestion, read: Read) -> BenchAnswer:
                 kind=read.kind,
                 show=read.unit,
                 main=True,
-                words="from here on it surely passes",
+                words="from here on it surely passes"
+                if question.comparison == "at_least"
+                else "up to here it surely passes",
             ),
             Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind=read.doubt_kind, show=read.unit),
         ),

@@ -73,15 +73,16 @@ class Threshold(LimitBase):
         # a break is never written as a break by nothing
         more = next((n for n in range(4) if number(margin, self.unit, n) != "0"), 0) if state == "fail" else 0
 
-        def written(value: float) -> str:
-            return number(value, self.unit, more)
+        def written(value: float, sign: str = "") -> str:
+            digits = number(value, self.unit, more)
+            return f"{sign}pH {digits}" if self.unit == "pH" else f"{sign}{digits} {self.unit}"
 
         said = {
-            "pending": f"{written(reading)} of {written(self.value)} {self.unit} so far.",
-            "pass": f"{written(reading)} {self.unit} is within {self.sign()}{written(self.value)} {self.unit}.",
-            "fail": f"{written(reading)} {self.unit} breaks {self.sign()}{written(self.value)} {self.unit} "
-            f"by {written(-margin)} {self.unit}.",
-            "too_close": f"{written(reading)} {self.unit} is too close to {written(self.value)} {self.unit} to call: "
+            "pending": f"{number(reading)} of {written(self.value)} so far.",
+            "pass": f"{written(reading)} is within {written(self.value, self.sign())}.",
+            "fail": f"{written(reading)} breaks {written(self.value, self.sign())} "
+            f"by {number(-margin, self.unit, more)} {self.unit}.",
+            "too_close": f"{written(reading)} is too close to {written(self.value)} to call: "
             f"it is known to ±{number(known.uncertainty, self.unit)} {self.unit}.",
         }[state]
         advice = {
