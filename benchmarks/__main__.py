@@ -7,6 +7,7 @@ import sys
 import time
 from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import partial
 
 import numpy as np
 from fastapi.testclient import TestClient
@@ -24,8 +25,7 @@ from brinefrost.services.planning import _proved
 from brinefrost.store import Database
 from brinefrost.store.migrate import migrate
 from tests.core.test_heat import slab_series
-from tests.core.test_plans import thigh
-from tests.kitchen import NAMES, PASSWORDS, furnish
+from tests.kitchen import NAMES, PASSWORDS, furnish, thigh_plan
 
 SIX_HOURS = 6 * 3600.0
 BODY = Body(Shape.slab, 0.025, 1.3e-7, 0.48)
@@ -89,7 +89,7 @@ def conduction() -> None:
     print("Six-hour core curve, 361 points")
     print(f"  {'modes, exact in time':29} {ours * 1e3:8.2f} ms   worst error {our_error:.1e} K")
     for nodes, tolerance in ((40, 1e-6), (160, 1e-8), (640, 1e-10)):
-        their = seconds(lambda n=nodes, t=tolerance: by_solve_ivp(n, t), 5)
+        their = seconds(partial(by_solve_ivp, nodes, tolerance), 5)
         error = worst(by_solve_ivp(nodes, tolerance))
         name, ratio = f"solve_ivp LSODA, {nodes} nodes", their / ours
         print(f"  {name:29} {their * 1e3:8.2f} ms   worst error {error:.1e} K   ratio {ratio:6.0f}")
@@ -97,8 +97,7 @@ def conduction() -> None:
     print(
         "  growth with the number of points:",
         ", ".join(
-            f"{int(SIX_HOURS / step)}: {seconds(lambda s=step: by_modes(s)) * 1e3:.2f} ms"
-            for step in (120.0, 30.0, 7.5)
+            f"{int(SIX_HOURS / step)}: {seconds(partial(by_modes, step)) * 1e3:.2f} ms" for step in (120.0, 30.0, 7.5)
         ),
     )
 
@@ -110,7 +109,7 @@ def proof(url: str) -> None:
     furnish(database, datetime.now(tz=UTC))
     client = TestClient(create_app(Settings(database_url=url, web_root=None)), base_url="http://127.0.0.1")
     client.post("/api/session", json={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
-    plan: Plan = thigh()
+    plan: Plan = thigh_plan()
     body = plan.model_dump(mode="json")
 
     def asked() -> None:
@@ -140,8 +139,8 @@ def maps() -> None:
     sizes = ((20, 20), (40, 40), (80, 40), (40, 80))
     times = [
         seconds(
-            lambda n=n, m=m: safe_time_map_s(
-                piece, law, thick[0] + thick[:1] * np.arange(1, n + 1) / n, np.linspace(55, 85, m)
+            partial(
+                safe_time_map_s, piece, law, thick[0] + thick[:1] * np.arange(1, n + 1) / n, np.linspace(55, 85, m)
             ),
             5,
         )
@@ -164,7 +163,7 @@ def robustness() -> None:
         f"  {whole * 1e3:.0f} ms (aim: at most 1000), one exact curve {one * 1e3:.2f} ms, "
         f"ratio {10_000 * one / whole:.0f}"
     )
-    times = [seconds(lambda n=n: repeat(piece, law, 10_800, spread, n), 3) for n in (1_000, 10_000, 100_000)]
+    times = [seconds(partial(repeat, piece, law, 10_800, spread, n), 3) for n in (1_000, 10_000, 100_000)]
     print(
         "  growth with repetitions:",
         ", ".join(f"{n:,}: {t * 1e3:.0f} ms" for n, t in zip((1_000, 10_000, 100_000), times, strict=True)),
@@ -175,8 +174,9 @@ def bench_pages() -> None:
     """Every opening question of the Bench, computed in the core, against one six-hour curve."""
     yardstick = seconds(by_modes)
     print(f"The Bench's opening questions (six-hour curve: {yardstick * 1e3:.2f} ms)")
-    for key, opening in presets(datetime.now(tz=UTC).date()).items():
-        spent = seconds(lambda k=key, q=opening[0][1]: answer(k, q), 5)
+    today = datetime.now(tz=UTC).date()
+    for key, opening in presets(today).items():
+        spent = seconds(partial(answer, key, opening[0][1], today), 5)
         print(f"  {key:8} {spent * 1e3:7.1f} ms   ratio {spent / yardstick:7.0f}")
 
 

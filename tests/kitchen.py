@@ -28,7 +28,7 @@ def furnish(database: Database, now: datetime) -> dict[str, Actor]:
     with database.transaction() as store:
         store.site.write(SITE)
         people = {
-            role: add_person(store, NAMES[role], role, PASSWORDS[role], PIN if role == "cook" else None)  # type: ignore[arg-type]
+            role: add_person(store, NAMES[role], role, PASSWORDS[role], PIN if role == "cook" else None)
             for role in ("lead", "cook", "reviewer")
         }
         for key, name, kind, days in (
