@@ -135,7 +135,8 @@ def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
 
 
 def test_every_page_stands_is_accessible_and_fits_a_tablet(visit: Callable[..., Page]) -> None:
-    """axe-core, WCAG 2.1 A and AA, on every page; no key without its words; no sideways scroll on a tablet."""
+    """axe-core, WCAG 2.1 A and AA, on every page; no key without its words; no sideways scroll on a tablet
+    or a phone held sideways."""
     page, wrong = visit("cook", "/bench"), []
     for place in ("", *FAMILIES):
         page.goto(f"/bench/{place}")
@@ -148,13 +149,31 @@ def test_every_page_stands_is_accessible_and_fits_a_tablet(visit: Callable[..., 
         wrong += [(place, v["id"], [node["target"] for node in v["nodes"]][:3]) for v in found["violations"]]
         words = page.locator("main").inner_text()
         wrong += [(place, word) for word in (r"\bundefined\b", r"\bbench\.", r"\bNaN\b") if re.search(word, words)]
-        page.set_viewport_size({"width": 800, "height": 1180})
-        if not page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth + 1"):
-            wrong.append((place, "scrolls sideways"))
-        if place:
-            expect(page.locator(".bench-said")).to_be_in_viewport()  # the verdict stays in sight above the question
+        for held in ({"width": 800, "height": 1180}, {"width": 844, "height": 390}):
+            page.set_viewport_size(held)
+            if not page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth + 1"):
+                wrong.append((place, f"scrolls sideways at {held['width']}"))
+            if place:  # the verdict stays in sight above the question, also on a phone held sideways
+                page.evaluate("() => window.scrollTo(0, 300)")
+                expect(page.locator(".bench-said")).to_be_in_viewport()
         page.set_viewport_size({"width": 1280, "height": 800})
     assert wrong == []
+
+
+def test_with_the_server_gone_the_question_stays_and_is_answered_again(
+    visit: Callable[..., Page], house: House
+) -> None:
+    page = visit("cook", "/bench/heat")
+    expect(page.locator(".bench-verdict")).to_be_visible()
+    house.down()
+    page.get_by_label("Thickness or diameter", exact=True).fill("18")
+    expect(page.get_by_role("alert").first).to_be_visible()
+    expect(page.locator(".bench-verdict")).to_have_count(0)  # no old verdict beside a new question
+    expect(page.get_by_label("Thickness or diameter", exact=True)).to_have_value("18")
+    house.up()
+    page.get_by_role("button", name="Try again").click()
+    expect(page.locator(".bench-verdict")).to_contain_text("Should meet it")
+    expect(page).to_have_url(re.compile(r"thickness_m=0\.018"))
 
 
 def test_a_bath_is_sent_into_a_plan(visit: Callable[..., Page], house: House) -> None:

@@ -97,7 +97,7 @@ export const bench = {
     load_kg: 'Load in the bath (0: a big bath)',
     water_kg: 'Water',
     heater_w: 'Heater',
-    recorded: 'Recorded surroundings, instead of the above',
+    recorded: 'Surroundings by the clock, programme or recorded, instead of the above',
     time_s: 'After',
     temperature_c: 'At',
     later: 'Then',
