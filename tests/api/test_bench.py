@@ -118,8 +118,8 @@ def test_rows_come_from_a_file_and_nothing_is_kept(cook: Desk, data: Path) -> No
     content = (data / "thigh-bath-63c.csv").read_bytes()
     found = cook.upload("/bench/rows", "thigh.csv", content, family="kill", field="readings").json()
     assert (found["channel"], found["read"]) == ("core_c", 181)
-    bath = cook.upload("/bench/rows", "thigh.csv", content, family="kill", field="readings", channel="bath_c").json()
-    assert bath["channel"] == "bath_c"
+    core = cook.upload("/bench/rows", "thigh.csv", content, family="heat", field="recorded", channel="core_c").json()
+    assert core["channel"] == "core_c"
     for name, body, words in (
         ("empty.csv", b"", "empty"),
         ("picture.png", b"\x89PNG\r\n\x1a\n" + bytes(range(256)), ""),

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from brinefrost.core.bench.families import FAMILIES
 from tests.browser.conftest import House
@@ -111,12 +111,22 @@ def test_rows_are_taken_from_a_logger_file(visit: Callable[..., Page], data: Pat
     page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
     expect(page.get_by_text("120 of 181 readings of core_c, from thigh-bath-63c.csv.")).to_be_visible()
     expect(page.locator(".bench-verdict")).to_contain_text("met after 1 h 23 min")
-    page.get_by_label("Channel", exact=True).select_option("bath_c")
-    expect(page.get_by_text("120 of 181 readings of bath_c")).to_be_visible()
+    expect(page.get_by_text("only the coldest is judged here")).to_be_visible()
+    expect(page.get_by_label("Channel", exact=True)).to_have_count(0)  # a bath is no core
     page.get_by_role("button", name="Show all 120 rows").click()
     expect(page.get_by_label("Core", exact=True)).to_have_count(120)
     page.get_by_role("button", name="Back to the rows before").click()
     expect(page.get_by_label("Core", exact=True)).to_have_count(0)
+    # what is changed while a file is being read stays changed
+    held: list[Route] = []
+    page.route("**/api/bench/rows", lambda route: held.append(route))
+    page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
+    expect(page.get_by_role("button", name="Reading the file")).to_be_visible()
+    page.get_by_label("Target", exact=True).select_option("trichinella")
+    held[0].continue_()
+    expect(page.get_by_text("120 of 181 readings of core_c")).to_be_visible()
+    expect(page.get_by_label("Target", exact=True)).to_have_value("trichinella")
+    page.unroute("**/api/bench/rows")
     page.set_input_files("input[type=file]", data / "kraut-ph.csv")
     expect(page.get_by_text("120 of 181")).to_have_count(0)
 

@@ -10,7 +10,7 @@ from brinefrost.core.bench.heat import HeatQuestion, answer_heat
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove, with_bath
-from brinefrost.core.plans.steps import BathCook
+from brinefrost.core.plans.steps import BathCook, Seal
 from brinefrost.core.rules import RULE_SET_IDS
 from tests.kitchen import thigh_plan
 
@@ -57,3 +57,26 @@ def test_a_chill_under_way_asks_where_it_leads() -> None:
     assert fitted > 2 * question.thickness_m
     assert from_chill(thigh_plan("us"), Series(times[:1], stacked[:1])) == ()
     assert from_chill(thigh_plan("us"), Series.empty()) == ()
+
+
+def test_the_ends_of_what_a_plan_may_say_can_be_asked() -> None:
+    """A 20 g bag, five hundred 20 kg bags, the thinnest and thickest: the pages take them all."""
+    for mass, packs, thickness in ((0.02, 1, 0.003), (20.0, 500, 0.2)):
+        steps = tuple(
+            step.model_copy(update={"pack_mass_kg": mass, "packs": packs})
+            if isinstance(step, Seal)
+            else step.model_copy(update={"thickness_m": thickness})
+            if isinstance(step, BathCook)
+            else step
+            for step in thigh_plan("us").steps
+        )
+        for core_c in (-2.0, 100.0):
+            found = from_plan(thigh_plan("us").model_copy(update={"steps": steps}), core_c)
+            assert [each.family for each in found] == ["heat", "chill"]
+
+
+def test_a_chill_forgotten_for_days_still_asks() -> None:
+    times = np.arange(0, 5 * 86400, 3600.0)
+    found = from_chill(thigh_plan("us"), Series(times, np.full(len(times), 30.0)))
+    assert found[0].question["readings"][-1]["time_s"] <= 48 * 3600
+    assert from_chill(thigh_plan("us"), Series(times, np.full(len(times), -9.0))) == ()

@@ -21,7 +21,7 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
 from brinefrost.core.bench.clocks import ClocksQuestion, Span, answer_clocks
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
-from brinefrost.core.bench.dates import DatesQuestion, FrozenSpan, answer_dates
+from brinefrost.core.bench.dates import DatesQuestion, FrozenSpan, Parent, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
 from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, presets
@@ -43,6 +43,7 @@ from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.physics.humid_air import wet_bulb_c
 
 TODAY = date(2026, 11, 25)
+YESTERDAY = TODAY - timedelta(days=1)
 
 
 def curve(found: BenchAnswer, title: str) -> CurvePicture:
@@ -360,6 +361,7 @@ def test_a_pointer_lies_where_its_verdict_says() -> None:
         *scale(answer_cure(CureQuestion(cure_kg=0.012))).rows,
         *scale(answer_smoke(SmokeQuestion(way="cold_smoke", chamber_c=31))).rows,
         *scale(answer_dates(DatesQuestion(made_on=TODAY - timedelta(days=4), as_of=TODAY))).rows,
+        *scale(answer_dates(DatesQuestion(made_on=TODAY, as_of=TODAY, parents=(Parent(last_day=YESTERDAY),)))).rows,
     ]
     for row in rows:
         assert row.at is not None

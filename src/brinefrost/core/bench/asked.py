@@ -21,7 +21,9 @@ TARGETS: dict[RuleSetId, TargetKey] = {
     "eu": "listeria",
     "anz": "listeria",
 }
-MOST_LOAD_KG, MOST_MASS_KG, MOST_READINGS = 200.0, 500.0, 40
+# what the pages take
+MOST_LOAD_KG, LEAST_MASS_KG, MOST_MASS_KG, MOST_READINGS = 200.0, 0.05, 500.0, 40
+LONGEST_S, COLDEST_C, HOTTEST_C = 48 * 3600.0, -2.0, 110.0
 
 
 class Asked(Document):
@@ -53,7 +55,7 @@ def from_plan(plan: Plan, core_at_end_c: float) -> tuple[Asked, ...]:
 
     Notes
     -----
-    Valid for flat bags. Loads beyond 200 kg are asked as 200 kg.
+    Valid for flat bags. Loads beyond 200 kg are asked as 200 kg, bags below 50 g as 50 g.
 
     References
     ----------
@@ -81,7 +83,7 @@ def from_plan(plan: Plan, core_at_end_c: float) -> tuple[Asked, ...]:
     if chill is not None:
         cooled = ChillQuestion(
             food=food,
-            mass_kg=min(seal.pack_mass_kg if seal else food_kg(plan), MOST_MASS_KG),
+            mass_kg=min(max(seal.pack_mass_kg if seal else food_kg(plan), LEAST_MASS_KG), MOST_MASS_KG),
             depth_m=max(cook.thickness_m, 0.005),
             start_c=min(max(core_at_end_c, 10.0), 110.0),
             medium="slurry",
@@ -105,7 +107,7 @@ def from_chill(plan: Plan, series: Series) -> tuple[Asked, ...]:
     Returns
     -------
     tuple of Asked
-        Nothing while there is no reading after the first.
+        Nothing while there is no reading after the first; the first two days at most.
 
     Raises
     ------
@@ -120,9 +122,10 @@ def from_chill(plan: Plan, series: Series) -> tuple[Asked, ...]:
     ----------
     None needed: the batch's own readings.
     """
-    keep = np.unique(np.linspace(0, max(len(series) - 1, 0), min(MOST_READINGS, len(series))).round().astype(int))
-    times, core = series.times_s[keep], series.values[keep]
-    if len(times) < 2:
+    early = series.until(float(series.times_s[0]) + LONGEST_S) if len(series) else series
+    keep = np.unique(np.linspace(0, max(len(early) - 1, 0), min(MOST_READINGS, len(early))).round().astype(int))
+    times, core = early.times_s[keep], early.values[keep]
+    if len(times) < 2 or not COLDEST_C <= float(core[0]) <= HOTTEST_C:
         return ()
     body, _, surroundings = planned_chill_stage(plan)
     question = FitQuestion(

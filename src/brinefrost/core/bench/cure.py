@@ -31,7 +31,7 @@ TOPICS: dict[str, str] = {
     "bacon": "cure.bacon",
     "dry_cured": "cure.dry",
 }
-CARRIES_PPM = 120.0  # from here nitrite carries its part of the control of C. botulinum; USDA-FSIS handbook (1995)
+CARRIES_PPM = 120.0  # from here nitrite carries its part of the control of C. botulinum; from memory, verify
 LABEL_TOLERANCE = 0.15  # further than this from the named salt's share, the label is asked about
 
 

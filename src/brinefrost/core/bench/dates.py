@@ -169,14 +169,14 @@ def _picture(question: DatesQuestion) -> tuple[ScalePicture, ...]:
         except NotFoundError:
             continue
         last = since if found.last_day is None else (found.last_day - question.made_on).days
-        kept = Stretch(low=0, high=max(last, 0) + 1)  # the last day counts whole
+        kept = (Stretch(low=0, high=last + 1),) if last >= 0 else ()  # the last day counts whole
         rows.append(
             ScaleRow(
                 words=set_id.upper(),
                 said="in the freezer" if found.last_day is None else f"to {_words(found.last_day)}",
                 state=_verdict(question, found)[0],
                 at=since + 0.5,  # some time today
-                stretches=(kept, *still),
+                stretches=(*kept, *still),
             )
         )
     marks = tuple(

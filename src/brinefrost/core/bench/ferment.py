@@ -63,7 +63,7 @@ class FermentQuestion(Document):
     salt_kg: float = field("mass", 0.46, 0, 200, "g", 0.01, main=True)
     deadline_days: float = field("number", 7, 1, 14, "d", step=1, main=True)
     ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
-    readings: tuple[FermentReading, ...] = field("rows", DAYS, most=120, main=True)
+    readings: tuple[FermentReading, ...] = field("rows", DAYS, most=120, main=True, file="ph")
 
 
 def answer_ferment(question: FermentQuestion) -> BenchAnswer:

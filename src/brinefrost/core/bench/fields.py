@@ -27,6 +27,8 @@ Kind = Literal[
     "words",
 ]
 
+FileUse = Literal["core", "course", "record", "surroundings", "ph"]
+
 
 class FieldSpec(Document):
     """How one field is asked for. Numbers are in °C, m, kg, s, %; ``show`` says how people write it."""
@@ -44,6 +46,7 @@ class FieldSpec(Document):
     main: bool = False
     only: dict[str, tuple[str, ...]] = {}
     most: int | None = None  # rows at most
+    file: FileUse | None = None  # what a logger file fills these rows with
 
 
 def field(
@@ -56,6 +59,7 @@ def field(
     main: bool = False,
     only: dict[str, tuple[str, ...]] | None = None,
     most: int | None = None,
+    file: FileUse | None = None,
 ) -> Any:
     """A field of a question with its bounds [unit of its kind] and how it is shown.
 
@@ -71,7 +75,7 @@ def field(
     if kind in ("choice", "flag"):
         return Field(default=default, json_schema_extra=extra)
     if kind == "rows":
-        extra["bench"]["most"] = most or 40
+        extra["bench"] |= {"most": most or 40, "file": file}
         return Field(default=default, max_length=most or 40, json_schema_extra=extra)
     return Field(default=default, ge=low, le=high, json_schema_extra=extra)
 

@@ -75,7 +75,7 @@ class FishQuestion(Document):
     freezer_c: float = field("temperature", -30, -60, -12)
     freezer_h: float = field("number", 15, 3, 200, "W/m²K")
     was_frozen: bool = field("flag", False)
-    record: tuple[Reading, ...] = field("rows", (), most=200, main=True)
+    record: tuple[Reading, ...] = field("rows", (), most=200, main=True, file="record")
     out: tuple[Handling, ...] = field("rows", (Handling(),), most=40, main=True)
 
 

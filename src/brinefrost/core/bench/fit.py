@@ -42,7 +42,7 @@ class FitQuestion(Document):
     horizon_s: float = field("time", 6 * 3600, 600, 48 * 3600, "h", main=True)
     rule_set: RuleSetId = field("choice", "us")
     target: TargetKey = field("choice", "listeria")
-    readings: tuple[FitReading, ...] = field("rows", FIRST, most=60, main=True)
+    readings: tuple[FitReading, ...] = field("rows", FIRST, most=60, main=True, file="course")
 
 
 def answer_fit(question: FitQuestion) -> BenchAnswer:

@@ -1,21 +1,44 @@
 """Rows of a question filled from a logger file: the channel that fits, counted from its first reading."""
 
-from collections.abc import Callable
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.bench.families import FAMILIES
-from brinefrost.core.bench.fields import FieldSpec, specs_of
+from brinefrost.core.bench.fields import FieldSpec, FileUse, specs_of
 from brinefrost.core.errors import NotFoundError, UnreadableFileError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.traces import Channel, Trace
+from brinefrost.core.traces.model import ChannelQuantity
 from brinefrost.core.working import Document
 
 MOST_ROWS = 120  # a question lives in an address: more would make it too long to send on
 DAY_S = 86400.0
-# which channels a column takes, the likeliest first
-TEMPERATURES = {"core_c": ("core", "unknown", "bath", "air"), "temperature_c": ("air", "bath", "core", "unknown")}
+BESIDE = ("core", "air", "unknown", "bath")  # where a temperature beside a pH comes from
+
+
+class Use(NamedTuple):
+    """Which channels fill rows, the likeliest first, and which of many readings stand for the rest."""
+
+    quantities: tuple[ChannelQuantity, ...]
+    keep: Literal["even", "coldest", "warmest"] = "even"
+    doubts: dict[str, str] = {}
+
+
+NOT_SAID = "{name} does not say what it measured: it is taken as the core."
+# Where readings are judged as measured, the ones kept are those that make it hardest, and bath or air is no core.
+USES: dict[FileUse, Use] = {
+    "core": Use(("core", "unknown"), "coldest", {"unknown": NOT_SAID}),
+    "course": Use(("core", "unknown"), "even", {"unknown": NOT_SAID}),
+    "record": Use(
+        ("core", "unknown", "air"),
+        "warmest",
+        {"unknown": NOT_SAID, "air": "{name} is the air: the core freezes later, and it is the core that counts."},
+    ),
+    "surroundings": Use(("air", "bath", "unknown", "core")),
+    "ph": Use(("ph",)),
+}
 
 
 class FileRows(Document):
@@ -44,8 +67,8 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     Returns
     -------
     FileRows
-        At most 120 rows, or as many as the field takes, evenly chosen with the first and the last; times [s] or days
-        [d] from the first reading.
+        At most 120 rows, or as many as the field takes; times [s] or days [d] from the first reading. Of more, those
+        that make it hardest where they are judged as measured, else evenly chosen.
 
     Raises
     ------
@@ -64,16 +87,16 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     None needed: the file's own readings.
     """
     field = _rows_field(family, name)
-    clock = _column(field, lambda c: c.name in ("time_s", "day"))
-    value = _column(field, lambda c: c.kind == "ph") or _column(field, lambda c: c.name in TEMPERATURES)
-    if clock is None or value is None:
+    if field.file is None:
         raise NotFoundError("These rows cannot be filled from a file: they do not run in time.")
-    fitting = [each for each in trace.channels if _fits(each, value)]
+    use = USES[field.file]
+    clock = next(column for column in field.columns if column.name in ("time_s", "day"))
+    value = next(column for column in field.columns if column.kind == ("ph" if field.file == "ph" else "temperature"))
+    fitting = [each for each in trace.channels if _fits(each, use.quantities)]
     if not fitting:
-        found = ", ".join(each.name for each in trace.channels) or "nothing"
-        wanted = "pH" if value.kind == "ph" else "temperature"
-        raise UnreadableFileError(f"These rows need a {wanted}, and the file has {found}. Choose another file.")
-    taken = _chosen(fitting, value, channel)
+        raise UnreadableFileError(_wanting(trace, field.file))
+    named = next((each for each in fitting if each.name == channel), None)
+    taken = named or min(fitting, key=lambda each: use.quantities.index(each.quantity))
     times, values = np.array(taken.times_s), np.array(taken.values)
     since = (times - times[0]) / (DAY_S if clock.name == "day" else 1.0)
     inside = _within(since, clock) & _within(values, value)
@@ -81,19 +104,42 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
         raise UnreadableFileError(
             f"No reading of {taken.name} lies in the range of these rows. Choose another channel."
         )
-    keep = np.flatnonzero(inside)
-    most = min(field.most or MOST_ROWS, MOST_ROWS)
-    keep = keep[np.unique(np.linspace(0, len(keep) - 1, min(most, len(keep))).round().astype(int))]
+    keep = _thinned(np.flatnonzero(inside), values, min(field.most or MOST_ROWS, MOST_ROWS), use.keep)
     rows = [{clock.name: round(float(since[i]), 3), value.name: round(float(values[i]), 3)} for i in keep]
     _add_beside(rows, field, trace, times[keep])
+    said = use.doubts.get(taken.quantity)
+    doubts = [said.format(name=taken.name)] if said else []
+    if len(keep) < inside.sum() and use.keep != "even":
+        doubts.append(f"Of every few readings only the {use.keep} is judged here; a batch judges them all.")
     return FileRows(
         rows=tuple(rows),
         channel=taken.name,
         channels=tuple(each.name for each in fitting),
         read=len(times),
         left_out=int(np.sum(~inside)),
-        doubts=tuple(each.sentence for each in trace.assumptions if not each.certain),
+        doubts=(*doubts, *(each.sentence for each in trace.assumptions if not each.certain)),
     )
+
+
+def _wanting(trace: Trace, use: FileUse) -> str:
+    found = ", ".join(each.name for each in trace.channels) or "nothing"
+    wanted = {"ph": "a pH", "surroundings": "a temperature", "record": "a core or air temperature"}
+    return f"These rows need {wanted.get(use, 'a core temperature')}, and the file has {found}. Choose another file."
+
+
+def _thinned(
+    keep: NDArray[np.intp], values: Array, most: int, which: Literal["even", "coldest", "warmest"]
+) -> NDArray[np.intp]:
+    """At most so many of the readings, in their order."""
+    if len(keep) <= most:
+        return keep
+    if which == "even":
+        at = np.unique(np.linspace(0, len(keep) - 1, most).round().astype(int))
+        return np.asarray(keep[at], dtype=np.intp)
+    # the first stays, since the clock starts with it; each stretch after it is stood for by its hardest reading
+    signed = values if which == "coldest" else -values
+    hardest = [int(part[int(np.argmin(signed[part]))]) for part in np.array_split(keep[1:], most - 1)]
+    return np.array([int(keep[0]), *hardest], dtype=np.intp)
 
 
 def _rows_field(family: str, name: str) -> FieldSpec:
@@ -105,22 +151,8 @@ def _rows_field(family: str, name: str) -> FieldSpec:
     raise NotFoundError(f"That page has no rows “{name}”.", field=name)
 
 
-def _column(field: FieldSpec, fits: Callable[[FieldSpec], bool]) -> FieldSpec | None:
-    return next((column for column in field.columns if fits(column)), None)
-
-
-def _quantities(column: FieldSpec) -> tuple[str, ...]:
-    return ("ph",) if column.kind == "ph" else TEMPERATURES[column.name]
-
-
-def _fits(channel: Channel, column: FieldSpec) -> bool:
-    return channel.quantity in _quantities(column) and (column.kind == "ph" or channel.unit == "°C")
-
-
-def _chosen(fitting: list[Channel], column: FieldSpec, name: str | None) -> Channel:
-    named = next((each for each in fitting if each.name == name), None)
-    order = _quantities(column)
-    return named or min(fitting, key=lambda each: order.index(each.quantity))
+def _fits(channel: Channel, quantities: tuple[str, ...]) -> bool:
+    return channel.quantity in quantities and (channel.quantity == "ph" or channel.unit == "°C")
 
 
 def _within(values: Array, column: FieldSpec) -> NDArray[np.bool_]:
@@ -133,7 +165,7 @@ def _add_beside(rows: list[dict[str, float]], field: FieldSpec, trace: Trace, ti
     """A temperature that the file has beside the pH goes along; a column nobody measured keeps its usual value."""
     for column in field.columns:
         if rows and column.name not in rows[0]:
-            beside = [each for each in trace.channels if column.name in TEMPERATURES and _fits(each, column)]
+            beside = [each for each in trace.channels if column.kind == "temperature" and _fits(each, BESIDE)]
             at = np.interp(times, beside[0].times_s, beside[0].values) if beside else None
             for i, row in enumerate(rows):
                 usual = column.fallback if isinstance(column.fallback, float | int) else 0.0

@@ -111,7 +111,7 @@ class HeatQuestion(Document):
     load_kg: float = field("mass", 0, 0, 200, "kg", only={"medium": ("bath",)})
     water_kg: float = field("mass", 20, 2, 2000, "kg", only={"medium": ("bath",)})
     heater_w: float = field("number", 2000, 0, 60000, "W", only={"medium": ("bath",)})
-    recorded: tuple[Recorded, ...] = field("rows", (), most=200)
+    recorded: tuple[Recorded, ...] = field("rows", (), most=200, file="surroundings")
     later: tuple[LaterStage, ...] = field("rows", (), most=6)
     spread_thickness_m: float = field("length", 0.002, 0, 0.05, "mm", 0.001)
     spread_start_c: float = field("difference", 1, 0, 10, step=0.5)

@@ -43,7 +43,7 @@ class KillQuestion(Document):
     target: TargetKey = field("choice", "listeria", main=True)
     uncertainty_c: float = field("difference", 0.5, 0, 3, step=0.1)
     gap_s: float = field("time", 600, 30, 3600, "min", only={"way": ("trace",)})
-    readings: tuple[CoreReading, ...] = field("rows", (), most=400, main=True, only={"way": ("trace",)})
+    readings: tuple[CoreReading, ...] = field("rows", (), most=400, main=True, only={"way": ("trace",)}, file="core")
 
 
 def answer_kill(question: KillQuestion) -> BenchAnswer:

@@ -28,7 +28,7 @@ export function FamilyPage() {
 function FamilyBench({ family }: { family: Family }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { question, settled, preset, home, setQuestion, choose } = useQuestion(family)
+  const { question, settled, preset, home, change, choose } = useQuestion(family)
   const answer = useAnswer(family.key, settled)
   const [keeping, setKeeping] = useState(false)
   const [sending, setSending] = useState(false)
@@ -62,13 +62,13 @@ function FamilyBench({ family }: { family: Family }) {
               {family.presets.map((each, index) => <option key={each.key} value={index}>{words(each.words)}</option>)}
             </Form.Select>
           </Form.Group>
-          <QuestionForm key={preset} family={family} home={home} question={question} onChange={setQuestion} />
+          <QuestionForm key={preset} family={family} home={home} question={question} onChange={change} />
         </aside>
         <div className="bench-answer">
           <ProblemLine problem={answer.error} again={() => void answer.refetch()} />
           {!answer.data && !answer.error && <p role="status" className="quiet">{t('plans.proving')}</p>}
           {answer.data && !answer.error && (
-            <AnswerView answer={answer.data} family={family.key} stale={answer.isPlaceholderData} onMove={(change) => setQuestion({ ...question, ...change })} />
+            <AnswerView answer={answer.data} family={family.key} stale={answer.isPlaceholderData} onMove={change} />
           )}
         </div>
       </div>

@@ -6,13 +6,6 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useUnits } from '../../shared/units'
 import { type FieldSpec, type Row, useRowsFromFile } from './api'
 
-/** Whether a field's rows run in time, so that a logger file can fill them. */
-export function takesFile(spec: FieldSpec): boolean {
-  const columns = spec.columns ?? []
-  const named = (...names: string[]) => columns.some((column) => names.includes(column.name))
-  return named('time_s', 'day') && (named('core_c', 'temperature_c') || columns.some((column) => column.kind === 'ph'))
-}
-
 /** Fill rows from a logger file; say what was taken, offer the other channels, and the way back. */
 export function FromFile({ family, spec, rows, onChange }: { family: string; spec: FieldSpec; rows: Row[]; onChange: (rows: Row[]) => void }) {
   const { t } = useTranslation()

@@ -12,7 +12,8 @@ interface Props {
   family: Family
   home: Question
   question: Question
-  onChange: (question: Question) => void
+  /** What changes; merged into the question as it stands by then. */
+  onChange: (change: Question) => void
 }
 
 /** What is asked: the main things open, the rest one touch away. */
@@ -24,7 +25,7 @@ export function QuestionForm({ family, home, question, onChange }: Props) {
   // a setting that the question already makes use of is not hidden
   const changed = rest.some((spec) => JSON.stringify(question[spec.name]) !== JSON.stringify(home[spec.name]) || (spec.kind === 'rows' && rowsOf(question, spec).length > 0))
   const [open, setOpen] = useState(changed)
-  const set = (name: string, value: unknown) => onChange({ ...question, [name]: value })
+  const set = (name: string, value: unknown) => onChange({ [name]: value })
   const field = (spec: FieldSpec) => spec.kind === 'rows' ? (
     <RowsInput key={spec.name} spec={spec} family={family.key} rows={rowsOf(question, spec)} onChange={(value) => set(spec.name, value)} />
   ) : (

@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import { isoDayOf, nowMs } from '../../shared/clock'
 import type { FieldSpec, Row } from './api'
-import { FromFile, takesFile } from './FromFile'
+import { FromFile } from './FromFile'
 import { NumberInput } from './NumberInput'
 import { useNames } from './names'
 
@@ -48,7 +48,7 @@ export function RowsInput({ spec, family, rows, onChange }: Props) {
       {rows.length > MOST_SHOWN && all && <Button variant="link" className="no-print" aria-expanded onClick={() => setAll(false)}>{t('bench.fewRows')}</Button>}
       <div className="row-tools">
         <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>{t('bench.addRow')}</Button>
-        {takesFile(spec) && <FromFile family={family} spec={spec} rows={rows} onChange={replace} />}
+        {spec.file && <FromFile family={family} spec={spec} rows={rows} onChange={replace} />}
       </div>
     </fieldset>
   )

@@ -46,5 +46,6 @@ export function useQuestion(family: Family) {
     setPreset(index)
     setQuestion({ ...family.presets[index]?.question })
   }
-  return { question, settled, preset, home: family.presets[preset]?.question ?? {}, setQuestion, choose }
+  const change = (part: Question) => setQuestion((now) => ({ ...now, ...part }))
+  return { question, settled, preset, home: family.presets[preset]?.question ?? {}, change, choose }
 }

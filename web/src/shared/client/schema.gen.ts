@@ -2819,6 +2819,8 @@ export interface components {
             columns: components["schemas"]["FieldSpec"][];
             /** Fallback */
             fallback?: number | string | null;
+            /** File */
+            file?: ("core" | "course" | "record" | "surroundings" | "ph") | null;
             /** High */
             high?: number | null;
             /**
