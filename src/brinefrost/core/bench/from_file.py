@@ -31,11 +31,7 @@ NOT_SAID = "{name} does not say what it measured: it is taken as the core."
 USES: dict[FileUse, Use] = {
     "core": Use(("core", "unknown"), "coldest", {"unknown": NOT_SAID}),
     "course": Use(("core", "unknown"), "even", {"unknown": NOT_SAID}),
-    "record": Use(
-        ("core", "unknown", "air"),
-        "warmest",
-        {"unknown": NOT_SAID, "air": "{name} is the air: the core freezes later, and it is the core that counts."},
-    ),
+    "record": Use(("core", "unknown"), "warmest", {"unknown": NOT_SAID}),
     "surroundings": Use(("air", "bath", "unknown", "core")),
     "ph": Use(("ph",)),
 }
@@ -123,7 +119,7 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
 
 def _wanting(trace: Trace, use: FileUse) -> str:
     found = ", ".join(each.name for each in trace.channels) or "nothing"
-    wanted = {"ph": "a pH", "surroundings": "a temperature", "record": "a core or air temperature"}
+    wanted = {"ph": "a pH", "surroundings": "a temperature"}
     return f"These rows need {wanted.get(use, 'a core temperature')}, and the file has {found}. Choose another file."
 
 
