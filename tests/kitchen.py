@@ -3,8 +3,8 @@
 from datetime import datetime, timedelta
 
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.suggest import blank_plan, with_controls
-from brinefrost.demo.seed import INGREDIENTS, SITE, decided
+from brinefrost.core.plans.suggest import blank_plan
+from brinefrost.demo.seed import INGREDIENTS, SITE, approved, decided
 from brinefrost.services import planning
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor
@@ -18,9 +18,7 @@ PIN = "4711"
 
 def thigh_plan(rules: str = "us") -> Plan:
     """The thigh, decided, under a rule set; not stored."""
-    return with_controls(
-        decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
-    )
+    return approved(decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS})))
 
 
 def furnish(database: Database, now: datetime) -> dict[str, Actor]:
@@ -48,7 +46,7 @@ def signed_thigh(database: Database, lead: Actor, now: datetime) -> str:
     """The thigh, decided and signed; its plan id."""
     with database.transaction() as store:
         view = planning.create_plan(store, lead, now, "Chicken thigh, in bag", "us")
-        plan = decided(view.document.model_copy(update={"ingredients": INGREDIENTS}))
+        plan = approved(decided(view.document.model_copy(update={"ingredients": INGREDIENTS})))
         saved = planning.save_plan(store, lead, now, view.plan_id, view.revision, plan)
         planning.sign_plan(store, lead, now, view.plan_id, planning.Signing(revision=saved.revision))
         return view.plan_id

@@ -110,7 +110,7 @@ def test_rows_are_taken_from_a_logger_file(visit: Callable[..., Page], data: Pat
     page = visit("cook", "/bench/kill?way=trace")
     page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
     expect(page.get_by_text("120 of 181 readings of core_c, from thigh-bath-63c.csv.")).to_be_visible()
-    expect(page.locator(".bench-verdict")).to_contain_text("met after 1 h 23 min")
+    expect(page.locator(".bench-verdict")).to_contain_text("met after 1 h 31 min")
     expect(page.get_by_text("only the coldest is judged here")).to_be_visible()
     expect(page.get_by_label("Channel", exact=True)).to_have_count(0)  # a bath is no core
     page.get_by_role("button", name="Show all 120 rows").click()

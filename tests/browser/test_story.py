@@ -61,6 +61,16 @@ def decide_hazards(page: Page) -> None:
     tab(page, "Controls")
     expect(page.get_by_text("Cooling 57 → 21 °C in 2 h, → 5 °C in 6 h in all")).to_be_visible()
     expect(page.get_by_text("Source: FDA Food Code 2022, 3-501.14(A)").first).to_be_visible()
+    choose_table(page)
+
+
+def choose_table(page: Page) -> None:
+    """The code's line is 74 °C; the 7-log table needs approval, and the plan must say whose."""
+    page.get_by_label("Other schools").first.select_option(label="7-log by table")
+    tab(page, "Sign")
+    expect(page.get_by_text("An approved plan").first).to_be_visible()  # what is missing is said
+    tab(page, "Controls")
+    page.get_by_label("Why not the rule set’s own line").fill("Approved by the health officer, file 7 of March")
 
 
 def prove_and_sign(page: Page) -> None:

@@ -27,7 +27,7 @@ from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, Handling, answer_fish
-from brinefrost.core.bench.heat import HeatQuestion, answer_heat, target_entry
+from brinefrost.core.bench.heat import HeatQuestion, answer_heat, target_limits
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit
@@ -38,9 +38,9 @@ from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end, needed_s
 from brinefrost.core.chemistry.jar import resting_ph
 from brinefrost.core.limits import Lethality
+from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
-from brinefrost.core.physics.humid_air import wet_bulb_c
 
 TODAY = date(2026, 11, 25)
 YESTERDAY = TODAY - timedelta(days=1)
@@ -158,10 +158,9 @@ def test_dials_fill_as_the_table_says() -> None:
     found = answer_clocks(ClocksQuestion())
     dials = next(each for each in found.pictures if isinstance(each, DialPicture)).dials
     fullest = max(dial.used for dial in dials)
-    assert found.tables[0].rows[-1][-1] == f"{100 * fullest:.0f} %"
-    adds = [float(row[3].removesuffix(" %")) for row in found.tables[0].rows]
+    adds = [float(row[3].removesuffix(" %")) for row in found.tables[0].rows if row[3].endswith("%")]
     assert sum(adds) == pytest.approx(100 * fullest, abs=len(adds))
-    assert "Clostridium perfringens" in found.sentence  # what matters for cooked meat, not merely what is fullest
+    assert "Fall 1" in found.sentence  # each fall by the cooling rule, never added to the clocks of handling
 
 
 def test_time_left_is_what_fills_the_first_clock() -> None:
@@ -177,10 +176,11 @@ def test_every_target_s_dial_is_its_share() -> None:
     found = answer_kill(KillQuestion(held_c=62, held_s=600))
     dials = next(each for each in found.pictures if isinstance(each, DialPicture)).dials
     by_name = {dial.name: dial for dial in dials}
-    limit = target_entry("listeria").limit
+    limit = target_limits("listeria")[0]
     assert isinstance(limit, Lethality)
-    rate = 10 ** ((62 - 70) / 7.5)
-    assert by_name[limit.title].used == pytest.approx(10 * rate / 2)
+    # FSA (2017) prints 45 min at 60 °C and 10 min at 65 °C; between rows by the line of their logarithms
+    rate = 2 / 10 ** (np.log10(45) + (2 / 5) * (np.log10(10) - np.log10(45)))
+    assert by_name[limit.title].used == pytest.approx(10 * rate / 2, rel=1e-3)
     assert by_name["Salmonella in whole red meat, 6.5-log by table"].state == "would_meet"
 
 
@@ -266,14 +266,13 @@ def test_a_jar_takes_longer_when_wider_and_less_when_filled_hot() -> None:
     assert figure(answer_jars(asked.model_copy(update={"fill_c": 70.0})), "process_time") < usual
 
 
-def test_the_wet_surface_is_the_wet_bulb_and_the_alarm_that_does_does() -> None:
+def test_the_alarm_that_does_does_and_no_flesh_is_hotter_than_it_boils() -> None:
     asked = SmokeQuestion(animal="beef", chamber_c=95, humidity_percent=50, alarm_c=55)
     found = answer_smoke(asked)
-    assert figure(found, "wet_surface") == pytest.approx(wet_bulb_c(95, 0.5, 2140), abs=0.1)
-    assert figure(answer_smoke(asked.model_copy(update={"wet": False})), "wet_surface") == 95
+    assert figure(found, "surface") <= boiling_c(2140)
     enough = figure(found, "alarm_that_does")
     assert answer_smoke(asked.model_copy(update={"alarm_c": enough})).state == "would_meet"
-    assert answer_smoke(asked.model_copy(update={"alarm_c": enough - 1.5})).state == "would_fail"
+    assert answer_smoke(asked.model_copy(update={"alarm_c": enough - 1.5})).state in ("would_fail", "too_close")
 
 
 def test_a_longer_sear_goes_deeper_and_histamine_adds_up() -> None:
@@ -287,9 +286,9 @@ def test_a_longer_sear_goes_deeper_and_histamine_adds_up() -> None:
     out = tuple(Handling(temperature_c=15, duration_s=3 * 3600) for _ in range(3))
     found = answer_fish(FishQuestion(species="mackerel", origin="farmed_feed", dish="raw", out=out))
     assert found.state == "would_fail"
-    assert answer_fish(FishQuestion(species="mackerel", origin="farmed_feed", dish="raw", out=out[:2])).state == "ask"
-    frozen = FishQuestion(species="mackerel", origin="farmed_feed", dish="raw", out=out, was_frozen=True)
-    assert answer_fish(frozen).state == "ask"  # 24 h once frozen
+    twice = answer_fish(FishQuestion(species="mackerel", origin="farmed_feed", dish="raw", out=out[:2]))
+    assert twice.state == "would_fail"  # ready to eat: 5 h between 10 and 21 °C, FDA hazards guide, app. 4
+    assert answer_fish(FishQuestion(species="mackerel", origin="farmed_feed", dish="raw", out=out[:1])).state == "ask"
 
 
 def test_a_ferment_s_projection_meets_the_line() -> None:
@@ -302,8 +301,8 @@ def test_a_ferment_s_projection_meets_the_line() -> None:
 
 
 def test_what_several_pages_share() -> None:
-    egg = target_entry("egg_whole").limit
-    meat = target_entry("salmonella_meat").limit
+    egg = target_limits("egg_whole")[0]
+    meat = target_limits("salmonella_meat")[0]
     assert (counts_from_c(egg), counts_from_c(meat)) == (60.0, 54.4)
     piece = Heating(body_of("slab", 0.02, 0.1, 0.1, food("egg_sauce")), medium("bath").h_w_m2k, 5, 65)
     assert isinstance(meat, Lethality)

@@ -28,7 +28,8 @@ SHORT = {
     "rising_crossing", "number", "worst", "in_range", "path_of", "expected_length_s", "blocks_of", "state_of",
     # look-ups: a line says all there is
     "organisms", "organism", "vegetables", "vegetable", "water_kg", "species", "species_of", "white_state",
-    "yolk_state",
+    "yolk_state", "unproved", "unread", "topic_of", "lines_of", "last_fall", "fall_words", "may_be_rare", "cook_fix",
+    "quality_until",
 }  # fmt: skip
 
 

@@ -173,7 +173,7 @@ def test_impossible_thickness_is_refused(thickness_m: float) -> None:
 
 def test_empty_and_backward_steps_are_refused() -> None:
     body = Body(Shape.slab, 0.01, 1.3e-7, 0.48)
-    with pytest.raises(OutOfRangeError, match="duration"):
+    with pytest.raises(OutOfRangeError, match="must rise"):
         heat_through(body, [Stage.steady(0, 60, 95)], 5)
     with pytest.raises(OutOfRangeError, match="no heating"):
         heat_through(body, [], 5)

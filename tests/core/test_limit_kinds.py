@@ -153,8 +153,10 @@ def test_histamine_clock(spans: list[tuple[float, float]], state: str) -> None:
 @pytest.mark.parametrize(
     ("spans", "state"),
     [
-        ([(4, 30)], "pass"),
-        ([(4.1, 30)], "fail"),
+        ([(0.01, 58), (3.9, 50)], "pass"),  # left control hot
+        ([(0.01, 58), (4.1, 50)], "fail"),
+        ([(3.9, 30)], "fail"),  # 3-501.19(B): it did not leave control at 5 °C or below, or at 57 °C or above
+        ([(0.01, 4), (3.9, 30)], "pass"),
         ([(0.1, 5), (5.8, 20)], "pass"),
         ([(0.1, 5), (5.8, 22)], "fail"),
         ([(0.1, 6), (5.8, 20)], "fail"),
@@ -198,7 +200,7 @@ def test_freezing_elsewhere_and_at_the_probe_s_edge() -> None:
     assert limit.evaluate(held((25, -20.2), uncertainty=0.5), 1e9).state == "too_close"
     assert limit.evaluate(held((5, -22), closed=False), 1e9).state == "pending"
     gap = Series(np.array([0.0, 3600, 90000, 93600]), np.full(4, -25.0), 0, 0, True, 7200)
-    assert limit.evaluate(gap, 1e9).state == "fail"  # nothing is known of the hours between
+    assert limit.evaluate(gap, 1e9).state == "not_measured"  # nothing is known of the hours between
 
 
 def test_growth_is_an_estimate_and_says_so() -> None:

@@ -95,7 +95,10 @@ def test_hold_needs_the_time_without_a_break() -> None:
     assert hold.evaluate(series([0, 1, 2], [70.2, 70.2, 70.2], 0.5, closed=True), 600).state == "too_close"
     assert hold.evaluate(series([0, 1], [65, 66]), 600).state == "pending"
     at_once = hold.model_copy(update={"at_least_c": 73.9, "for_s": 15})
-    assert at_once.evaluate(series([0], [75], closed=True), 600).state == "pass"
+    assert at_once.evaluate(series([0], [75], closed=True), 600).state == "not_measured"  # one reading is no hold
+    assert at_once.evaluate(series([0, 0.3], [75, 75], closed=True), 600).state == "pass"
+    instant = hold.model_copy(update={"at_least_c": 73.9, "for_s": 0})
+    assert instant.evaluate(series([0], [75], closed=True), 600).state == "pass"
 
 
 def test_come_up_by_interpolation_and_its_edges() -> None:

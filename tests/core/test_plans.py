@@ -105,16 +105,17 @@ def test_the_thigh_under_rules_it_was_not_made_for(rules: str, fails: str) -> No
 def test_the_same_thigh_an_hour_at_57_fails_with_what_would_pass() -> None:
     us = prove(with_bath(thigh_plan("us"), 57, 3600))
     assert not us.meets
-    assert any("nothing is credited below 57.8" in line for line in us.remedies)
+    assert any("below 57.8" in line for line in us.remedies)
     assert any(line.startswith("At 60 °C it needs") for line in us.remedies)
-    assert any("UK rule" in line and "at 57 °C" in line for line in us.remedies)
     uk = prove(with_bath(thigh_plan("uk"), 57, 3600))
     assert not uk.meets
-    needed = next(proof.time_to_meet_s for proof in uk.limits if proof.limit.kind == "lethality")
+    # FSA (2017): the equivalents are printed from 60 °C, 45 min; below it nothing is credited without validation
+    assert all(each.time_to_meet_s is None for each in uk.limits if each.limit.kind == "lethality")
+    sixty = prove(with_bath(thigh_plan("uk"), 61, 3600))
+    needed = next(each.time_to_meet_s for each in sixty.limits if each.limit.kind == "lethality")
     assert needed is not None
-    # at 57 °C the equal of 2 min at 70 °C takes 2 x 10^(13/7.5) = 108 min at the core, after the come-up
-    assert 108 * 60 < needed < 4 * 3600
-    assert prove(with_bath(thigh_plan("uk"), 57, needed + 60)).limits[0].verdict.state == "pass"
+    assert 1800 < needed < 4 * 3600
+    assert prove(with_bath(thigh_plan("uk"), 61, needed + 60)).limits[0].verdict.state == "pass"
 
 
 def test_thicker_colder_lower_need_longer() -> None:

@@ -33,7 +33,7 @@ SLAB = Body(Shape.slab, 0.014, 1.2e-7, 0.48)
     [
         (lambda: water_density_kg_m3(120), "0 to 100 °C"),
         (lambda: brine_density_kg_m3(40), "at most"),
-        (lambda: resting_salt_percent(0, 0.7, 0.1, 1), "there must be food"),
+        (lambda: resting_salt_percent(0, 0.7, 0.1, 1), "above zero"),
         (lambda: salt_needed_kg(1, 1, 60), "Strength"),
         (lambda: percent_of_total(-1, 1), ""),
         (lambda: share_in_middle(Piece(Shape.slab, 2.0, 4e-10), np.array([3600.0])), "0.2 to 400 mm"),
@@ -58,7 +58,7 @@ SLAB = Body(Shape.slab, 0.014, 1.2e-7, 0.48)
         (lambda: cure_for_ppm_kg("dry", 5000, 6.25, 5, 0, 10), "0 to 1000 ppm"),
         (lambda: as_ion_ppm(-1), "negative"),
         (lambda: slip_suspected(100, 0), "above zero"),
-        (lambda: aw_of_salt(-0.1, 1), "salt must not be negative"),
+        (lambda: aw_of_salt(-0.1, 1), "must not be negative"),
         (lambda: aw_of_sugar("honey", 0.1, 1), ""),
         (lambda: pot_area_m2(0, 0.1), "above zero"),
         (lambda: pham_s(FISH, Shape.slab, 0.03, 15, 4, -7, -8), "Freezing times are known"),

@@ -165,7 +165,7 @@ def test_two_hand_readings_an_hour_apart_are_no_curve() -> None:
     )
     lethal = next(s for s in judge(batch, at(121)).statuses if s.limit.kind == "lethality")
     assert lethal.verdict.value == 0.0
-    assert lethal.verdict.state == "fail"
+    assert lethal.verdict.state == "not_measured"
 
 
 def test_days_are_counted_by_the_clock() -> None:

@@ -119,7 +119,10 @@ def number_from_text(text: str) -> float:
     cleaned = text.strip().replace("\u2212", "-")
     if not _NUMBER.fullmatch(cleaned):
         raise OutOfRangeError(f"“{text[:20]}” is not a number. Type digits and one decimal mark.", text=text[:20])
-    return float(cleaned.replace(",", "."))
+    found = float(cleaned.replace(",", "."))
+    if found in (float("inf"), float("-inf")):
+        raise OutOfRangeError("The number is not finite.", text=text[:20])
+    return found
 
 
 def _unit(unit: str) -> tuple[str, Fraction, Fraction]:

@@ -9,7 +9,7 @@ from typing import cast
 
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.proof import with_bath
-from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
+from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls, with_school
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth
 from brinefrost.services import planning
@@ -87,12 +87,27 @@ def decided(plan: Plan) -> Plan:
     return plan.model_copy(update={"hazards": hazards})
 
 
+APPROVED = (
+    "Plan approved by the county's health officer, file SR-7 of 2 March 2026: 7-log by the FSIS table, every batch "
+    "logged."
+)
+
+
+def approved(plan: Plan) -> Plan:
+    """The plan by the table, as its approval allows; other rule sets keep their own line."""
+    ready = with_controls(plan)
+    if plan.rule_set != "us" or ready.control_of("cook") is None:
+        return ready
+    return with_school(ready, "cook", "us-poultry-7log", APPROVED)
+
+
 def _plans(kitchen: Kitchen, now: datetime) -> str:
     """The thigh in two signed versions, and a trial whose proof fails."""
     lead, begun, later = kitchen.lead, now - timedelta(days=44), now - timedelta(days=24)
     with kitchen.database.transaction() as store:
         view = planning.create_plan(store, lead, begun, "Chicken thigh, in bag", "us")
         plan = decided(view.document.model_copy(update={"ingredients": INGREDIENTS, "product": PRODUCT}))
+        plan = approved(plan)
         first = with_bath(plan, 63.0, 6600.0)
         saved = planning.save_plan(store, lead, begun + timedelta(hours=2), view.plan_id, view.revision, first)
         planning.sign_plan(
@@ -107,7 +122,8 @@ def _plans(kitchen: Kitchen, now: datetime) -> str:
     def trial(store: Store) -> None:
         begun = now - timedelta(days=3)
         view = planning.create_plan(store, lead, begun, "Chicken thigh, soft (trial)", "us")
-        soft = with_bath(decided(view.document.model_copy(update={"ingredients": INGREDIENTS})), 57.0, 3600.0)
+        made = approved(decided(view.document.model_copy(update={"ingredients": INGREDIENTS})))
+        soft = with_bath(made, 57.0, 3600.0)
         planning.save_plan(store, lead, begun + timedelta(hours=1), view.plan_id, view.revision, soft)
 
     kitchen.at(later, second)

@@ -14,7 +14,7 @@ from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
-from brinefrost.core.plans.suggest import blank_plan, suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.suggest import blank_plan, following, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.working import Document
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
@@ -120,7 +120,8 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
 
 def save_plan(store: Store, actor: Actor, now: datetime, plan_id: str, revision: int, plan: Plan) -> PlanView:
     """Save the draft; controls follow the decisions."""
-    store.drafts.save(plan_id, canonical(with_controls(plan)), revision, actor.name, now)
+    before = read_plan(store, plan_id).document
+    store.drafts.save(plan_id, canonical(with_controls(following(plan, before))), revision, actor.name, now)
     return read_plan(store, plan_id)
 
 

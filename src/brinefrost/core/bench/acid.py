@@ -20,6 +20,7 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.media import body_of, food, medium
+from brinefrost.core.bench.slips import hardly_any
 from brinefrost.core.chemistry.acid import ACIDS, titratable_acidity_percent
 from brinefrost.core.chemistry.acid_hold import hold_before_eating_s
 from brinefrost.core.chemistry.diffusion import Piece, diffusivity_m2_s, share_in_middle, time_to_middle_s
@@ -58,6 +59,7 @@ VegetableKey = Literal[
 ]
 LAW_PH = target("ph-4.6", Composition).ways[0].bounds[0].value
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
+RESTED_S = 24 * 3600.0  # equilibrium pH is measured on a blended sample after a day or more; 21 CFR 114.90, NCHFP
 DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
 
 
@@ -82,6 +84,8 @@ class AcidQuestion(Document):
     fill_c: float = field("temperature", 90, 0, 100)
     kept_c: float = field("temperature", 4, 0, 40)
     measured_ph: float | None = field("ph", None, 1, 9)
+    sample: Literal["blended", "brine"] = field("choice", "blended")
+    rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
     ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
     base_ml: float | None = field("number", None, 0.1, 200, "mL NaOH")
     base_mol_l: float = field("number", 0.1, 0.001, 2, "mol/L")
@@ -129,11 +133,19 @@ def answer_acid(question: AcidQuestion) -> BenchAnswer:
         verdict = limit.judge({"ph": Measured(value=question.measured_ph, uncertainty=question.ph_uncertainty)})
         state = "fail" if verdict.state == "fail" else verdict.state
         said = f"Measured pH {question.measured_ph:.2f}: {verdict.sentence}"
+        if question.sample == "brine" or question.rested_s < RESTED_S:
+            state = "fail" if state == "fail" else "not_measured"
+            said = (
+                f"pH {question.measured_ph:.2f} of the {question.sample} sample after {clock(question.rested_s)} is "
+                "not "
+                "yet the jar's: drain, blend and measure a day or more after filling."
+            )
+    slip = hardly_any("Vinegar", question.vinegar_percent, 0.5) if question.vinegar_kg > 0 else ""
     low_acid = vegetable(question.vegetable)
     needed = vinegar_needed_kg(_one_vinegar(jar), question.target_ph) if jar.vinegar_percent > 0 else None
     return BenchAnswer(
-        state=worst_of([state]),
-        sentence=said,
+        state=worst_of([state, "ask"]) if slip else state,
+        sentence=f"{slip} {said}".strip(),
         reason=(low_acid.note if question.measured_ph is not None else f"{verdict.sentence} {low_acid.note}").strip(),
         fixes=_fixes(question, jar, needed, state),
         figures=_figures(question, jar, rest, needed),
@@ -184,7 +196,7 @@ def acetic_percent(jar: Jar) -> float:
 
 
 def _fixes(question: AcidQuestion, jar: Jar, needed: float | None, state: AnswerState) -> tuple[str, ...]:
-    if state in ("would_meet", "pass"):
+    if state in ("would_meet", "pass", "not_measured"):
         return ()
     strength = f"{jar.vinegar_percent:.1f} % vinegar"
     if question.measured_ph is not None:

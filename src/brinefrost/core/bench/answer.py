@@ -12,7 +12,10 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Working
 
 # what is computed "would" meet or fail; only what was typed in as measured meets or fails
-AnswerState = Literal["would_meet", "would_fail", "too_close", "pass", "fail", "ask", "pending", "not_measured"]
+# "advisory": only with an advisory and for general guests; for guests at higher risk the same is a refusal
+AnswerState = Literal[
+    "would_meet", "would_fail", "too_close", "pass", "fail", "ask", "advisory", "pending", "not_measured"
+]
 LineKind = Literal["core", "surface", "surroundings", "other"]
 DRAWN = 160  # points a drawn line keeps
 
@@ -209,6 +212,7 @@ class BenchAnswer(Document):
     schools: tuple[SchoolAnswer, ...] = ()
     workings: tuple[Working, ...] = ()
     caution: str = ""
+    advisory: str = ""  # what the menu must say, where it may be served only so
 
 
 def planned(state: State) -> AnswerState:
@@ -248,6 +252,11 @@ def school(name: str, limit: Limit, verdict: Verdict, is_measured: bool = False)
     return SchoolAnswer(school=f"{name}: {limit.title}", state=state, sentence=verdict.sentence)
 
 
+def of_whole(verdict: Verdict) -> AnswerState:
+    """A verdict on a curve that is still going down: only a mark already missed counts against it."""
+    return "would_meet" if verdict.state == "pending" else planned(verdict.state)
+
+
 def worst_of(states: list[AnswerState]) -> AnswerState:
     """The answer of several together."""
     order: tuple[AnswerState, ...] = (
@@ -257,6 +266,7 @@ def worst_of(states: list[AnswerState]) -> AnswerState:
         "ask",
         "not_measured",
         "pending",
+        "advisory",
         "would_meet",
         "pass",
     )

@@ -11,7 +11,7 @@ from brinefrost.core.bench.media import FoodKey, nearest_food
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import food_kg, planned_chill_stage, thermal_of
-from brinefrost.core.rules import RuleSetId
+from brinefrost.core.rules import RuleSetId, rule_set
 from brinefrost.core.working import Document
 
 # the target each rule set's poultry rule comes to
@@ -75,6 +75,7 @@ def from_plan(plan: Plan, core_at_end_c: float) -> tuple[Asked, ...]:
         duration_s=cook.duration_s,
         target=TARGETS[plan.rule_set],
         rule_set=plan.rule_set,
+        approved=by_approval(plan),
         load_kg=min(food_kg(plan), MOST_LOAD_KG),
         water_kg=cook.water_kg,
         heater_w=cook.heater_w,
@@ -143,6 +144,16 @@ def from_chill(plan: Plan, series: Series) -> tuple[Asked, ...]:
         ),
     )
     return (Asked(family="fit", question=question.model_dump(mode="json")),)
+
+
+def by_approval(plan: Plan) -> bool:
+    """Whether the plan cooks by a line that only an approved plan may take."""
+    allowed = {
+        entry.limit.id
+        for entry in rule_set(plan.rule_set).entries
+        if entry.approval and entry.topic.startswith("cook.")
+    }
+    return any(limit.id in allowed for control in plan.controls for limit in control.limits)
 
 
 def _food(plan: Plan) -> FoodKey:

@@ -16,10 +16,11 @@ from brinefrost.core.bench.answer import (
     line,
     planned,
     school,
+    worst_of,
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import Food, FoodKey, MediumKey, food, medium
+from brinefrost.core.bench.media import Food, FoodKey, MediumKey, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2
@@ -30,6 +31,13 @@ from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
+ChillShape = Literal["pan", "mould", "cylinder", "sphere"]
+MEATS = ("red_meat", "poultry", "stew", "fat_meat")
+AMBIENT_C = 30.0  # food that begins no warmer was made at room temperature
+PORTION_KG, LIGHT_KG = 1.0, 2.0  # a portion cools through its side too; less than 2 kg troubles no chiller
+LEAST_CUT = 0.5
+# what a usual chiller of a kitchen takes up, common practice, no source
+USUAL_W = {"blast": 3000.0, "fan_fridge": 1000.0, "still_fridge": 300.0}
 HORIZON_S = 24 * 3600.0
 CELLS = 24
 
@@ -39,13 +47,16 @@ class ChillQuestion(Document):
 
     food: FoodKey = field("choice", "custard", main=True)
     mass_kg: float = field("mass", 6.4, 0.05, 500, "kg", main=True)
+    shape: ChillShape = field("choice", "pan", main=True)
     depth_m: float = field("length", 0.16, 0.005, 0.6, "mm", 0.005, main=True)
+    width_m: float | None = field("length", None, 0.01, 1.0, "mm", 0.005, only={"shape": ("mould",)})
     both_sides: bool = field("flag", True)
     stirred: bool = field("flag", False, main=True)
     covered: bool = field("flag", False)
-    start_c: float = field("temperature", 82, 10, 110, main=True)
+    start_c: float = field("temperature", 82, 5, 110, main=True)
     medium: MediumKey = field("choice", "bench", main=True)
-    surroundings_c: float = field("temperature", 20, -45, 30, main=True)
+    surroundings_c: float = field("temperature", 20, -45, 45, main=True)
+    chiller_w: float | None = field("number", None, 50, 100000, "W")
     rule_set: RuleSetId = field("choice", "us", main=True)
     pans: float = field("number", 1, 1, 60, step=1)
     uncured: Literal["yes", "no"] = field("choice", "yes")
@@ -84,27 +95,65 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
     ----------
     Carslaw & Jaeger (1959); Newton's law of cooling; each limit carries its own.
     """
+    check_medium(question.medium, question.surroundings_c, 0.0)
     kind = food(question.food)
     times = np.concatenate(([0.0], np.geomspace(30.0, HORIZON_S, 500)))
     core = _core(question, kind, question.depth_m, times)
-    limit = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
+    limit = rule_of(question.rule_set, question.start_c)
     series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
     verdict = _judged(limit, series)
     growth = targets_for("grow.perfringens")[0].limit.evaluate(series, HORIZON_S)
+    grows = question.uncured == "yes" and growth.state == "fail" and question.food in MEATS
     deepest = _deepest_m(question, kind, limit, times)
     met = verdict.state == "pass"
     return BenchAnswer(
-        state=planned(verdict.state),
-        sentence=verdict.sentence if met else f"Will not make it: {verdict.sentence}",
-        reason=growth.sentence if question.uncured == "yes" else "",
-        fixes=() if met else _fixes(question, deepest),
+        state=worst_of([planned(verdict.state), "would_fail" if grows else "would_meet"]),
+        sentence=verdict.sentence
+        if met and not grows
+        else f"Will not make it: {growth.sentence if met else verdict.sentence}",
+        reason=" ".join(
+            part for part in (growth.sentence if question.uncured == "yes" else "", _load_words(question, kind)) if part
+        ),
+        fixes=() if met else _fixes(question, kind, limit, deepest, times),
         figures=_figures(question, kind, limit, series, deepest),
         pictures=(_picture(question, limit, times, core), _map(question, kind, limit, times)),
         tables=(_pans(question, kind, limit, times), *_robust(question, kind, limit)),
-        schools=tuple(_schools(series, question.uncured == "yes")),
+        schools=tuple(_schools(series, question)),
         workings=(_working(question, kind, core, times), verdict.working, growth.working),
         caution="The warmest part decides: the middle. Growth is an estimate, never a release.",
     )
+
+
+def rule_of(rule_set_id: RuleSetId, start_c: float) -> Cooling:
+    """The cooling a food answers to by how warm it begins [°C]: cooked and hot, or made at room temperature.
+
+    Valid for every start.
+    """
+    topic = "chill.ambient" if start_c <= AMBIENT_C else "chill.cooked"
+    return rule_set(rule_set_id).limit_as(topic, Cooling)
+
+
+def chiller_w(question: ChillQuestion) -> float:
+    """What the chiller takes up at its best [W]: as entered, else a usual one of its kind; ice takes what comes.
+
+    Valid for every medium.
+    """
+    return USUAL_W.get(question.medium, np.inf) if question.chiller_w is None else question.chiller_w
+
+
+def _load_words(question: ChillQuestion, kind: Food) -> str:
+    power, most = chiller_w(question), _first_load_w(question, kind)
+    if not np.isfinite(power) or most <= power:
+        return ""
+    whose = "as entered" if question.chiller_w is not None else "taken as usual for its kind: enter your own"
+    return f"At first it gives off {most / 1000:.1f} kW, and the chiller takes {power / 1000:.1f} kW ({whose})."
+
+
+def _first_load_w(question: ChillQuestion, kind: Food) -> float:
+    """What all the food gives off over its first ten minutes [W]."""
+    times = np.array([0.0, 600.0])
+    mean = _mean_c(question, kind, question.depth_m, times)
+    return float((mean[0] - mean[1]) * question.mass_kg * kind.heat_capacity_j_kgk / 600.0)
 
 
 def _judged(limit: Cooling, series: Series) -> Verdict:
@@ -118,28 +167,67 @@ def _judged(limit: Cooling, series: Series) -> Verdict:
     return limit.evaluate(Series(times, core, 0.0, 0.0, True, np.inf, "computed"), due + 1.0)
 
 
+def body_in(question: ChillQuestion, kind: Food, depth_m: float) -> Body:
+    """The food as it stands [m]: a pan as a slab; a mould, a small portion, a roll or an egg by its own shape.
+
+    Valid as ``Body``, whose OutOfRangeError it raises.
+    """
+    both = question.both_sides and not question.covered
+    share_m3 = question.mass_kg / question.pans / kind.density_kg_m3
+    if question.shape in ("cylinder", "sphere"):
+        return Body(Shape[question.shape], depth_m / 2, kind.diffusivity_m2_s, kind.conductivity_w_mk)
+    round_m = question.width_m or 2 * float(np.sqrt(share_m3 / (np.pi * depth_m)))
+    small = question.mass_kg / question.pans <= PORTION_KG and round_m < 4 * depth_m
+    upright = depth_m / 2 if both else depth_m
+    if question.shape == "mould" or small:
+        return Body(Shape.cylinder, round_m / 2, kind.diffusivity_m2_s, kind.conductivity_w_mk, (upright,))
+    return Body(Shape.slab, upright, kind.diffusivity_m2_s, kind.conductivity_w_mk)
+
+
 def _core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
+    """The core [°C] at times [s]; where the chiller cannot take the heat, time runs as slowly as it takes it."""
+    free = _free_core(question, kind, depth_m, times_s)
+    power = chiller_w(question)
+    if not np.isfinite(power) or question.mass_kg <= LIGHT_KG:
+        return free
+    mean = _mean_c(question, kind, depth_m, times_s)
+    gives = -np.diff(mean) * question.mass_kg * kind.heat_capacity_j_kgk / np.diff(times_s)
+    slower = np.maximum(gives / power, 1.0)
+    stretched = np.concatenate(([0.0], np.cumsum(np.diff(times_s) * slower)))
+    return np.interp(times_s, stretched, free)
+
+
+def _free_core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
     h = medium(question.medium).h_w_m2k
     if question.stirred:
-        share = question.mass_kg / question.pans
-        area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
-        return lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, question.start_c, question.surroundings_c)
-    half = depth_m / 2 if question.both_sides and not question.covered else depth_m
-    body = Body(Shape.slab, half, kind.diffusivity_m2_s, kind.conductivity_w_mk)
-    return Heating(body, h, question.start_c, question.surroundings_c).core_c(times_s)
+        return _stirred(question, kind, depth_m, times_s)
+    return Heating(body_in(question, kind, depth_m), h, question.start_c, question.surroundings_c).core_c(times_s)
+
+
+def _stirred(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
+    share = question.mass_kg / question.pans
+    area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
+    h = medium(question.medium).h_w_m2k
+    return lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, question.start_c, question.surroundings_c)
+
+
+def _mean_c(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
+    if question.stirred:
+        return _stirred(question, kind, depth_m, times_s)
+    h = medium(question.medium).h_w_m2k
+    return Heating(body_in(question, kind, depth_m), h, question.start_c, question.surroundings_c).mean_c(times_s)
 
 
 def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, ...]:
     """How often it misses a mark, if depth, start, air and probe vary."""
     if question.stirred or question.surroundings_c >= limit.stages[-1].to_c:
         return ()
-    half = question.depth_m / 2 if question.both_sides and not question.covered else question.depth_m
-    body = Body(Shape.slab, half, kind.diffusivity_m2_s, kind.conductivity_w_mk)
+    body = body_in(question, kind, question.depth_m)
     chilling = Heating(body, medium(question.medium).h_w_m2k, question.start_c, question.surroundings_c)
     spread = Spread(
         question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
     )
-    stages = tuple((stage.to_c, stage.within_s) for stage in limit.stages)
+    stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
     share, error, matters = repeat_chill(chilling, limit.from_c, stages, spread)
     rows = [("Chance of missing a mark", f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
     rows += [(f"Share of the spread from {name}", f"{100 * part:.0f} %", "") for name, part in matters]
@@ -152,22 +240,45 @@ def _meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, 
 
 
 def _deepest_m(question: ChillQuestion, kind: Food, limit: Cooling, times_s: Array) -> float | None:
-    if question.stirred:
-        return None
+    if question.stirred or body_in(question, kind, question.depth_m).shape is not Shape.slab:
+        return None  # a portion or mould of one mass only grows narrower as it grows deeper
     return changeover(lambda d: _meets(question, kind, limit, d, times_s), 0.4, 0.003, 5e-4)
 
 
-def _fixes(question: ChillQuestion, deepest: float | None) -> tuple[str, ...]:
+def _fixes(question: ChillQuestion, kind: Food, limit: Cooling, deepest: float | None, times: Array) -> tuple[str, ...]:
+    """What passes by the same judgement, the likeliest first."""
     said = []
-    if deepest:
-        where = medium(question.medium).name
-        said.append(f"In this {where} it would have to be no deeper than {np.floor(deepest * 1000):.0f} mm, uncovered.")
-    if question.medium not in ("slurry", "blast"):
-        said.append("Pans 50 mm deep or less in a blast chiller, or the pot in stirred ice and water.")
-    said.append("Half the depth needs a quarter of the time. Do not stack, do not cover until cold.")
-    if question.covered:
+    if question.covered and _meets(
+        question.model_copy(update={"covered": False}), kind, limit, question.depth_m, times
+    ):
         said.append("Take the cover off until it is cold.")
+    if chiller_w(question) < _first_load_w(question, kind):
+        most = changeover(
+            lambda kg: _meets(question.model_copy(update={"mass_kg": kg}), kind, limit, question.depth_m, times),
+            question.mass_kg,
+            max(0.2, question.mass_kg / 50),
+            max(0.1, question.mass_kg / 200),
+        )
+        if most is not None and most < question.mass_kg:
+            said.append(f"Chill at most {most:.0f} kg at once in it, or use ice and water as well.")
+    where = medium(question.medium).name
+    if (deepest and deepest >= LEAST_CUT * question.depth_m) or (
+        question.shape == "pan" and deepest and not _small(question)
+    ):
+        said.append(f"In this {where} it would have to be no deeper than {np.floor(deepest * 1000):.0f} mm, uncovered.")
+    pans = question.model_copy(
+        update={"medium": "blast", "surroundings_c": 0.0, "stirred": False, "covered": False, "both_sides": True}
+    )
+    if question.medium not in ("slurry", "blast") and _meets(pans, kind, limit, min(question.depth_m, 0.05), times):
+        said.append("In a blast chiller, 50 mm deep or less, it makes it; liquids also in stirred ice and water.")
+    if not said:
+        said.append("Smaller pieces or portions: half the thickness needs a quarter of the time.")
+    said.append("Do not stack, do not cover until cold.")
     return tuple(said)
+
+
+def _small(question: ChillQuestion) -> bool:
+    return question.mass_kg / question.pans <= PORTION_KG
 
 
 def _figures(
@@ -175,13 +286,14 @@ def _figures(
 ) -> tuple[Figure, ...]:
     results = limit.results(series, HORIZON_S)
     start = limit.clock_start_s(series) or 0.0
+    further = [" more" if stage.further else "" for stage in limit.stages]
     found = [
         Figure(
             name=f"to_mark_{i + 1}",
-            value=None if r.reached_s is None else r.reached_s - start,
+            value=None if r.reached_s is None else r.reached_s - (start if r.since_s is None else r.since_s),
             kind="time",
             show="h",
-            words=f"to {r.to_c:g} °C, allowed {clock(r.within_s)}",
+            words=f"to {r.to_c:g} °C, allowed {clock(r.within_s)}{further[i]}",
             absent="over 24 h",
             main=True,
             low=0,
@@ -191,7 +303,7 @@ def _figures(
         )
         for i, r in enumerate(results)
     ]
-    if deepest or not question.stirred:
+    if deepest or (not question.stirred and question.shape == "pan" and not _small(question)):
         found.append(Figure(name="deepest", value=deepest, kind="length", show="mm", absent="none passes"))
     capacity, end = kind.heat_capacity_j_kgk, limit.stages[-1].to_c
     if question.start_c > end:
@@ -293,11 +405,14 @@ def _pans(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> 
     )
 
 
-def _schools(series: Series, uncured: bool) -> list[SchoolAnswer]:
+def _schools(series: Series, question: ChillQuestion) -> list[SchoolAnswer]:
+    uncured = question.uncured == "yes"
     found = []
     for set_id in RULE_SET_IDS:
-        limit = rule_set(set_id).limit_as("chill.cooked", Cooling)
+        limit = rule_of(set_id, question.start_c)
         found.append(school(set_id.upper(), limit, _judged(limit, series)))
+    if question.start_c <= AMBIENT_C:
+        return found
     for entry in targets_for("cool.appendix_b"):
         if (entry.school == "cured") != uncured:
             verdict = entry.limit.evaluate(series, HORIZON_S)

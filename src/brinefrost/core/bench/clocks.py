@@ -1,11 +1,13 @@
 """Growth and exposure: a dish's whole history on one clock, over steps and days."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.bench.answer import (
+    AnswerState,
     BenchAnswer,
     CurvePicture,
     Dial,
@@ -15,17 +17,31 @@ from brinefrost.core.bench.answer import (
     Table,
     Zone,
     line,
+    of_whole,
     planned,
     school,
     worst_of,
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Exposure, Series, Uncontrolled, Verdict, exposure_of
+from brinefrost.core.limits import (
+    ComeUp,
+    Composition,
+    Cooling,
+    Exposure,
+    Limit,
+    Measured,
+    Quantity,
+    Series,
+    TimeAbove,
+    Uncontrolled,
+    Verdict,
+    exposure_of,
+)
 from brinefrost.core.microbes.growth import perfringens_log, seafood_relative_rate, storage_log
 from brinefrost.core.microbes.organisms import grows_at, organism, organisms
 from brinefrost.core.physics.body import Array
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
 FoodClass = Literal[
@@ -44,7 +60,13 @@ CHOSEN: dict[str, tuple[str, ...]] = {
 # kept cold up to, kept hot from: FDA Food Code 2022, 3-501.16(A)
 KEPT_UP_TO_C, HOT_FROM_C = 5.0, 57.0
 KILLED_BY_COOKING = ("salmonella", "e_coli", "listeria", "v_parahaemolyticus")  # no toxin and no spores stay behind
-COOKED_C = 75.0
+COOKED_C, HEATED_C = 75.0, 54.4
+BLINK_S = 1e-3
+REHEAT_S = 7200.0  # FDA Food Code 2022, 3-403.11(D); the other rule sets say rapidly, taken alike
+SUSHI_PH = 4.6  # acidified rice is timed by the authority; common practice, no source
+StepKind = Literal["hot", "fall", "handled"]
+RAW = ("raw_fish", "raw_fish_frozen", "shellfish", "raw_meat")
+STATE_WORDS: dict[AnswerState, str] = {"would_meet": "in time", "would_fail": "too long", "too_close": "too close"}
 
 
 class Span(Document):
@@ -106,21 +128,25 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
     ----------
     FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4 and ch. 7; each limit carries its own.
     """
-    times, temperature = _history(question)
-    series = Series(times, temperature, 0.0, 0.0, True, np.inf, "computed")
-    end = float(times[-1])
-    limits = _limits(question)
-    judged = [(limit, limit.evaluate(_since_cooked(series, limit, question), end)) for limit in limits]
-    state = worst_of([planned(verdict.state) for _, verdict in judged])
-    limit, worst = _telling(judged)
+    history = _history(question)
+    times, temperature = history.times, history.temperature
+    free = _free_of_control(question)
+    clocks = [] if free else _clock_parts(question, history)
+    falls = [] if free or question.food in RAW else _fall_parts(question, history)
+    rises = [] if free else _rise_parts(question, history)
+    judged = [*falls, *rises, *clocks]
+    states = [part.state for part in judged]
+    by_authority = question.food == "rice" and question.ph <= SUSHI_PH and not free
+    state = worst_of(states) if states else "would_meet"
+    if by_authority and state == "would_fail":
+        state = "ask"
     in_zone = _zone_time_s(times, temperature)
     return BenchAnswer(
         state=state,
-        sentence=f"{limit.title}: {worst.sentence}" if judged else "Nothing known grows at this pH and water activity.",
-        reason=f"{clock(in_zone)} in all between {KEPT_UP_TO_C:g} and {HOT_FROM_C:g} °C, "
-        f"over {len(question.spans)} steps.",
-        fixes=() if state == "would_meet" else _fixes(),
-        figures=(*_figures(question, times, temperature, in_zone), _left(question, judged)),
+        sentence=_sentence(question, judged, free, by_authority),
+        reason=_reason(question, judged, in_zone),
+        fixes=_fixes(falls, clocks) if state in ("would_fail", "too_close") else (),
+        figures=(*_figures(question, history, in_zone), *_left(question, clocks)),
         pictures=(
             CurvePicture(
                 title="history",
@@ -130,30 +156,60 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
                 zone=Zone(words="growth zone", low=KEPT_UP_TO_C, high=HOT_FROM_C),
                 y_low=0,
             ),
-            DialPicture(title="exposure", dials=tuple(_dial(limit, verdict) for limit, verdict in judged)),
+            *((DialPicture(title="exposure", dials=tuple(_dial(part) for part in clocks)),) if clocks else ()),
         ),
-        tables=(_steps(question, times, temperature, limits),),
-        schools=tuple(_without_control(series, end)),
-        workings=(*(verdict.working for _, verdict in judged[:4]), _growth_working()),
-        caution="Clocks are for planning and for the lead's decision. Reheating takes no time off them.",
+        tables=(_steps(question, history, clocks), *_falls_table(falls)),
+        schools=tuple(_without_control(history)),
+        workings=(*(part.verdict.working for part in judged[:6]), _growth_working()),
+        caution="Clocks are for planning and for the lead's decision. A fall in the pot it was cooked in is judged by "
+        "the cooling rule and by growth; what comes after, by the clocks. Reheating takes no time off them.",
     )
 
 
-def _telling(judged: list[tuple[Exposure, Verdict]]) -> tuple[Exposure, Verdict]:
-    """The clock to speak of: the first that is full, in the order that matters for this food; else the fullest."""
-    full = next((pair for pair in judged if pair[1].state == "fail"), None)
-    return full or max(judged, key=lambda pair: pair[1].value or 0.0)
+@dataclass(frozen=True)
+class Part:
+    """One thing judged: a clock over all the handling, or one fall or one rise."""
+
+    name: str
+    limit: Limit
+    verdict: Verdict
+    state: AnswerState
 
 
-def _history(question: ClocksQuestion) -> tuple[Array, Array]:
+@dataclass(frozen=True)
+class History:
+    """The food's temperature over all steps, and what each step was: a fall from hot, a rise through, or handling."""
+
+    times: Array
+    temperature: Array
+    kinds: tuple[StepKind, ...]  # one a span
+    ends_s: tuple[float, ...]
+
+    def of(self, index: int) -> tuple[Array, Array]:
+        """Times [s] and temperatures [°C] of one step, (n,).
+
+        Valid for every step.
+        """
+        begin = self.ends_s[index - 1] if index else 0.0
+        keep = (self.times >= begin - 1e-6) & (self.times <= self.ends_s[index] + 1e-6)
+        if index and len(self.times[keep]) > 1 and self.times[keep][1] - begin <= 1.0 + 1e-6:
+            keep &= self.times > begin + 0.5  # a jump between two steps belongs to neither
+        return self.times[keep], self.temperature[keep]
+
+
+def _history(question: ClocksQuestion) -> History:
     if not question.spans:
         raise OutOfRangeError("Add at least one step with its temperatures and time.")
     times, temperature, now = [0.0], [question.spans[0].from_c], 0.0
-    for span in question.spans:
+    kinds: list[StepKind] = []
+    ends: list[float] = []
+    for i, span in enumerate(question.spans):
+        kinds.append(_kind(question, i, kinds))
         if abs(span.from_c - temperature[-1]) > 1e-9:
             times.append(now + 1.0)
             temperature.append(span.from_c)
         now += span.duration_s
+        ends.append(now)
         cooling = span.to_c < span.from_c - 1
         for share in np.linspace(0, 1, 25)[1:]:
             # heating and cooling fade towards their end; a straight line would understate the time near it
@@ -162,28 +218,166 @@ def _history(question: ClocksQuestion) -> tuple[Array, Array]:
             if at > times[-1]:
                 times.append(at)
                 temperature.append(span.from_c + (span.to_c - span.from_c) * float(faded))
-    return np.array(times), np.array(temperature)
+    return History(np.array(times), np.array(temperature), tuple(kinds), tuple(ends))
 
 
-def _limits(question: ClocksQuestion) -> list[Exposure]:
-    found = [
+def _kind(question: ClocksQuestion, index: int, before: list[StepKind]) -> StepKind:
+    """What a step is: a fall goes on through steps that fall further in the same pot; raw food only rises."""
+    span = question.spans[index]
+    if span.from_c < HEATED_C <= span.to_c or (span.from_c >= HEATED_C and span.to_c >= HEATED_C):
+        return "hot"
+    falling = span.to_c < span.from_c - 0.5
+    if question.food in RAW or not falling:
+        return "handled"
+    if span.from_c >= HOT_FROM_C - 1e-9 or span.from_c >= HEATED_C:
+        return "fall"
+    follows = index > 0 and before[-1] == "fall" and abs(question.spans[index - 1].to_c - span.from_c) < 1.0
+    return "fall" if follows else "handled"
+
+
+def _free_of_control(question: ClocksQuestion) -> bool:
+    """Whether it needs no time or temperature control by the interaction tables; raw flesh always does."""
+    if question.food in RAW:
+        return False
+    table = target("tcs-a" if question.food == "sealed" else "tcs-b", Composition)
+    facts: dict[Quantity, Measured] = {"ph": Measured(value=question.ph), "aw": Measured(value=question.aw)}
+    return table.judge(facts, "computed").state == "pass"
+
+
+def _clock_parts(question: ClocksQuestion, history: History) -> list[Part]:
+    """Every clock over the handling alone, or over all since the last cook in the school where that resets cells."""
+    found = []
+    for limit in _limits(question):
+        series = _handled(history, _since(question, history, limit))
+        if len(series) < 2:
+            continue
+        verdict = limit.evaluate(series, float(series.times_s[-1]))
+        found.append(Part(limit.title, limit, verdict, planned(verdict.state)))
+    return found
+
+
+def _since(question: ClocksQuestion, history: History, limit: Exposure | TimeAbove) -> int:
+    """The first step that counts: all of them, or those after a cook that killed the cells."""
+    cells = {f"exposure-{key.replace('_', '-')}" for key in KILLED_BY_COOKING}
+    if question.cooking == "keeps" or limit.id not in cells:
+        return 0
+    cooked = [i for i, span in enumerate(question.spans) if max(span.from_c, span.to_c) >= COOKED_C]
+    return cooked[-1] if cooked else 0
+
+
+def _handled(history: History, first: int = 0) -> Series:
+    """The steps in which it lay or was handled, laid end to end; a fall and a rise through are judged by themselves."""
+    times: list[float] = []
+    values: list[float] = []
+    now = 0.0
+    for i, kind in enumerate(history.kinds):
+        if kind != "handled" or i < first:
+            continue
+        at, temperature = history.of(i)
+        times += [float(t - at[0]) + now + (BLINK_S if times else 0.0) for t in at]
+        values += [float(t) for t in temperature]
+        now = times[-1]
+    return Series(np.array(times), np.array(values), 0.0, None, True, np.inf, "computed")
+
+
+def _fall_parts(question: ClocksQuestion, history: History) -> list[Part]:
+    """Each fall from hot by the cooling rule and growth, until it is heated again or ends."""
+    rule = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
+    growth = targets_for("grow.perfringens")[0].limit
+    found: list[Part] = []
+    for number_, (first, last) in enumerate(_stretches(history), start=1):
+        begin = history.ends_s[first - 1] if first else 0.0
+        keep = (history.times >= begin - 1e-6) & (history.times <= history.ends_s[last] + 1e-6)
+        times, core = history.times[keep], history.temperature[keep]
+        if len(times) < 2:
+            continue
+        closed = last < len(history.kinds) - 1
+        series = Series(times, core, 0.0, float(times[0]), closed, np.inf, "computed")
+        end = float(times[-1])
+        cooled = rule.evaluate(series, end)
+        found.append(Part(f"Fall {number_}: {rule.title}", rule, cooled, of_whole(cooled)))
+        if question.food in ("cooked_meat", "sealed") and grows_at(organism("c_perfringens"), question.ph, question.aw):
+            grown = growth.evaluate(series, end)
+            found.append(Part(f"Fall {number_}: C. perfringens", growth, grown, of_whole(grown)))
+    return found
+
+
+def _rise_parts(question: ClocksQuestion, history: History) -> list[Part]:
+    """Each rise through the growth zone: the first by the come-up rule, cooked food's by reheating's 2 h."""
+    rule = rule_set(question.rule_set).limit_as("come_up", ComeUp)
+    found: list[Part] = []
+    cooked = question.food not in RAW and question.food != "rice"
+    for i, (span, kind) in enumerate(zip(question.spans, history.kinds, strict=True)):
+        if kind != "hot" or span.from_c >= HEATED_C:
+            continue
+        again = any(k in ("hot", "fall") for k in history.kinds[:i]) and cooked
+        limit = rule.model_copy(update={"within_s": REHEAT_S, "title": "Reheated within 2 h"}) if again else rule
+        at, temperature = history.of(i)
+        if len(at) < 2:
+            continue
+        series = Series(at - at[0], temperature, 0.0, 0.0, True, np.inf, "computed")
+        verdict = limit.evaluate(series, float(series.times_s[-1]))
+        if verdict.state != "pass":
+            found.append(Part(f"Step {i + 1}: {limit.title}", limit, verdict, planned(verdict.state)))
+    return found
+
+
+def _stretches(history: History) -> list[tuple[int, int]]:
+    """First and last step of each fall, what follows it included until the food is heated again."""
+    found: list[tuple[int, int]] = []
+    i = 0
+    while i < len(history.kinds):
+        if history.kinds[i] != "fall":
+            i += 1
+            continue
+        j = i
+        while j + 1 < len(history.kinds) and history.kinds[j + 1] != "hot":
+            j += 1
+        found.append((i, j))
+        i = j + 1
+    return found
+
+
+def _sentence(question: ClocksQuestion, judged: list[Part], free: bool, by_authority: bool) -> str:
+    if free:
+        return f"No clock: at pH {question.ph:g} and water activity {question.aw:g} it needs no control by time."
+    if not judged:
+        return "No clock runs: it was hot or cold all the time."
+    stands = next((part for part in judged if part.state in ("would_fail", "too_close")), None)
+    if by_authority and stands is not None:
+        said = f"Acidified rice at pH {question.ph:g}: ask your authority for its time."
+        return f"{said} {stands.name}: {stands.verdict.sentence}"
+    if stands is not None:
+        return f"{stands.name}: {stands.verdict.sentence}"
+    fullest = max(judged, key=lambda part: part.verdict.value or 0.0 if part.verdict.unit == "%" else -1.0)
+    if fullest.verdict.unit != "%":
+        return f"Every fall in time. {judged[0].verdict.sentence}"
+    return f"{fullest.name}: {fullest.verdict.sentence}"
+
+
+def _reason(question: ClocksQuestion, judged: list[Part], in_zone: float) -> str:
+    said = [f"{clock(in_zone)} in all from {KEPT_UP_TO_C:g} °C to {HOT_FROM_C:g} °C, over {len(question.spans)} steps."]
+    told = [p for p in judged if p.state in ("would_fail", "too_close")]
+    said += [f"{part.name}: {part.verdict.sentence}" for part in told[1:4]]
+    return " ".join(said)
+
+
+def _falls_table(falls: list[Part]) -> tuple[Table, ...]:
+    if not falls:
+        return ()
+    rows = tuple((part.name, part.verdict.sentence, STATE_WORDS.get(part.state, "")) for part in falls)
+    return (Table(title="Each fall by itself", head=("", "", ""), rows=rows),)
+
+
+def _limits(question: ClocksQuestion) -> list[Exposure | TimeAbove]:
+    found: list[Exposure | TimeAbove] = [
         exposure_of(organism(key)) for key in CHOSEN[question.food] if grows_at(organism(key), question.ph, question.aw)
     ]
     if question.food in ("raw_fish", "raw_fish_frozen"):
         entry = targets_for("fish.scombroid")[question.food == "raw_fish_frozen"]
-        if isinstance(entry.limit, Exposure):
+        if isinstance(entry.limit, TimeAbove):
             found.append(entry.limit)
     return found or [exposure_of(organism("ready_to_eat"))]
-
-
-def _since_cooked(series: Series, limit: Exposure, question: ClocksQuestion) -> Series:
-    """The whole history; or, in the school where a cook resets the clock of cells, only what came after it."""
-    cells = {f"exposure-{key.replace('_', '-')}" for key in KILLED_BY_COOKING}
-    hot = np.flatnonzero(series.values >= COOKED_C)
-    if question.cooking == "keeps" or limit.id not in cells or not len(hot) or hot[-1] > len(series) - 3:
-        return series
-    last = int(hot[-1])
-    return Series(series.times_s[last:], series.values[last:], 0.0, None, True, np.inf, "computed")
 
 
 def _zone_time_s(times: Array, temperature: Array) -> float:
@@ -194,30 +388,37 @@ def _zone_time_s(times: Array, temperature: Array) -> float:
     return float(np.sum(np.diff(times)[both]))
 
 
-def _dial(limit: Exposure, verdict: Verdict) -> Dial:
+def _dial(part: Part) -> Dial:
     return Dial(
-        name=limit.title, used=(verdict.value or 0.0) / 100, words=verdict.working.result, state=planned(verdict.state)
+        name=part.limit.title,
+        used=(part.verdict.value or 0.0) / 100,
+        words=part.verdict.working.result,
+        state=part.state,
     )
 
 
-def _left(question: ClocksQuestion, judged: list[tuple[Exposure, Verdict]]) -> Figure:
+def _left(question: ClocksQuestion, clocks: list[Part]) -> tuple[Figure, ...]:
     """How long it may still stand at a temperature before the first clock is full."""
-    left = []
-    for limit, verdict in judged:
-        allowed = [band.within_s for band in limit.bands if band.from_c < question.then_c]
-        if allowed and question.then_c <= limit.upper_c:
-            left.append(max(0.0, 1 - (verdict.value or 0.0) / 100) * allowed[-1])
-    return Figure(
-        name="time_left",
-        value=min(left) if left else None,
-        kind="time",
-        show="h",
-        words=f"at {question.then_c:g} °C, by the first clock to fill",
-        absent="no clock runs there",
+    left = [
+        part.limit.allowed_s(question.then_c, (part.verdict.value or 0.0) / 100)
+        for part in clocks
+        if isinstance(part.limit, Exposure | TimeAbove)
+    ]
+    known = [each for each in left if each is not None]
+    return (
+        Figure(
+            name="time_left",
+            value=min(known) if known else None,
+            kind="time",
+            show="h",
+            words=f"at {question.then_c:g} °C, by the first clock to fill",
+            absent="no clock runs there",
+        ),
     )
 
 
-def _figures(question: ClocksQuestion, times: Array, temperature: Array, in_zone: float) -> tuple[Figure, ...]:
+def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tuple[Figure, ...]:
+    times, temperature = history.times, history.temperature
     found = [
         Figure(
             name="in_zone",
@@ -232,14 +433,15 @@ def _figures(question: ClocksQuestion, times: Array, temperature: Array, in_zone
         )
     ]
     if question.food in ("cooked_meat", "sealed"):
-        grown = float(perfringens_log(times, temperature)[-1])
+        stops = not grows_at(organism("c_perfringens"), question.ph, question.aw)
+        grown = 0.0 if stops else float(perfringens_log(times, temperature)[-1])
         found.append(
             Figure(
                 name="perfringens_log",
                 value=round(min(grown, 6.0), 2),
                 kind="number",
                 show="log",
-                words="while it cools and warms, as one history",
+                words="its pH or dryness stops it" if stops else "while it cools and warms, as one history",
                 low=0,
                 high=3,
                 band_from=0,
@@ -278,33 +480,30 @@ def _figures(question: ClocksQuestion, times: Array, temperature: Array, in_zone
     return tuple(found)
 
 
-def _steps(question: ClocksQuestion, times: Array, temperature: Array, limits: list[Exposure]) -> Table:
-    rows, now, begun = [], 0.0, 0.0
-    for index, span in enumerate(question.spans, start=1):
-        now += span.duration_s
-        keep = times <= now + 1e-6
-        used = [100 * float(limit.used(Series(times[keep], temperature[keep]))[-1]) for limit in limits]
-        rows.append(
-            (
-                f"{index}",
-                f"{span.from_c:g} → {span.to_c:g} °C",
-                clock(span.duration_s),
-                f"{max(used) - begun:.0f} %",
-                f"{max(used):.0f} %",
-            )
-        )
-        begun = max(used)
-    return Table(title="Step by step", head=("Step", "", "Time", "Adds", "Worst clock so far"), rows=tuple(rows))
+def _steps(question: ClocksQuestion, history: History, clocks: list[Part]) -> Table:
+    rows = []
+    for index, span in enumerate(question.spans):
+        at, temperature = history.of(index)
+        kind = history.kinds[index]
+        adds = "heated through" if kind == "hot" else "cooling, judged by its rule"
+        if kind == "handled" and len(at) > 1:
+            part = Series(at - at[0], temperature, 0.0, None, True, np.inf, "computed")
+            shares = [100 * float(p.limit.used(part)[-1]) for p in clocks if isinstance(p.limit, Exposure | TimeAbove)]
+            adds = f"{max(shares, default=0.0):.0f} %"
+        rows.append((f"{index + 1}", f"{span.from_c:g} → {span.to_c:g} °C", clock(span.duration_s), adds))
+    return Table(title="Step by step", head=("Step", "", "Time", "Adds to the fullest clock"), rows=tuple(rows))
 
 
-def _without_control(series: Series, end: float) -> list[SchoolAnswer]:
+def _without_control(history: History) -> list[SchoolAnswer]:
     """How each rule set's plain clock would judge the longest stretch out of control."""
+    series = Series(history.times, history.temperature, 0.0, None, True, np.inf, "computed")
+    end = float(series.times_s[-1])
     out = series.values > KEPT_UP_TO_C
     hot = series.values >= HOT_FROM_C
     stretch = _longest(series.times_s, out & ~hot)
     if stretch is None:
         return []
-    first, last = stretch
+    first, last = max(stretch[0] - 1, 0), stretch[1]  # from the last moment under control
     part = Series(
         series.times_s[first : last + 1],
         series.values[first : last + 1],
@@ -334,12 +533,15 @@ def _longest(times: Array, inside: NDArray[np.bool_]) -> tuple[int, int] | None:
     return best if best and best[1] > best[0] else None
 
 
-def _fixes() -> tuple[str, ...]:
-    return (
-        "Cool in shallow pans or an ice bath each time: every chill is its own control.",
-        "Cook once, portion, and reheat only what is served.",
-        "What has already been spent cannot be taken back: hold it and let the lead decide.",
-    )
+def _fixes(falls: list[Part], clocks: list[Part]) -> tuple[str, ...]:
+    said = []
+    if any(part.state != "would_meet" for part in falls):
+        said.append("Cool in shallow pans or an ice bath each time: every chill is its own control.")
+        said.append("Cook once, portion, and reheat only what is served.")
+    if any(part.state != "would_meet" for part in clocks):
+        said.append("Keep it at 5 °C or below, or hot, between its steps; serve it within the clock.")
+    said.append("What has already been spent cannot be taken back: hold it and let the lead decide.")
+    return tuple(said)
 
 
 def _growth_working() -> Working:

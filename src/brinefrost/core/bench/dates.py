@@ -16,7 +16,17 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
-from brinefrost.core.kitchen.dates import DiscardDate, Frozen, Pack, days_allowed, discard_date, use_by
+from brinefrost.core.kitchen.dates import (
+    LIVES,
+    DiscardDate,
+    Frozen,
+    Made,
+    Pack,
+    days_allowed,
+    discard_date,
+    quality_until,
+    use_by,
+)
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.working import Document, Input, Working
 
@@ -39,6 +49,7 @@ class DatesQuestion(Document):
 
     made_on: date = field("day", ..., main=True)
     as_of: date | None = field("day", None)
+    made: Made = field("choice", "ready_to_eat", main=True)
     pack: Pack = field("choice", "open", main=True)
     rule_set: RuleSetId = field("choice", "us", main=True)
     own_days: float | None = field("number", None, 1, 365, "d", step=1)
@@ -76,13 +87,15 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
     ----------
     As ``discard_date``.
     """
+    if question.made_on > _today(question):
+        return _not_made(question)
     found = _find(question, question.rule_set)
     today = _today(question)
     state, sentence = _verdict(question, found)
     return BenchAnswer(
         state=state,
         sentence=sentence,
-        reason=found.because,
+        reason=found.because + _frozen_words(question),
         fixes=_fixes(state),
         figures=(
             Figure(
@@ -126,6 +139,16 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
     )
 
 
+def _not_made(question: DatesQuestion) -> BenchAnswer:
+    """A day to come is a slip or a plan: no date is given, and nothing that was typed is lost."""
+    return BenchAnswer(
+        state="ask",
+        sentence=f"{_words(question.made_on)} has not come yet. Was it made on another day?",
+        reason=f"It is judged on {_words(_today(question))}.",
+        caution="The oldest part decides. A new dish does not start a new count.",
+    )
+
+
 def _find(question: DatesQuestion, rule_set_id: RuleSetId) -> DiscardDate:
     return discard_date(
         rule_set_id,
@@ -134,7 +157,27 @@ def _find(question: DatesQuestion, rule_set_id: RuleSetId) -> DiscardDate:
         _today(question),
         tuple(Frozen(since=each.since, until=each.until) for each in question.frozen),
         tuple(parent.last_day for parent in question.parents),
-        question.own_days,
+        _own_days(question),
+    )
+
+
+def _own_days(question: DatesQuestion) -> float | None:
+    """The kitchen's own days, and those of the thing itself: the fewer."""
+    known = [each for each in (question.own_days, LIVES[question.made].days) if each is not None]
+    return min(known) if known else None
+
+
+def _frozen_words(question: DatesQuestion) -> str:
+    """Until when what lies, or lay, in the freezer is at its best; empty where nothing was frozen."""
+    if not question.frozen:
+        return ""
+    last = max(question.frozen, key=lambda each: each.since)
+    best = quality_until(question.made, last.since)
+    past = (last.until or _today(question)) > best
+    return (
+        f" Past its best since {_words(best)}: safe if it stayed frozen."
+        if past
+        else f" At its best until {_words(best)}."
     )
 
 

@@ -23,7 +23,9 @@ from brinefrost.core.bench.media import body_of, food, medium
 from brinefrost.core.bench.steady import counts_from_c, needed_s
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.kitchen.eggs import WATER_H, YOLK_EDGE, egg_body, soft_boiled_s, white_state, yolk_state
-from brinefrost.core.limits import Lethality, Limit, Series
+from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.limits import Lethality, Limit, Series, Verdict, exposure_of
+from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heating import Heating, thickest_m
@@ -31,7 +33,13 @@ from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.working import Document, Input, Working, clock
 
-Form = Literal["shell", "sauce", "pooled"]
+Form = Literal["shell", "sauce", "custard", "pooled"]
+EggPart = Literal["yolk", "whole", "white"]
+SALTED_PERCENT = 2.0  # from this much salt or sugar on, the salted row; USDA-FSIS guidance on egg products
+HELD_CLOCKS = ("s_aureus", "b_cereus", "salmonella")
+SOFT_C = 54.4  # an egg colder than this in its middle is raw, not soft
+NEARLY = 0.9  # a hold that uses more of its clock than this has no minute to spare
+LONGEST_S = 8 * 3600.0
 WHITE_MIDDLE = (1 + YOLK_EDGE) / 2  # half way through the white, as a share of the radius
 
 
@@ -40,7 +48,12 @@ class EggQuestion(Document):
 
     form: Form = field("choice", "shell", main=True)
     mass_kg: float = field("mass", 0.06, 0.02, 0.15, "g", 0.001, main=True, only={"form": ("shell",)})
-    thickness_m: float = field("length", 0.02, 0.003, 0.1, "mm", 0.001, main=True, only={"form": ("sauce", "pooled")})
+    thickness_m: float = field(
+        "length", 0.02, 0.003, 0.1, "mm", 0.001, main=True, only={"form": ("sauce", "custard", "pooled")}
+    )
+    part: EggPart = field("choice", "yolk", only={"form": ("sauce", "pooled")})
+    salt_percent: float = field("percent", 2.7, 0, 15, step=0.1, only={"form": ("sauce", "pooled")}, main=True)
+    sugar_percent: float = field("percent", 0, 0, 60, step=1, only={"form": ("sauce", "custard", "pooled")}, main=True)
     start_c: float = field("temperature", 5, 0, 40, main=True)
     boiling: bool = field("flag", False, main=True)
     water_c: float = field("temperature", 60, 50, 100, step=0.5, main=True)
@@ -94,77 +107,147 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
     limit = _limit(question)
     series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
     verdict = limit.evaluate(series, question.duration_s)
-    met = verdict.state == "pass" or question.pasteurised
+    line_ = _line(question)
+    by_rule = line_.evaluate(series, question.duration_s)
     held, held_words = _held(question)
-    states: list[AnswerState] = ["would_meet" if met else planned(verdict.state), held]
-    if question.guests == "higher_risk" and not met:
-        states.append("would_fail")
-    needed = needed_s(heating, limit)
+    state, why = _cooked_state(question, verdict, by_rule, float(core[-1]))
+    met = state == "would_meet"
+    needed = _needed(heating, limit, line_)
     centre = float(core[-1])
     return BenchAnswer(
-        state=worst_of(states),
-        sentence=_sentence(question, centre, met, water),
-        reason=" ".join(part for part in (verdict.sentence, held_words) if part),
+        state=worst_of([state, held]),
+        sentence=_sentence(question, centre, state, water),
+        reason=" ".join(part for part in (verdict.sentence, why, held_words) if part),
         fixes=() if met and held == "would_meet" else _fixes(question, heating, limit, needed, met),
         figures=_figures(question, heating, limit, needed, centre, water),
         pictures=(_curve(question, heating, times, core, limit), *_across(question, heating)),
-        tables=(_compare(question, limit),),
+        tables=(_compare(question, limit, line_),),
         schools=tuple(_schools(question, series)),
-        workings=(_working(question, heating, centre), verdict.working),
+        workings=(_working(question, heating, centre), verdict.working, by_rule.working),
         caution="For guests at higher risk, pasteurised egg only. Pooled eggs spread one bad egg through all: count "
         "them, and wash the siphon between fillings.",
+        advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
+
+
+def _line(question: EggQuestion) -> Limit:
+    """The rule set's own line: eggs to order, or eggs beaten together or held.
+
+    In the United States the egg-product rows are themselves the published equal for yolk, white and whole egg.
+    """
+    if question.rule_set == "us" and question.form in ("sauce", "pooled"):
+        return _limit(question)
+    topic = "cook.whole" if question.form == "shell" and question.held_s <= 0 else "cook.minced"
+    return rule_set(question.rule_set).limit_for(topic)
+
+
+def _cooked_state(question: EggQuestion, verdict: Verdict, by_rule: Verdict, centre: float) -> tuple[AnswerState, str]:
+    """The egg's own row and the rule set's line; a soft egg to order is served only with an advisory."""
+    if question.pasteurised:
+        return "would_meet", "Pasteurised egg: the shell or carton says so; keep the lot number."
+    state = worst_of([planned(verdict.state), planned(by_rule.state)])
+    if state == "would_meet":
+        return state, ""
+    told = f"By {question.rule_set.upper()}: {by_rule.sentence}" if by_rule.state != "pass" else ""
+    if question.guests == "higher_risk":
+        return "would_fail", f"{told} For guests at higher risk use pasteurised egg.".strip()
+    if centre < SOFT_C:
+        return "would_fail", f"{told} The middle is raw.".strip()
+    if question.form == "shell" and question.held_s <= 0 and state == "would_fail":
+        return "advisory", f"{told} Undercooked egg: to order, at once, with the advisory on the menu.".strip()
+    return state, told
+
+
+def _needed(heating: Heating, limit: Limit, line_: Limit) -> float | None:
+    """Time that meets both the egg's row and the rule set's line [s]."""
+    found = [needed_s(heating, each) for each in (limit, line_)]
+    known = [each for each in found if each is not None]
+    return max(known) if len(known) == len(found) else None
 
 
 def _body(question: EggQuestion) -> tuple[Body, float]:
     if question.form == "shell":
         return egg_body(question.mass_kg), WATER_H
-    kind = food("egg_sauce")
+    kind = food("custard" if question.form == "custard" else "egg_sauce")
     return body_of("slab", question.thickness_m, 0.1, 0.1, kind), medium("bath").h_w_m2k
 
 
 def _limit(question: EggQuestion) -> Limit:
+    """The row for what it is: its salt and sugar count, its acid only with a source."""
     if question.form == "shell":
         return targets_for("heat.egg_yolk")[0].limit
-    return targets_for("heat.egg_whole" if question.form == "pooled" else "heat.egg_yolk")[0].limit
+    if question.form == "custard":
+        return targets_for("heat.custard_baked")[0].limit
+    salted = max(question.salt_percent, question.sugar_percent) >= SALTED_PERCENT
+    row = (
+        "egg_yolk_salted" if salted else {"yolk": "egg_yolk", "whole": "egg_whole", "white": "egg_white"}[question.part]
+    )
+    return targets_for(f"heat.{row}")[0].limit
 
 
 def _held(question: EggQuestion) -> tuple[AnswerState, str]:
-    """Whether it is held hot enough, or briefly enough."""
+    """Whether it is held hot enough, or so briefly that neither rule nor clock is near its end."""
     if question.held_s <= 0:
         return "would_meet", ""
     rules = rule_set(question.rule_set)
     hot = rules.bound_for("hold.hot")
     if hot.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
-        return "would_meet", f"Held at {question.held_c:g} °C: {hot.title.lower()} is kept."
+        return "would_meet", f"Held at {question.held_c:g} °C: {_small(hot.title)} is kept."
+    cold = rules.bound_for("hold.cold")
+    if cold.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
+        return "would_meet", f"Held at {question.held_c:g} °C: {_small(cold.title)} is kept."
     limit = rules.limit_for("time.uncontrolled")
-    times = np.array([0.0, question.held_s])
-    series = Series(times, np.full(2, question.held_c), 0.0, 0.0, True, np.inf, "computed")
-    verdict = limit.evaluate(series, question.held_s)
-    return planned(verdict.state), f"Held at {question.held_c:g} °C, below {hot.value:g} °C: {verdict.sentence}"
+    times = np.array([0.0, *((1.0,) if question.held_s > 1 else ()), max(question.held_s, 2.0)])
+    # it leaves control hot, from the bath, and lies at its holding temperature from then on
+    started = max(hot.value, question.held_c)
+    values = np.array([started, *(question.held_c for _ in times[1:])])
+    verdict = limit.evaluate(Series(times, values, 0.0, 0.0, True, np.inf, "computed"), question.held_s)
+    lying = Series(
+        np.array([0.0, max(question.held_s, 1.0)]), np.full(2, question.held_c), 0, 0, True, np.inf, "computed"
+    )
+    clocks = [exposure_of(organism(key)) for key in HELD_CLOCKS]
+    full = [(each, each.evaluate(lying, question.held_s)) for each in clocks]
+    worst_clock = max(full, key=lambda pair: pair[1].value or 0.0)
+    state = worst_of([planned(verdict.state), *(planned(v.state) for _, v in full)])
+    said = f"Held at {question.held_c:g} °C, below {hot.value:g} °C: {verdict.sentence}"
+    if state == "would_meet" and question.held_s > NEARLY * (verdict.limit_value or question.held_s):
+        return "too_close", f"{said} That is the last of it: no minute to spare."
+    if worst_clock[1].state != "pass":
+        said += f" {worst_clock[0].title}: {worst_clock[1].sentence}"
+    return state, said
 
 
-def _sentence(question: EggQuestion, centre: float, met: bool, water: float) -> str:
+def _small(title: str) -> str:
+    return title[:1].lower() + title[1:]
+
+
+def _sentence(question: EggQuestion, centre: float, state: AnswerState, water: float) -> str:
     after = f"after {clock(question.duration_s)} at {water:.1f} °C"
     if question.form == "shell":
         what = f"The yolk's centre is at {centre:.1f} °C {after}"
     else:
         what = f"The middle of {question.thickness_m * 1000:.0f} mm is at {centre:.1f} °C {after}"
-    return f"{what}: " + ("that should do." if met else "not pasteurised.")
+    said = {"would_meet": "that should do", "advisory": "undercooked, only with an advisory for general guests"}
+    return f"{what}: {said.get(state, 'not pasteurised')}."
 
 
 def _fixes(question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, met: bool) -> tuple[str, ...]:
     said = []
-    if not met and needed is not None:
+    if not met and needed is not None and needed <= LONGEST_S and needed > question.duration_s:
         said.append(f"Leave it in for {clock(float(np.ceil(needed / 60) * 60))}.")
     if not met and needed is None:
-        said.append("No time at this temperature is enough: the water must be hotter.")
+        floor = counts_from_c(limit)
+        said.append(f"No time at this temperature is enough: the middle must be above {floor:g} °C for minutes.")
     if not met and question.form != "shell" and isinstance(limit, Lethality):
         thick = thickest_m(heating, limit.model.law(), question.duration_s)
-        if thick:
-            said.append(f"Or lay the bag out no thicker than {thick * 1000:.0f} mm.")
+        if thick and thick < question.thickness_m:
+            said.append(f"Or lay the bag out no thicker than {np.floor(thick * 1000):.0f} mm.")
     if not met:
-        said.append("Or use pasteurised egg, or tell guests it is undercooked and serve it at once.")
+        said.append(
+            "Or use pasteurised egg."
+            if question.guests == "higher_risk" or question.form != "shell"
+            else "Or use pasteurised egg, or serve it at once with the advisory on the menu."
+        )
     if question.held_s > 0:
         said.append("Hold egg sauce at 63 °C or above, or serve it within the rule set's hours and discard the rest.")
     return tuple(said)
@@ -287,7 +370,7 @@ def _across(question: EggQuestion, heating: Heating) -> tuple[CurvePicture, ...]
     )
 
 
-def _compare(question: EggQuestion, limit: Limit) -> Table:
+def _compare(question: EggQuestion, limit: Limit, line_: Limit) -> Table:
     rows = []
     sizes = (0.05, 0.06, 0.07) if question.form == "shell" else (0.015, 0.02, 0.03)
     for size in sizes:
@@ -297,19 +380,19 @@ def _compare(question: EggQuestion, limit: Limit) -> Table:
         water = boiling_c(question.altitude_m) if question.boiling else question.water_c
         heating = Heating(body, h, question.start_c, water)
         centre = float(heating.core_c(np.array([question.duration_s]))[0])
-        needed = needed_s(heating, limit)
+        needed = _needed(heating, limit, line_)
         name = f"{size * 1000:.0f} g" if question.form == "shell" else f"{size * 1000:.0f} mm"
         rows.append((name, f"{centre:.1f} °C", "never" if needed is None else clock(needed)))
     return Table(title="Other sizes", head=("", "Middle at the end", "Needs"), rows=tuple(rows))
 
 
 def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
-    topic = "cook.minced" if question.form == "pooled" or question.held_s > 0 else "cook.whole"
+    topic = "cook.whole" if question.form == "shell" and question.held_s <= 0 else "cook.minced"
     found = [
         school(set_id.upper(), entry.limit, entry.limit.evaluate(series, question.duration_s))
         for set_id in RULE_SET_IDS
         for entry in rule_set(set_id).entries_for(topic)
-        if entry.limit.id != "salmonella-whole-6.5"  # the whole-cut table is for meat
+        if "roast" not in entry.school  # that table is for meat
     ]
     if question.form == "shell":
         entry = targets_for("heat.egg_shell")[0]

@@ -1,5 +1,6 @@
 """Fish served raw or barely cooked: freezing, histamine, the minutes before it is eaten, what guests are told."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -26,8 +27,10 @@ from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.media import body_of, food
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
+from brinefrost.core.kitchen.cooked import cook_fix
 from brinefrost.core.kitchen.fish import Origin, Species, advisory, freezing_need, species, species_of
-from brinefrost.core.limits import Exposure, Freezing, Hold, Series
+from brinefrost.core.limits import Exposure, Freezing, Hold, Limit, Series, TimeAbove, Verdict, exposure_of
+from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, pham_s
 from brinefrost.core.physics.heating import Heating
@@ -37,12 +40,16 @@ from brinefrost.core.working import Document, Input, Source, Working, clock
 
 SpeciesKey = Literal[
     "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
-    "bigeye_tuna", "albacore", "blackfin_tuna", "skipjack", "mackerel", "herring", "sardine", "anchovy", "mahi", "cod",
-    "halibut", "sea_bass", "sea_bream", "turbot", "pike", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
+    "bigeye_tuna", "albacore", "blackfin_tuna", "skipjack", "mackerel", "herring", "sardine", "anchovy", "mahi",
+    "amberjack", "bonito", "bluefish", "swordfish", "escolar", "pacific_bluefin", "cod", "halibut", "sea_bass",
+    "sea_bream", "turbot", "pike", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
 ]  # fmt: skip
 Dish = Literal["raw", "citrus", "seared", "cold_smoked", "cooked"]
 SEAR_H, SEAR_C = 300.0, 180.0  # a hot pan's contact, common practice, no source
 DAY_S = 86400.0
+DRESSED_AT_C = 22.0  # a dressing stands in the kitchen, above 21 °C; common practice, no source
+RAW_CLOCKS = ("ready_to_eat", "listeria", "v_parahaemolyticus")
+COOKED_CLOCKS = ("ready_to_eat",)
 COLD_C, KILLED_C = 4.0, 60.0  # out of the fridge; where Anisakis dies within a minute (EFSA 2010)
 
 
@@ -71,7 +78,8 @@ class FishQuestion(Document):
     dressing_s: float = field("time", 300, 0, 4 * 3600, "min", main=True, only={"dish": ("citrus",)})
     sear_s: float = field("time", 10, 1, 600, "s", main=True, only={"dish": ("seared",)})
     thickness_m: float = field("length", 0.03, 0.003, 0.3, "mm", 0.001, main=True)
-    core_c: float | None = field("temperature", None, 0, 100, only={"dish": ("cooked",)})
+    core_c: float | None = field("temperature", None, 0, 120, only={"dish": ("cooked",)})
+    core_held_s: float = field("time", 0, 0, 4 * 3600, "min", only={"dish": ("cooked",)})
     freezer_c: float = field("temperature", -30, -60, -12)
     freezer_h: float = field("number", 15, 3, 200, "W/m²K")
     was_frozen: bool = field("flag", False)
@@ -90,8 +98,8 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
     Returns
     -------
     BenchAnswer
-        Freezing needed or the exemption and its paper, the record judged, time to freeze the core, the histamine clock,
-        the advisory.
+        The worst of: freezing needed or the exemption and its paper, every clock over handling and dressing, for cooked
+        fish the rule set's own line; the time left; the advisory.
 
     Raises
     ------
@@ -104,50 +112,102 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
 
     References
     ----------
-    FDA Food Code 2022, 3-402.11; Reg. (EC) 853/2004; FDA guidance ch. 5 and 7; EFSA (2010).
+    FDA Food Code 2022, 3-402.11; Reg. (EC) 853/2004; FDA guidance ch. 5, 7 and appendix 4; EFSA (2010).
     """
     kind = species_of(question.species)
     need = freezing_need(kind, question.origin, question.rule_set)
     raw = question.dish != "cooked"
     freeze = _freeze_limit(question.rule_set)
     record = freeze.evaluate(_series(question.record), float(question.record[-1].time_s) if question.record else 0.0)
-    states: list[AnswerState] = []
-    said: list[str] = []
+    parts: list[tuple[str, AnswerState, str]] = []
+    clocks = _clocks(question, kind)
+    parts += [("histamine" if c.histamine else "clock", planned(c.verdict.state), c.words()) for c in clocks]
     if raw and question.guests == "higher_risk":
-        states.append("would_fail")
-        said.append("Nothing raw or barely cooked goes to guests at higher risk.")
+        parts.append(("guests", "would_fail", "Nothing raw or barely cooked goes to guests at higher risk."))
     if raw and need.needed:
-        # without a record it is not frozen: that is a stop, not an open question
-        states.append("would_fail" if record.state == "not_measured" else measured(record.state))
-        said.append(
-            "It must be frozen first, and no freezing record is here."
-            if record.state == "not_measured"
-            else record.sentence
-        )
+        parts.append(_frozen(record))
     if raw and not need.needed and need.paper:
-        states.append("ask")
-        said.append(f"Exempt only with: {need.paper}")
-    if kind.bivalve and question.dish != "cooked":
-        states.append("ask")
-        said.append("Raw bivalves carry norovirus and Vibrio: tags, source and your authority's leave.")
-    histamine = _histamine(question, kind)
-    states += [state for _, state, _ in histamine]
-    cooked = _cooked(question)
-    states += [state for state, _ in cooked]
-    said += [text for _, text in cooked]
-    state = worst_of(states) if states else "would_meet"
+        parts.append(("paper", "ask", f"Exempt only with: {need.paper}"))
+    if kind.bivalve and raw:
+        parts.append(
+            ("bivalve", "ask", "Raw bivalves carry norovirus and Vibrio: tags, source and your authority's leave.")
+        )
+    if not raw:
+        parts += _cooked(question, kind)
+    elif question.guests == "general":
+        parts.append(("raw", "advisory", "Served raw or barely cooked: the menu says so."))
+    state = worst_of([part[1] for part in parts]) if parts else "would_meet"
+    standing = [part for part in parts if part[1] not in ("would_meet", "pass", "advisory")]
     return BenchAnswer(
         state=state,
-        sentence=_sentence(question, kind, need.needed, record.state, state),
-        reason=" ".join([need.because, *_what_the_dish_does(question), *said]),
-        fixes=_fixes(question, need.needed, record.state, state),
-        figures=_figures(question, kind, freeze),
-        pictures=(*_freezings(question, need.needed), *_dials(histamine), *_sear(question)),
+        sentence=_sentence(question, kind, parts, state, record.state),
+        reason=" ".join(
+            [need.because if raw else "", *_what_the_dish_does(question), *(p[2] for p in standing)]
+        ).strip(),
+        fixes=_fixes(question, kind, {part[0] for part in standing}),
+        figures=_figures(question, kind, freeze, clocks),
+        pictures=(*_freezings(question, need.needed), *_dials(clocks), *_sear(question)),
         tables=(_list(),),
         schools=tuple(_schools(question, kind)),
-        workings=(record.working, *(working for _, _, working in histamine), _freezing_working(question)),
+        workings=(record.working, *(c.verdict.working for c in clocks), _freezing_working(question)),
         caution=advisory(question.rule_set),
+        advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
+
+
+@dataclass(frozen=True)
+class FishClock:
+    """One clock over all the handling, and whether it is histamine's, which nothing undoes."""
+
+    limit: Exposure | TimeAbove
+    verdict: Verdict
+    histamine: bool
+
+    def words(self) -> str:
+        """What it says; a full histamine clock says that it is final."""
+        said = f"{self.limit.title}: {self.verdict.sentence}"
+        return f"{said} Discard: heat, cold and acid do not remove it." if self.histamine and self.full else said
+
+    @property
+    def full(self) -> bool:
+        """Whether its time is used up."""
+        return self.verdict.state == "fail"
+
+
+def _spans(question: FishQuestion) -> list[tuple[float, float]]:
+    """All the time out of the cold: the rows, and in the dressing at the kitchen's own temperature."""
+    found = [(each.temperature_c, each.duration_s) for each in question.out]
+    if question.dish == "citrus" and question.dressing_s > 0:
+        found.append((DRESSED_AT_C, question.dressing_s))
+    return found
+
+
+def _clocks(question: FishQuestion, kind: Species) -> list[FishClock]:
+    """Every clock that runs on this fish: ready to eat, Listeria, Vibrio, and histamine where its kind makes it.
+
+    A cook ends the clocks of cells that it kills, never histamine's.
+    """
+    spans = _spans(question)
+    if not spans:
+        return []
+    series = laid_end_to_end(spans)
+    end = float(series.times_s[-1])
+    found: list[FishClock] = []
+    if kind.scombroid:
+        limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", TimeAbove)
+        found.append(FishClock(limit, limit.evaluate(series, end), True))
+    keys = RAW_CLOCKS if question.dish != "cooked" else COOKED_CLOCKS
+    for key in keys:
+        clock_ = exposure_of(organism(key))
+        found.append(FishClock(clock_, clock_.evaluate(series, end), False))
+    return found
+
+
+def _frozen(record: Verdict) -> tuple[str, AnswerState, str]:
+    """Without a record it is not frozen: that is a stop, not an open question."""
+    if record.state == "not_measured" and record.value is None:
+        return "freeze", "would_fail", "It must be frozen first, and no freezing record is here."
+    return "freeze", measured(record.state), record.sentence
 
 
 def _freeze_limit(rule_set_id: RuleSetId) -> Freezing:
@@ -164,29 +224,36 @@ def _series(rows: tuple[Reading, ...]) -> Series:
     return Series(times, np.array([row.temperature_c for row in ordered]), 0.5, float(times[0]), True, 24 * 3600.0)
 
 
-def _histamine(question: FishQuestion, kind: Species) -> list[tuple[Dial, AnswerState, Working]]:
-    if not kind.scombroid or not question.out:
-        return []
-    limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", Exposure)
-    series = laid_end_to_end((each.temperature_c, each.duration_s) for each in question.out)
-    verdict = limit.evaluate(series, float(series.times_s[-1]))
-    state = planned(verdict.state)
-    dial = Dial(name=limit.title, used=(verdict.value or 0) / 100, words=verdict.working.result, state=state)
-    return [(dial, state, verdict.working)]
-
-
-def _cooked(question: FishQuestion) -> list[tuple[AnswerState, str]]:
-    if question.dish != "cooked":
-        return []
-    limit = target("bivalve-90" if species_of(question.species).bivalve else "anisakis-60", Hold)
+def _cooked(question: FishQuestion, kind: Species) -> list[tuple[str, AnswerState, str]]:
+    """The rule set's own line for fish, and the parasites' and viruses' besides; the hold as it was timed."""
+    limits = [rule_set(question.rule_set).limit_for("cook.whole")]
+    if kind.bivalve:
+        limits.append(target("bivalve-90", Hold))
+    if kind.parasites:
+        limits.append(target("anisakis-60", Hold))
     if question.core_c is None:
-        return [("not_measured", "The core was not measured.")]
-    series = Series(np.array([0.0, limit.for_s]), np.full(2, question.core_c), 0.5, 0.0, True, np.inf)
-    verdict = limit.evaluate(series, limit.for_s)
-    return [(measured(verdict.state), f"{limit.title}: {verdict.sentence}")]
+        return [("core", "not_measured", f"The core was not measured: {limits[0].title}.")]
+    held = question.core_held_s
+    times = np.array([0.0, held]) if held > 0 else np.zeros(1)
+    series = Series(times, np.full(len(times), question.core_c), 0.5, 0.0, True, max(held, 300.0))
+    found: list[tuple[str, AnswerState, str]] = []
+    for limit in limits:
+        verdict = limit.evaluate(series, held)
+        if verdict.state in ("fail", "not_measured") and held <= 0 and _at_once(limit, series):
+            verdict = verdict.model_copy(update={"state": "pass", "sentence": f"Hot enough at once: {limit.title}."})
+        found.append(("core", measured(verdict.state), f"{limit.title}: {verdict.sentence}"))
+    return found
 
 
-def _sentence(question: FishQuestion, kind: Species, needed: bool, record: str, state: AnswerState) -> str:
+def _at_once(limit: Limit, series: Series) -> bool:
+    """Whether one reading is enough by itself: where the code's table asks for under a second."""
+    instant = rule_set("us").limit_as("cook.filled", Hold)
+    return isinstance(limit, Hold) and limit.at_least_c < 75 and instant.evaluate(series, 0.0).state == "pass"
+
+
+def _sentence(
+    question: FishQuestion, kind: Species, parts: list[tuple[str, AnswerState, str]], state: AnswerState, record: str
+) -> str:
     dish = {
         "raw": "raw",
         "citrus": "in citrus",
@@ -195,19 +262,28 @@ def _sentence(question: FishQuestion, kind: Species, needed: bool, record: str, 
         "cooked": "cooked",
     }
     name = f"{kind.name} {dish[question.dish]}"
+    stops = {part[0] for part in parts if part[1] in ("would_fail", "fail")}
+    if "histamine" in stops:
+        return f"{name}: the histamine clock is full. Discard it; nothing takes histamine away."
+    if "clock" in stops:
+        return f"{name}: too long out of the cold. Discard it."
     if question.guests == "higher_risk" and question.dish != "cooked":
         return f"{name}: not for guests at higher risk."
-    if needed and question.dish != "cooked" and record == "not_measured":
-        return f"{name} is raw fish: freeze it first, or do not serve it."
-    if needed and question.dish != "cooked":
+    if "freeze" in stops:
         return f"{name} is raw fish: " + (
-            "its freezing is on record." if record == "pass" else "its freezing is not enough."
+            "freeze it first, or do not serve it." if record == "not_measured" else "its freezing is not enough."
         )
     if question.dish == "seared":
         name += ", raw inside: treat it as raw"
-    if state == "ask":
-        return f"{name}. It may be served with its papers in hand."
-    return f"{name}: " + ("may be served." if state in ("would_meet", "pass") else "not as it stands.")
+    said: dict[AnswerState, str] = {
+        "ask": "it may be served only with its papers in hand.",
+        "advisory": "only with an advisory, for general guests.",
+        "not_measured": "not measured.",
+        "too_close": "too close to call.",
+        "would_meet": "may be served.",
+        "pass": "may be served.",
+    }
+    return f"{name}: {said.get(state, 'not as it stands.')}"
 
 
 def _what_the_dish_does(question: FishQuestion) -> list[str]:
@@ -217,6 +293,11 @@ def _what_the_dish_does(question: FishQuestion) -> list[str]:
         ]
     if question.dish == "seared":
         depth = _seared_m(question)
+        if depth >= question.thickness_m / 2 * 0.995:
+            return [
+                f"{clock(question.sear_s)} a side brings the middle to 60 °C by the sum: it is cooked, not seared. "
+                "Ask it as cooked, with the core measured."
+            ]
         return [
             f"{clock(question.sear_s)} a side brings the outer {depth * 1000:.1f} mm to 60 °C: the middle stays raw."
         ]
@@ -235,13 +316,20 @@ def _seared_m(question: FishQuestion) -> float:
     return float((1 - hot[0]) * question.thickness_m / 2) if len(hot) else 0.0
 
 
-def _fixes(question: FishQuestion, needed: bool, record: str, state: AnswerState) -> tuple[str, ...]:
-    if state in ("would_meet", "pass"):
-        return ()
-    said = []
-    if question.guests == "higher_risk" and question.dish != "cooked":
-        said.append("Cook it: 63 °C for 15 s at the core, or 70 °C for 2 min.")
-    if needed and record != "pass" and question.dish != "cooked":
+def _fixes(question: FishQuestion, kind: Species, standing: set[str]) -> tuple[str, ...]:
+    """What to do about what stands in the way; nothing rescues a full clock."""
+    if "histamine" in standing:
+        return ("Discard it and tell the supplier: neither cooking nor freezing nor acid takes histamine away.",)
+    if "clock" in standing:
+        return (
+            "Discard it. Time out of the cold cannot be taken back.",
+            "Next time keep it at 4 °C or below until served.",
+        )
+    said: list[str] = []
+    line_ = rule_set(question.rule_set).limit_for("cook.whole")
+    if "guests" in standing:
+        said.append(f"Cook it: {line_.title}.")
+    if "freeze" in standing:
         limit = _freeze_limit(question.rule_set)
         said.append(
             "Freeze it: " + ", or ".join(option.words() for option in limit.options) + ". Keep the record 90 days."
@@ -249,13 +337,17 @@ def _fixes(question: FishQuestion, needed: bool, record: str, state: AnswerState
         said.append(
             "Or buy it farmed on parasite-free feed with the supplier's letter, or frozen with the supplier's record."
         )
-        said.append("Or cook it: 60 °C for 1 min at the core kills Anisakis.")
-    if not said:
+        said.append(f"Or cook it: {line_.title}.")
+    if "core" in standing:
+        said.append(cook_fix(target("bivalve-90", Hold) if kind.bivalve else line_))
+        if question.core_c is not None and question.core_held_s <= 0:
+            said.append("One reading shows a moment: read it again while it is still hot, and enter the time between.")
+    if "paper" in standing or "bivalve" in standing:
         said.append("Get the paper first; without it, freeze or cook.")
     return tuple(said)
 
 
-def _figures(question: FishQuestion, kind: Species, freeze: Freezing) -> tuple[Figure, ...]:
+def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: list[FishClock]) -> tuple[Figure, ...]:
     option = freeze.options[0]
     found = []
     if question.freezer_c < option.hold_at_c:
@@ -294,12 +386,24 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing) -> tuple[F
     found.append(
         Figure(
             name="out_of_cold",
-            value=sum(each.duration_s for each in question.out),
+            value=sum(duration for _, duration in _spans(question)),
             kind="time",
             show="min",
-            words="in all, by the rows below",
+            words="in all, the dressing included",
         )
     )
+    left = [each.limit.allowed_s(DRESSED_AT_C, (each.verdict.value or 0.0) / 100) for each in clocks]
+    still = [each for each in left if each is not None]
+    if still:
+        found.append(
+            Figure(
+                name="time_left",
+                value=min(still),
+                kind="time",
+                show="min",
+                words=f"at {DRESSED_AT_C:g} °C before the first clock is full",
+            )
+        )
     if kind.scombroid:
         found.append(Figure(name="scombroid", value=None, kind="words", words="makes histamine: no cooking removes it"))
     return tuple(found)
@@ -332,8 +436,17 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
     return (drawn.model_copy(update={"still": "until the core is cold enough; the clock starts then"}),)
 
 
-def _dials(histamine: list[tuple[Dial, AnswerState, Working]]) -> tuple[DialPicture, ...]:
-    return (DialPicture(title="histamine", dials=tuple(dial for dial, _, _ in histamine)),) if histamine else ()
+def _dials(clocks: list[FishClock]) -> tuple[DialPicture, ...]:
+    dials = [
+        Dial(
+            name=each.limit.title,
+            used=(each.verdict.value or 0.0) / 100,
+            words=each.verdict.working.result,
+            state=planned(each.verdict.state),
+        )
+        for each in clocks
+    ]
+    return (DialPicture(title="histamine", dials=tuple(dials)),) if dials else ()
 
 
 def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:

@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.bench.answer import BenchAnswer, BenchMark, CurvePicture, Figure, Zone, line
 from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.heat import CONDUCTION, TargetKey, target_entry
+from brinefrost.core.bench.heat import CONDUCTION, TargetKey, target_limits
 from brinefrost.core.bench.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
 from brinefrost.core.limits import Cooling, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
@@ -99,7 +99,7 @@ def answer_fit(question: FitQuestion) -> BenchAnswer:
 
 def _limit(question: FitQuestion) -> Limit:
     cooling = question.surroundings_c < question.start_c
-    return rule_set(question.rule_set).limit_for("chill.cooked") if cooling else target_entry(question.target).limit
+    return rule_set(question.rule_set).limit_for("chill.cooked") if cooling else target_limits(question.target)[0]
 
 
 def _fixes(question: FitQuestion) -> tuple[str, ...]:

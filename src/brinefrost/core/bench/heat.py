@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.bench.answer import (
+    AnswerState,
     BenchAnswer,
     BenchMark,
     CurvePicture,
@@ -16,15 +17,29 @@ from brinefrost.core.bench.answer import (
     Table,
     Zone,
     line,
+    of_whole,
     planned,
     school,
     worst_of,
 )
 from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.media import Food, FoodKey, MediumKey, ShapeKey, body_of, food, medium
+from brinefrost.core.bench.media import Food, FoodKey, MediumKey, ShapeKey, body_of, check_medium, food, medium
+from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c, needed_s
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import ComeUp, Cooling, Lethality, Limit, Series
+from brinefrost.core.kitchen.cooked import (
+    Animal,
+    Guests,
+    Judged,
+    PieceState,
+    cook_fix,
+    fall_words,
+    judge_cook,
+    lines_of,
+    may_be_rare,
+)
+from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series, Verdict
 from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
@@ -37,7 +52,7 @@ from brinefrost.core.physics.heating import (
 from brinefrost.core.physics.properties import properties_from_composition
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
-from brinefrost.core.rules import RULE_SET_IDS, RuleEntry, RuleSetId, rule_set, targets_for
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
 TargetKey = Literal[
@@ -56,15 +71,23 @@ TargetKey = Literal[
     "e_coli_acid",
     "e_coli_acid_46",
     "custard",
+    "custard_baked",
     "anisakis",
     "norovirus",
 ]
 Programme = Literal["steady", "rising", "fading"]
 MAP_CELLS = 40
+ALLOWED_UP_S = 14400.0  # the kitchen practice all four rule sets share
+LONGEST_S = 72 * 3600.0
+LEAST_CUT = 0.5  # a piece cut to less than half is another dish
 MEAN_C = 30.0  # at which properties by composition are taken
+ANIMALS: dict[str, Animal] = {  # whose line a food answers to where nobody says more
+    "red_meat": "beef", "poultry": "poultry", "fish": "fish", "stew": "beef", "egg_sauce": "egg", "custard": "egg",
+    "vegetable": "plant", "fat_meat": "other_bird", "composition": "beef",
+}  # fmt: skip
 WHOLE_CUTS = (
-    "The measured core decides. Poultry, wild game and anything minced, rolled or injected follow their own rule, not "
-    "the whole-cut table."
+    "The measured core decides. The whole-roast table is for whole roasts; what is pierced, rolled, filled, glued or "
+    "minced follows its own line."
 )
 MEASURED = "The measured core decides; below the published temperatures approval is usually needed."
 CONDUCTION = Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (1959), ch. III, VII, IX", tag="published")
@@ -89,6 +112,8 @@ class HeatQuestion(Document):
     """A piece, what surrounds it, for how long, and what it must reach."""
 
     food: FoodKey | Literal["composition"] = field("choice", "red_meat", main=True)
+    animal: Animal | Literal["by_food"] = field("choice", "by_food")
+    piece: PieceState = field("choice", "whole", main=True)
     water_percent: float = field("percent", 70, 0, 100, step=1, only={"food": ("composition",)}, main=True)
     protein_percent: float = field("percent", 20, 0, 100, step=1, only={"food": ("composition",)})
     fat_percent: float = field("percent", 9, 0, 100, step=1, only={"food": ("composition",)}, main=True)
@@ -105,6 +130,10 @@ class HeatQuestion(Document):
     wanted_core_c: float | None = field("temperature", None, 0, 120)
     target: TargetKey = field("choice", "salmonella_meat", main=True)
     rule_set: RuleSetId = field("choice", "us")
+    approved: bool = field("flag", False)
+    guests: Guests = field("choice", "general")
+    cured: bool = field("flag", False)
+    altitude_m: float = field("height", 2140, -100, 4500)
     programme: Programme = field("choice", "steady")
     final_c: float = field("temperature", 30, 0, 120, only={"programme": ("rising", "fading")})
     fading_s: float = field("time", 4 * 3600, 600, 48 * 3600, "h", only={"programme": ("fading",)})
@@ -128,10 +157,12 @@ class Inverses:
     coolest_c: float | None = None
 
 
-def target_entry(key: TargetKey) -> RuleEntry:
-    """The limit of a target's key."""
+def target_limits(key: TargetKey) -> tuple[Limit, ...]:
+    """The limits of a target's key, any of which meets it: the table, and the code's own line where it has one."""
     if key == "salmonella_poultry":
-        return rule_set("us").entries_for("cook.poultry")[0]
+        entries = rule_set("us").entries_for("cook.poultry")
+        table = [entry.limit for entry in entries if isinstance(entry.limit, Lethality)]
+        return (*table, *(entry.limit for entry in entries if isinstance(entry.limit, Hold)))
     topic, school_id = {
         "salmonella_meat": ("heat.salmonella_meat", "salmonella-whole-6.5"),
         "salmonella_meat_7": ("heat.salmonella_meat", "salmonella-whole-7"),
@@ -140,11 +171,22 @@ def target_entry(key: TargetKey) -> RuleEntry:
         "e_coli_acid_46": ("heat.e_coli_acid", "ecoli-acid-4.6"),
     }.get(key, (f"heat.{key}", ""))
     entries = targets_for(topic)
-    return next((entry for entry in entries if entry.limit.id == school_id), entries[0])
+    return (next((entry for entry in entries if entry.limit.id == school_id), entries[0]).limit,)
+
+
+def judge_target(key: TargetKey, series: Series, end_s: float) -> tuple[Limit, Verdict]:
+    """The verdict on a target at a time [s]: of several limits that meet it, the one that goes best.
+
+    Valid as each limit is.
+    """
+    limits = target_limits(key)
+    found = [limit.evaluate(series, end_s) for limit in limits]
+    best = next((i for i, verdict in enumerate(found) if verdict.state == "pass"), 0)
+    return limits[best], found[best]
 
 
 def answer_heat(question: HeatQuestion) -> BenchAnswer:
-    """Compute the core curve and judge it.
+    """Compute the core curve and judge it: the target, the rule set's own line, the way up and the way down.
 
     Parameters
     ----------
@@ -154,13 +196,14 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
     Returns
     -------
     BenchAnswer
-        Verdict on the target, time to it, thickest piece and coolest surroundings that pass, a map over both,
-        the chance of failing, other schools, working.
+        The worst of: the target, the chosen rule set's line for this food in its state, the come-up, and, where the
+        curve falls from hot, its cooling rule and the growth of *C. perfringens*; time to the target, thickest piece
+        and coolest surroundings that pass, a map over both, the chance of failing, other schools, working.
 
     Raises
     ------
     OutOfRangeError
-        If a number lies outside the range of a model.
+        If a number lies outside the range of a model, or water is hotter than it boils at the kitchen's height.
 
     Notes
     -----
@@ -170,36 +213,97 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
     ----------
     Carslaw & Jaeger (1959); each limit carries its own.
     """
+    _check(question)
     kind = _food(question)
     body = body_of(question.shape, question.thickness_m, question.length_m, question.width_m, kind)
     h = medium(question.medium).h_w_m2k
     curve = heat_through(body, _stages(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
     heating = Heating(body, h, question.start_c, question.surroundings_c)
-    limit = target_entry(question.target).limit
     series = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
-    verdict = limit.evaluate(series, float(curve.times_s[-1]))
+    found = _judge(question, series)
     steady = question.programme == "steady" and not question.recorded and question.surroundings_c > question.start_c
-    would = _inverses(question, heating, limit) if steady else Inverses()
-    come_up = rule_set(question.rule_set).limit_as("come_up", ComeUp)
-    warmed = come_up.evaluate(series, float(curve.times_s[-1]))
-    # a core that never gets through the growth zone fails by its target already; too slow a way there fails by itself
-    too_slow = warmed.state == "fail" and warmed.value is not None and warmed.value > come_up.within_s
-    met = verdict.state == "pass"
+    would = _inverses(question, heating, found) if steady else Inverses()
     at_end = float(np.interp(question.duration_s, curve.times_s, curve.core_c))
+    slip = warm_raw(question.start_c) if animal_of(question) != "plant" else ""
     return BenchAnswer(
-        state=worst_of([planned(verdict.state), "would_fail" if too_slow else "would_meet"]),
-        sentence=_sentence(question, met, at_end, would.needed_s, too_slow),
-        reason=verdict.sentence + (f" {warmed.sentence}" if too_slow else ""),
-        fixes=tuple(
-            _slow_fixes(question) if too_slow or not (steady or met) else [] if met else _fixes(question, would)
-        ),
-        figures=_figures(question, limit, would, at_end, steady, curve),
-        pictures=_pictures(question, curve, heating, limit, would, steady),
-        tables=_robust(question, heating, limit) if steady else (),
+        state=worst_of([found.state, "ask"]) if slip else found.state,
+        sentence=f"{slip} {_sentence(question, found, at_end, would.needed_s)}".strip(),
+        reason=_reason(found, series),
+        fixes=_fixes(question, found, would, heating) if steady else _course_fixes(question, found),
+        figures=_figures(question, found.limit, would, at_end, steady, curve),
+        pictures=_pictures(question, curve, heating, found.limit, would, steady),
+        tables=_robust(question, heating, found.limit) if steady else (),
         schools=tuple(_schools(question, series)),
-        workings=(_working(question, body.biot(h), at_end), verdict.working, warmed.working),
+        workings=(
+            _working(question, body.biot(h), at_end),
+            found.verdict.working,
+            *(each.verdict.working for each in found.judged),
+        ),
         caution=WHOLE_CUTS if question.target.startswith("salmonella_meat") else MEASURED,
+        advisory=advisory(question.rule_set) if found.state == "advisory" else "",
     )
+
+
+@dataclass(frozen=True)
+class Found:
+    """How one curve was judged: by its target, and by everything its rule set says."""
+
+    limit: Limit
+    verdict: Verdict
+    judged: tuple[Judged, ...]
+    state: AnswerState
+
+    def first(self, *whys: str) -> Judged | None:
+        """The first that stands in the way, of these."""
+        return next((e for e in self.judged if e.why in whys and e.verdict.state in ("fail", "too_close")), None)
+
+
+def animal_of(question: HeatQuestion) -> Animal:
+    """Whose line the food answers to."""
+    return ANIMALS[question.food] if question.animal == "by_food" else question.animal
+
+
+def _piece(question: HeatQuestion) -> PieceState:
+    """A stew is of pieces, no whole roast; a custard or egg sauce is of eggs beaten together."""
+    if question.piece != "whole":
+        return question.piece
+    return {"stew": "steak", "custard": "minced", "egg_sauce": "minced"}.get(question.food, "whole")  # type: ignore[return-value]
+
+
+def _check(question: HeatQuestion) -> None:
+    check_medium(question.medium, question.surroundings_c, question.altitude_m)
+    if question.programme != "steady":
+        check_medium(question.medium, question.final_c, question.altitude_m)
+    for stage in question.later:
+        check_medium(stage.medium, stage.temperature_c, question.altitude_m)
+
+
+def _judge(question: HeatQuestion, series: Series) -> Found:
+    limit, verdict = judge_target(question.target, series, float(series.times_s[-1]))
+    animal, piece = animal_of(question), _piece(question)
+    judged = judge_cook(question.rule_set, animal, piece, series, not question.cured, question.approved)
+    states = [planned(verdict.state)]
+    states += [of_whole(e.verdict) if e.why in ("way_down", "growth") else planned(e.verdict.state) for e in judged]
+    cooked = worst_of(
+        [s for s, e in zip(states[1:], judged, strict=True) if e.why in ("line", "trichinella", "pathogen")]
+    )
+    rest = worst_of([s for s, e in zip(states[1:], judged, strict=True) if e.why not in ("line", "trichinella")])
+    rare = may_be_rare(animal, piece, question.rule_set) and cooked == "would_fail" and rest == "would_meet"
+    state = worst_of(states)
+    if rare and question.guests == "general":
+        state = "advisory"
+    return Found(limit, verdict, judged, state)
+
+
+def _reason(found: Found, series: Series) -> str:
+    said = [found.verdict.sentence]
+    for each in found.judged:
+        told = each.verdict.state in ("fail", "too_close") and each.limit.id != found.limit.id
+        if told:
+            said.append(f"{each.limit.title}: {each.verdict.sentence}")
+    if found.first("way_down", "growth"):
+        said.append(fall_words(found.judged, series))
+    return " ".join(said)
 
 
 def _food(question: HeatQuestion) -> Food:
@@ -253,50 +357,131 @@ def _dipping(question: HeatQuestion, h: float) -> Stage:
     return immerse(body, question.load_kg, kind.density_kg_m3, question.start_c, h, bath, question.duration_s)
 
 
-def _inverses(question: HeatQuestion, heating: Heating, limit: Limit) -> Inverses:
-    """What would meet the target in these surroundings, by each of the three ways."""
-    needed = needed_s(heating, limit)
-    if not isinstance(limit, Lethality):
+def _inverses(question: HeatQuestion, heating: Heating, found: Found) -> Inverses:
+    """What would meet the target and the rule set's line in these surroundings, by each of the three ways."""
+    limits = [found.limit, *(each.limit for each in found.judged if each.why in ("line", "pathogen", "trichinella"))]
+    times = [needed_s(heating, limit) for limit in limits]
+    known = [time for time in times if time is not None]
+    needed = max(known) if len(known) == len(times) else None
+    laws = [limit.model.law() for limit in limits if isinstance(limit, Lethality)]
+    if len(laws) < len(limits):
         return Inverses(needed)
-    law = limit.model.law()
-    return Inverses(needed, thickest_m(heating, law, question.duration_s), coolest_c(heating, law, question.duration_s))
+    thick = [thickest_m(heating, law, question.duration_s) for law in laws]
+    cool = [coolest_c(heating, law, question.duration_s) for law in laws]
+    return Inverses(
+        needed,
+        None if None in thick else min(t for t in thick if t is not None),
+        None if None in cool else max(c for c in cool if c is not None),
+    )
 
 
-def _sentence(question: HeatQuestion, met: bool, at_end: float, needed: float | None, too_slow: bool) -> str:
+def _sentence(question: HeatQuestion, found: Found, at_end: float, needed: float | None) -> str:
     core = f"the core is at {at_end:.1f} °C after {clock(question.duration_s)}"
-    if too_slow:
-        return f"Too long in the growth zone on the way: {core}."
-    if met:
+    if found.state == "would_meet":
         return f"Should meet it: {core}."
-    return f"Will not meet it: {core}" + ("." if needed is None else f", and it needs {clock(needed)}.")
+    if found.state == "advisory":
+        return f"Only with an advisory, for general guests: {core}, which is undercooked."
+    stands = found.first("way_down", "growth")
+    if found.verdict.state == "pass" and stands and not found.first("line", "way_up", "trichinella", "pathogen"):
+        return f"Cooked, then too long in the growth zone on the way down: {core}."
+    slow = found.first("way_up")
+    if slow is not None and slow.verdict.state == "fail" and (slow.verdict.value or 0.0) > ALLOWED_UP_S:
+        return f"Too long in the growth zone on the way: {core}."
+    if found.verdict.state == "pass" and found.first("line", "pathogen", "trichinella"):
+        line_ = found.first("line", "pathogen", "trichinella")
+        assert line_ is not None  # noqa: S101 (just asked)
+        return f"Not by {question.rule_set.upper()}: {core}. {line_.limit.title} is its line."
+    if found.state == "too_close":
+        return f"Too close to call: {core}."
+    return f"Will not meet it: {core}" + ("." if needed is None else f", and it needs {lasting(needed)}.")
 
 
-def _remedies(question: HeatQuestion, would: Inverses, met: bool, steady: bool) -> tuple[str, ...]:
-    if met:
+def lasting(seconds: float) -> str:
+    """A time as a cook would set it: up to the next 5 min [s]; one figure in the sentence and in the fix.
+
+    Valid for times from 0.
+    """
+    return clock(float(np.ceil(seconds / 300) * 300))
+
+
+def _fixes(question: HeatQuestion, found: Found, would: Inverses, heating: Heating) -> tuple[str, ...]:
+    """What a cook can do, the likeliest first: longer; then thinner; never another dish unasked."""
+    if found.state == "would_meet":
         return ()
-    return tuple(_fixes(question, would) if steady else _slow_fixes(question))
+    said: list[str] = []
+    cooked = found.verdict.state == "pass" and not found.first("line", "pathogen", "trichinella")
+    if not cooked:
+        longer = _longer(question, would)
+        if longer:
+            said.append(longer)
+        elif would.needed_s is None:
+            lines = lines_of(question.rule_set, animal_of(question), _piece(question), question.approved)
+            said.append("No time at this temperature meets it within 48 h: it must be hotter.")
+            said += [cook_fix(lines[0].limit)] if lines else []
+        thin = _thinner(question, would)
+        said += [thin] if thin else []
+    slow = found.first("way_up")
+    if slow is not None and (slow.verdict.value or 0.0) > ALLOWED_UP_S:
+        said.append("Thinner pieces, or a start from the fridge in hot surroundings, shorten the way up.")
+    if found.first("way_down", "growth"):
+        said += _fall_fixes()
+    return tuple(said)
 
 
-def _fixes(question: HeatQuestion, would: Inverses) -> list[str]:
+def _longer(question: HeatQuestion, would: Inverses) -> str | None:
+    """The time that passes by the same judgement, not merely by its target."""
     if would.needed_s is None:
-        said = ["No time at this temperature meets it within 48 h: it must be hotter."]
-    else:
-        said = [f"Leave it in for {clock(float(np.ceil(would.needed_s / 300) * 300))}."]
-    if would.thickest_m:
-        said.append(f"Or cut it to {np.floor(would.thickest_m * 1000):.0f} mm.")
-    if would.coolest_c and would.coolest_c > question.surroundings_c:
-        said.append(f"Or raise the surroundings to {np.ceil(would.coolest_c * 2) / 2:.1f} °C.")
-    return said
+        return None
+    wanted = float(np.ceil(would.needed_s / 300) * 300)
+    if wanted <= question.duration_s or wanted > LONGEST_S or question.later:
+        return None
+    asked = question.model_copy(update={"duration_s": wanted})
+    return f"Leave it in for {clock(wanted)}." if _passes(asked) else None
 
 
-def _slow_fixes(question: HeatQuestion) -> list[str]:
-    said = [
-        "Bring it to temperature first, hot, then let the oven fade.",
-        "Put a probe in the thickest piece and log it all night.",
+def _thinner(question: HeatQuestion, would: Inverses) -> str | None:
+    if would.thickest_m is None or question.shape not in ("slab", "cylinder", "sphere"):
+        return None
+    thick = float(np.floor(would.thickest_m * 1000)) / 1000
+    if not LEAST_CUT * question.thickness_m <= thick < question.thickness_m:
+        return None  # another dish, or no change
+    asked = question.model_copy(update={"thickness_m": thick})
+    return f"Or cut it to {1000 * thick:.0f} mm." if _passes(asked) else None
+
+
+def _passes(question: HeatQuestion) -> bool:
+    """Whether a changed question would meet everything, way up and down included."""
+    kind = _food(question)
+    body = body_of(question.shape, question.thickness_m, question.length_m, question.width_m, kind)
+    curve = heat_through(body, _stages(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
+    series = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    return _judge(question, series).state == "would_meet"
+
+
+def _fall_fixes() -> list[str]:
+    return [
+        "Take it out while it is hot and chill it at once: in ice, or in shallow pans in a blast chiller.",
+        "Or keep it hot until it is served. Hours in the growth zone cannot be taken back.",
     ]
-    if question.medium == "still_fat":
-        said.append("Start in fat that is already hot, in one layer, with the legs at fridge temperature.")
-    return said
+
+
+def _course_fixes(question: HeatQuestion, found: Found) -> tuple[str, ...]:
+    """For a programme that changes: what stands in the way decides what is said."""
+    if found.state == "would_meet":
+        return ()
+    said: list[str] = []
+    if found.first("way_up") and question.programme != "steady":
+        said.append("Bring it to temperature first, hot, then let the surroundings fade.")
+    if found.first("way_up") and question.medium == "still_fat":
+        said.append("Start in fat that is already hot, in one layer, with the pieces at fridge temperature.")
+    if found.verdict.state != "pass" or found.first("line", "pathogen", "trichinella"):
+        lines = lines_of(question.rule_set, animal_of(question), _piece(question), question.approved)
+        limit = lines[0].limit if lines and found.first("line") else found.limit
+        said.append(cook_fix(limit))
+    if found.first("way_down", "growth"):
+        said += _fall_fixes()
+    said.append("Log the core of the thickest piece from start to end.")
+    return tuple(said)
 
 
 def _figures(
@@ -392,24 +577,32 @@ def _robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Tab
         question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
     )
     done = repeat(heating, limit.model.law(), question.duration_s, spread)
-    few, half, most = (float(v) for v in done.lethality_min)
+    few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
     goal = limit.model.law().goal_min
     rows = [
         ("Chance of failing", f"{100 * done.failing_share:.1f} %", f"± {200 * done.failing_error:.1f} %"),
-        ("Lethality, 5 in 100 get less than", f"{few:.2g} min", f"goal {goal:.3g} min"),
-        ("Lethality, half get less than", f"{half:.2g} min", ""),
-        ("Lethality, 95 in 100 get less than", f"{most:.2g} min", ""),
+        ("Lethality, 5 in 100 get less than", f"{few} min", f"goal {minutes_told(goal)} min"),
+        ("Lethality, half get less than", f"{half} min", ""),
+        ("Lethality, 95 in 100 get less than", f"{most} min", ""),
         *((f"Share of the spread from {name}", f"{100 * share:.0f} %", "") for name, share in done.matters),
     ]
     return (Table(title="If it varies, 10,000 times over", head=("", "", ""), rows=tuple(rows)),)
 
 
+def minutes_told(minutes: float) -> str:
+    """Minutes [min] as people read them: no powers of ten, and no more figures than matter.
+
+    Valid from 0.
+    """
+    return f"{minutes:,.0f}" if minutes >= 100 else f"{minutes:.1f}" if minutes >= 10 else f"{minutes:.2f}"
+
+
 def _schools(question: HeatQuestion, series: Series) -> Iterator[SchoolAnswer]:
-    topic = "cook.poultry" if question.target == "salmonella_poultry" else "cook.whole"
     end = float(series.times_s[-1])
     for set_id in RULE_SET_IDS:
-        for entry in rule_set(set_id).entries_for(topic):
-            yield school(set_id.upper(), entry.limit, entry.limit.evaluate(series, end))
+        for entry in lines_of(set_id, animal_of(question), _piece(question)):
+            told = school(set_id.upper(), entry.limit, entry.limit.evaluate(series, end))
+            yield told.model_copy(update={"sentence": f"{told.sentence} {entry.approval}".strip()})
     if question.target.startswith("botulinum"):
         for entry in targets_for("heat.botulinum"):
             yield school(entry.school, entry.limit, entry.limit.evaluate(series, end))

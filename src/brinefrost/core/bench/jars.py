@@ -1,10 +1,11 @@
 """Jars: fridge only, needs a scheduled process, or never this way; and what its centre gets from the water bath."""
 
+from datetime import date, timedelta
 from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import LAW_PH, VegetableKey, acid_pack, ground
+from brinefrost.core.bench.acid import DOUBT_PH, LAW_PH, RESTED_S, VegetableKey, acid_pack, ground
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,
@@ -14,18 +15,24 @@ from brinefrost.core.bench.answer import (
     SchoolAnswer,
     Table,
     line,
+    worst_of,
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
 from brinefrost.core.bench.media import body_of, food, medium
+from brinefrost.core.bench.slips import hardly_any
 from brinefrost.core.chemistry.jar import Jar, resting_ph, vegetable
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.kitchen.jars import JarFate, added_minutes, fate_of
-from brinefrost.core.limits import Lethality, Series, Verdict
+from brinefrost.core.kitchen.jars import FRIDGE_OIL_DAYS, JarFate, added_minutes, fate_of
+from brinefrost.core.limits import Composition, Lethality, Series, Verdict
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
+from brinefrost.core.rules import target
 from brinefrost.core.working import Document, Input, Working, clock
+
+FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
+Sample = Literal["blended", "brine"]
 
 
 class JarQuestion(Document):
@@ -38,6 +45,10 @@ class JarQuestion(Document):
     vinegar_share: float = field("percent", 50, 0, 100, step=5, only={"cover": ("brine", "syrup")})
     acid_g_kg: float = field("number", 0, 0, 100, "g citric on a kg")
     measured_ph: float | None = field("ph", None, 1, 9, main=True)
+    sample: Sample = field("choice", "blended", main=True)
+    rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
+    ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
+    made_on: date | None = field("day", None)
     process_c: float = field("temperature", 60, 20, 121, main=True)
     process_s: float = field("time", 7200, 0, 8 * 3600, "min", 300, main=True)
     fill_c: float = field("temperature", 20, 0, 100)
@@ -96,11 +107,20 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
         verdict.state == "pass" and question.process_s > 0,
         question.two_piece_lid and question.lid_down,
         question.acid_g_kg > 0 or question.vinegar_percent > 0,
+        question.ph_uncertainty if question.measured_ph is not None else DOUBT_PH,
     )
+    early = question.measured_ph is not None and not at_rest(question.sample, question.rested_s)
+    slip = hardly_any("Vinegar", question.vinegar_percent, 0.5)
     return BenchAnswer(
-        state=_state(fate, question),
-        sentence=_sentence(fate, question),
-        reason=fate.reason + _blended(question),
+        state=worst_of(
+            [
+                _state(fate, question),
+                *(["not_measured"] if early else []),  # type: ignore[list-item]
+                *(["ask"] if slip else []),  # type: ignore[list-item]
+            ]
+        ),
+        sentence=f"{slip} {_sentence(fate, question)}".strip(),
+        reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
         fixes=_fixes(question, fate, verdict, time_to_lethality_s(heating, limit.model.law())),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
         pictures=(_picture(heating, times, core), *((ground(ph, 0.0),) if ph is not None else ())),
@@ -149,12 +169,35 @@ def _fixes(question: JarQuestion, fate: JarFate, verdict: Verdict, needed: float
     return (heat, *fate.fixes)
 
 
+def at_rest(sample: Sample, rested_s: float) -> bool:
+    """Whether a pH is the jar's own: of a blended sample, a day [s] or more after filling.
+
+    Valid for every sample.
+    """
+    return sample == "blended" and rested_s >= RESTED_S
+
+
+NOT_AT_REST = (
+    "Not measured at rest: brine is sour long before what lies in it. Drain, blend and measure a day or more after "
+    "filling."
+)
+
+
 def _state(fate: JarFate, question: JarQuestion) -> AnswerState:
     if fate.fate == "never":
         return "would_fail"
+    if fate.fate == "too_close":
+        return "too_close"
     if question.storage == "room":
         return "ask" if fate.fate == "scheduled" else "would_fail"
-    return "would_meet"
+    return "ask" if fate.fixes and not _sour(question) else "would_meet"
+
+
+def _sour(question: JarQuestion) -> bool:
+    ph = _ph(question)
+    doubt = question.ph_uncertainty if question.measured_ph is not None else DOUBT_PH
+    law = target("ph-4.6", Composition)
+    return ph is not None and law.evaluate(Series.of(ph, doubt, "computed"), 0.0).state == "pass"
 
 
 def _sentence(fate: JarFate, question: JarQuestion) -> str:
@@ -164,8 +207,19 @@ def _sentence(fate: JarFate, question: JarQuestion) -> str:
         "never": "never this way",
         "scheduled": "needs a scheduled process before it stands on a shelf",
         "fridge": "fridge only",
+        "too_close": "too close to call",
     }[fate.fate]
+    if fate.fate == "fridge" and not _sour(question):
+        days = FRIDGE_OIL_DAYS if question.cover == "oil" else FRIDGE_DAYS
+        until = (
+            "" if question.made_on is None else f", {_day(question.made_on + timedelta(days=days - 1))} at the latest"
+        )
+        said = f"fridge only, at 5 °C or below for at most {days} days{until}"
     return f"{name} {under}: {said}."
+
+
+def _day(day: date) -> str:
+    return f"{day:%d %b %Y}".lstrip("0")
 
 
 def _blended(question: JarQuestion) -> str:

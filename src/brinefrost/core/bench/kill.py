@@ -18,13 +18,15 @@ from brinefrost.core.bench.answer import (
     planned,
 )
 from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.heat import TargetKey, target_entry
+from brinefrost.core.bench.heat import TargetKey, judge_target, minutes_told
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.limits.lethality import TableModel
 from brinefrost.core.traces.spikes import lone_spikes
 from brinefrost.core.working import Document, clock
+
+MOST_SHARE = 10.0  # ten times the goal is as much as anybody needs to read
 
 
 class CoreReading(Document):
@@ -38,10 +40,10 @@ class KillQuestion(Document):
     """A held temperature, or readings of the core."""
 
     way: Literal["held", "trace"] = field("choice", "held", main=True)
-    held_c: float = field("temperature", 60, 45, 100, step=0.1, main=True, only={"way": ("held",)})
+    held_c: float = field("temperature", 60, 45, 130, step=0.1, main=True, only={"way": ("held",)})
     held_s: float = field("time", 1200, 0, 48 * 3600, "min", 60, main=True, only={"way": ("held",)})
     target: TargetKey = field("choice", "listeria", main=True)
-    uncertainty_c: float = field("difference", 0.5, 0, 3, step=0.1)
+    uncertainty_c: float | None = field("difference", None, 0, 3, step=0.1)
     gap_s: float = field("time", 600, 30, 3600, "min", only={"way": ("trace",)})
     readings: tuple[CoreReading, ...] = field("rows", (), most=400, main=True, only={"way": ("trace",)}, file="core")
 
@@ -73,17 +75,17 @@ def answer_kill(question: KillQuestion) -> BenchAnswer:
     ----------
     Each target carries its own.
     """
+    if question.way == "trace" and len(question.readings) < 2:
+        return _too_few(question)
     series = _series(question)
     # readings were measured; a held temperature is only supposed
     told = measured if question.way == "trace" else planned
-    chosen = target_entry(question.target).limit
     end = float(series.times_s[-1])
-    verdict = chosen.evaluate(series, end)
+    chosen, verdict = judge_target(question.target, series, end)
     still = _still_needed_s(chosen, series, question)
     dials, rows = [], []
     for key in get_args(TargetKey):
-        limit = target_entry(key).limit
-        each = limit.evaluate(series, end)
+        limit, each = judge_target(key, series, end)
         share, said = _progress(limit, series)
         dials.append(Dial(name=limit.title, used=share, words=said, state=told(each.state)))
         rows.append((limit.title, said, _state_words(told(each.state)), _needed_words(limit, question)))
@@ -105,10 +107,30 @@ def answer_kill(question: KillQuestion) -> BenchAnswer:
     )
 
 
+def _too_few(question: KillQuestion) -> BenchAnswer:
+    """Nothing is known yet of a trace without a stretch of time: that is a question still open, not a mistake."""
+    return BenchAnswer(
+        state="not_measured",
+        sentence="Add two readings of the core or more, each with its time, or take them from a logger file.",
+        reason="One reading shows a moment; what counts is how long it lasted.",
+        caution="The probe must sit in the coldest part. A single spike is not lethality.",
+    )
+
+
+def doubt_c(question: KillQuestion) -> float:
+    """The probe's doubt [°C]: one held is supposed and has none unless it is named; a trace has half a degree.
+
+    Valid for every question.
+    """
+    if question.uncertainty_c is not None:
+        return question.uncertainty_c
+    return 0.0 if question.way == "held" else 0.5
+
+
 def _series(question: KillQuestion) -> Series:
     if question.way == "held":
         times, core = np.array([0.0, max(question.held_s, 1e-6)]), np.full(2, question.held_c)
-        return Series(times, core, question.uncertainty_c, 0.0, True, np.inf, "computed")
+        return Series(times, core, doubt_c(question), 0.0, True, np.inf, "computed")
     rows = sorted(question.readings, key=lambda row: row.time_s)
     times, core = np.array([row.time_s for row in rows]), np.array([row.core_c for row in rows])
     if len(rows) < 2 or np.any(np.diff(times) <= 0):
@@ -116,7 +138,7 @@ def _series(question: KillQuestion) -> Series:
     kept = ~lone_spikes(core)
     left_out = int(np.sum(~kept))
     notes = (f"{left_out} lone spike(s) left out",) if left_out else ()
-    return Series(times[kept], core[kept], question.uncertainty_c, float(times[0]), True, question.gap_s, notes=notes)
+    return Series(times[kept], core[kept], doubt_c(question), float(times[0]), True, question.gap_s, notes=notes)
 
 
 def _progress(limit: Limit, series: Series) -> tuple[float, str]:
@@ -124,11 +146,14 @@ def _progress(limit: Limit, series: Series) -> tuple[float, str]:
         goal, got = limit.model.law().goal_min, float(limit.minutes(series)[-1])
         share = got / goal
         log = f", {share * limit.log_reduction:.1f} of {limit.log_reduction:g} log" if limit.log_reduction else ""
-        return share, f"{got:.3g} of {goal:.3g} min at {limit.model.reference_c:g} °C{log}"
+        if limit.log_reduction and share > 1:
+            log = f", more than {limit.log_reduction:g} log"
+        return share, f"{minutes_told(got)} of {minutes_told(goal)} min at {limit.model.reference_c:g} °C{log}"
     if isinstance(limit, Hold):
         above = series.values >= limit.at_least_c
         held = float(series.times_s[above][-1] - series.times_s[above][0]) if above.any() else 0.0
-        return held / max(limit.for_s, 1.0), f"{clock(held)} of {clock(limit.for_s)} at {limit.at_least_c:g} °C"
+        share = held / limit.for_s if limit.for_s else float(above.any())
+        return share, f"{clock(held)} of {clock(limit.for_s)} at {limit.at_least_c:g} °C"
     return 0.0, ""
 
 
@@ -153,13 +178,13 @@ def _needed_words(limit: Limit, question: KillQuestion) -> str:
 
 
 def _still_needed_s(limit: Limit, series: Series, question: KillQuestion) -> float | None:
-    whole = _hold_needed_s(limit, float(series.values[-1]) - question.uncertainty_c)
+    whole = _hold_needed_s(limit, float(series.values[-1]) - doubt_c(question))
     if whole is None:
         return None
     share = min(
-        _progress(
-            limit, Series(series.times_s, series.values - question.uncertainty_c, longest_gap_s=series.longest_gap_s)
-        )[0],
+        _progress(limit, Series(series.times_s, series.values - doubt_c(question), longest_gap_s=series.longest_gap_s))[
+            0
+        ],
         1.0,
     )
     return whole * (1 - share)
@@ -187,7 +212,7 @@ def _figures(limit: Limit, series: Series, still: float | None) -> tuple[Figure,
     return (
         Figure(
             name="share_of_goal",
-            value=round(100 * share, 1),
+            value=round(min(100 * share, 100 * MOST_SHARE), 1),
             kind="percent",
             words=said,
             main=True,

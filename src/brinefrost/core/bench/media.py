@@ -5,15 +5,20 @@ from functools import lru_cache
 from importlib import resources
 from typing import Literal, get_args
 
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.working import Document, Source
 
 MediumKey = Literal[
     "bath",
+    "boiling",
     "steam",
     "fan_oven",
     "still_oven",
     "still_fat",
+    "frying",
+    "pan",
     "slurry",
     "blast",
     "fan_fridge",
@@ -54,6 +59,32 @@ def _data() -> tuple[dict[str, Medium], dict[str, Food]]:
     media = [Medium.model_validate(each) for each in data["media"]]
     foods = [Food.model_validate(each) for each in data["foods"]]
     return {m.key: m for m in media}, {f.key: f for f in foods}
+
+
+WATER: tuple[MediumKey, ...] = ("bath", "boiling", "steam")  # no hotter than water boils at the kitchen's height
+CHILLERS: tuple[MediumKey, ...] = ("slurry", "blast", "fan_fridge", "still_fridge")
+COLDEST_SLURRY_C, WARMEST_SLURRY_C = -5.0, 5.0
+
+
+def check_medium(key: MediumKey, temperature_c: float, altitude_m: float) -> None:
+    """Refuse what a surrounding cannot be: water above its boiling point [°C, m], a slurry that is warm.
+
+    Valid for altitudes of the standard atmosphere; OutOfRangeError says what to do.
+    """
+    highest = boiling_c(altitude_m)
+    if key in WATER and temperature_c > highest + 0.05:
+        raise OutOfRangeError(
+            f"At {altitude_m:g} m water boils at {highest:.1f} °C: open water or steam is never {temperature_c:g} °C. "
+            "Enter the lower temperature, or the oven or fat that is meant.",
+            surroundings_c=temperature_c,
+        )
+    if key == "slurry" and not COLDEST_SLURRY_C <= temperature_c <= WARMEST_SLURRY_C:
+        raise OutOfRangeError(
+            f"Ice and water lie near 0 °C, not at {temperature_c:g} °C. For a water bath without ice choose the bath.",
+            surroundings_c=temperature_c,
+        )
+    if key in CHILLERS and temperature_c > 25:
+        raise OutOfRangeError(f"A {medium(key).name} is not at {temperature_c:g} °C. Enter what its display reads.")
 
 
 def medium(key: MediumKey) -> Medium:

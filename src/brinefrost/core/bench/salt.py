@@ -20,7 +20,7 @@ from brinefrost.core.bench.answer import (
     planned,
 )
 from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.steady import face_to_face
+from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
 from brinefrost.core.chemistry.brine import (
     brine_density_kg_m3,
     on_water_from_total,
@@ -32,17 +32,24 @@ from brinefrost.core.chemistry.brine import (
 )
 from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold
+from brinefrost.core.limits import Composition, Exposure, Measured, Quantity, Series, Threshold, Verdict, exposure_of
+from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
 SaltWay = Literal["brine", "dry", "rub"]
+SaltPurpose = Literal["season", "cure", "preserve"]
 SaltShape = Literal["slab", "cylinder", "sphere"]
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
 FLESH = Literal["red_meat", "pork", "poultry", "fish", "fat_fish"]
 SALT_RUB_KG_L, SPICE_KG_L = 1.2, 0.5  # bulk densities of fine salt and of ground spice, common practice, no source
 FAST_D_M2_S = 5e-10  # fast end of what is published for cold meat; from memory, verify
+RAW_CLOCKS = ("listeria", "salmonella")
+RAW_DAYS_S = 7 * 86400.0  # raw flesh at 5 °C or below: Listeria's allowance, FDA guide appendix 4
+CURE_S = 60 * 86400.0  # a cure with nitrite and salt by the rule, at 5 °C or below; common practice, no source
+CURED_PPM, CURED_SALT = 100.0, 2.0
+LEAST_CUT = 0.5
 EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
 
 
@@ -50,7 +57,9 @@ class SaltQuestion(Document):
     """What is salted, how, for how long."""
 
     way: SaltWay = field("choice", "brine", main=True)
+    purpose: SaltPurpose = field("choice", "season", main=True)
     flesh: FLESH = field("choice", "pork", main=True)
+    nitrite_ppm: float = field("number", 0, 0, 700, "ppm", only={"purpose": ("cure", "preserve")})
     food_kg: float = field("mass", 1.2, 0.01, 500, "kg", main=True)
     thickness_m: float = field("length", 0.05, 0.002, 0.3, "mm", 0.001, main=True)
     shape: SaltShape = field("choice", "slab")
@@ -143,19 +152,91 @@ def _verdict(
             f"Kept at {question.kept_c:g} °C: flesh is salted at {cold.value:g} °C or below.",
             (f"Keep it at {cold.value:g} °C or below.",),
         )
-    thin = question.thickness_m * (question.duration_s / needed) ** 0.5
     share = "less than 1 %" if reached < 0.01 else f"{100 * reached:.0f} %"
     through = f"After {clock(question.duration_s)} the middle has {share} of its final salt"
+    clock_, verdict, within_s = raw_clock(question, phase)
+    if verdict.state not in ("pass", "pending"):
+        return (
+            "would_fail",
+            f"{clock(question.duration_s)} is too long for raw flesh at {question.kept_c:g} °C with so little in it: "
+            f"{clock_.title}, {verdict.sentence}",
+            (
+                f"Take it out within {clock(within_s)}.",
+                "To keep it longer it needs a cure: salt with nitrite by the rule, or drying, by a plan of its own.",
+            ),
+        )
+    if question.purpose == "season":
+        depth = 1000 * _front_m(question, Piece(Shape[question.shape], question.thickness_m, _diffusivity(question)))
+        return (
+            "would_meet",
+            f"Seasoning only: half its final salt {depth:.0f} mm deep. It is no control and keeps nothing; "
+            f"it goes on raw meat's own clock, out by {clock(within_s)} in all.",
+            (),
+        )
+    if reached >= EVEN and question.purpose == "cure":
+        return "would_meet", f"{through}: salted through, within {clock(within_s)} of its cold clock.", ()
     if reached >= EVEN:
-        return "would_meet", f"{through}: salted through.", ()
-    return (
-        "would_fail",
-        f"{through}; it needs {clock(needed)}.",
-        (
-            f"Leave it {clock(needed)}, or cut it to {1000 * thin:.0f} mm for {clock(question.duration_s)}.",
-            "Half the thickness needs a quarter of the time, not half.",
-        ),
-    )
+        packed = target("wps-packed-fish", Composition)
+        verdict_ = packed.judge(
+            {
+                "salt": Measured(value=min(phase, 40.0), uncertainty=0.1),
+                "nitrite": Measured(value=question.nitrite_ppm),
+            },
+            "computed",
+        )
+        said = "preserved only once an analysis shows it" if verdict_.state == "pass" else "not enough to preserve"
+        return (
+            ("ask" if verdict_.state == "pass" else "would_fail"),
+            f"{through}: {phase:.1f} % in its water, {said}.",
+            (
+                ("Have the water-phase salt of the thickest part analysed before it counts.",)
+                if verdict_.state == "pass"
+                else (f"It needs {packed.ways[0].words()} in the thickest part.",)
+            ),
+        )
+    return "would_fail", f"{through}; it needs {clock(needed)}.", _through_fixes(question, needed, within_s)
+
+
+def _through_fixes(question: SaltQuestion, needed: float, within_s: float) -> tuple[str, ...]:
+    """What salts it through before its own clock is full; where nothing does, that is said."""
+    said = []
+    if needed <= within_s:
+        said.append(f"Leave it {clock(needed)}.")
+    thin = question.thickness_m * (min(question.duration_s, within_s) / needed) ** 0.5
+    if thin >= LEAST_CUT * question.thickness_m:
+        said.append(f"Or cut it to {np.floor(1000 * thin):.0f} mm for {clock(min(question.duration_s, within_s))}.")
+    if not said:
+        said.append(
+            "Not by this brine in the time its cold clock gives: inject it, cut it thinner, or cure it with nitrite."
+        )
+    return (*said, "Half the thickness needs a quarter of the time, not half.")
+
+
+def raw_clock(question: SaltQuestion, phase: float) -> tuple[Exposure, Verdict, float]:
+    """The clock of raw flesh while it is salted, and how long it allows at this temperature [s].
+
+    Nothing counts for the salt until it is through; nitrite by the rule and salt together lengthen it to the days of
+    a cure. Valid from 0 to 25 °C.
+    """
+    limits = [exposure_of(organism(key)) for key in RAW_CLOCKS]
+    series = laid_end_to_end([(question.kept_c, question.duration_s)])
+    cured = question.nitrite_ppm >= CURED_PPM and phase >= CURED_SALT and question.purpose != "season"
+    allowed = [(limit, limit.allowed_s(question.kept_c)) for limit in limits]
+    known = [(limit, span) for limit, span in allowed if span is not None]
+    if cured:
+        known = [(limit, CURE_S) for limit, _ in known]
+    limit, within = min(known, key=lambda pair: pair[1], default=(limits[0], RAW_DAYS_S))
+    within = min(within, CURE_S if cured else RAW_DAYS_S)
+    verdict = limit.evaluate(series, question.duration_s)
+    fits = question.duration_s <= within
+    told = verdict.model_copy(update={"state": "pass" if fits else "fail"})
+    if not fits:
+        told = told.model_copy(update={"sentence": f"{clock(question.duration_s)} of {clock(within)} at most."})
+    return limit, told, within
+
+
+def _diffusivity(question: SaltQuestion) -> float:
+    return diffusivity_m2_s("salt_meat", question.kept_c)
 
 
 def _figures(
@@ -297,7 +378,7 @@ def _halves(question: SaltQuestion) -> Table:
 
 
 def _packed(phase: float) -> tuple[Working, ...]:
-    facts: dict[Quantity, Measured] = {"salt": Measured(value=phase)}
+    facts: dict[Quantity, Measured] = {"salt": Measured(value=min(phase, 40.0))}
     return (target("wps-packed-fish", Composition).judge(facts, "computed").working,)
 
 

@@ -1,5 +1,6 @@
 """Oven, smoke and the probe's alarm: carry-over, the wet surface, and what the alarm temperature leaves alive."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -22,23 +23,51 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import ShapeKey, body_of, food
+from brinefrost.core.bench.media import body_of, food
 from brinefrost.core.bench.scales import scales
+from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c
-from brinefrost.core.limits import Composition, Lethality, Limit, Measured, Quantity, Series, Threshold, Verdict
+from brinefrost.core.kitchen.cooked import (
+    Animal,
+    Guests,
+    Judged,
+    PieceState,
+    cook_fix,
+    judge_cook,
+    lines_of,
+    may_be_rare,
+)
+from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.limits import Composition, Limit, Measured, Quantity, Series, Threshold, Verdict, exposure_of
+from brinefrost.core.limits.come_up import rising_crossing
+from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
-from brinefrost.core.physics.humid_air import wet_bulb_c
+from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
-AnimalKey = Literal["wild_boar", "pork", "beef", "lamb", "poultry", "fish"]
+RoastShape = Literal["slab", "cylinder", "sphere"]
+COOKED = ("line", "trichinella", "pathogen")
+UP_TO_C = 54.4
+RAREST_C = 50.0  # below this a steak is raw, not rare; common practice, no source
+STILL_COLD_C, COOL_C = 30.0, 10.0
+FISH_CLOCKS = ("listeria", "v_parahaemolyticus")
+MEAT_CLOCKS = ("salmonella", "e_coli", "listeria", "s_aureus")
+CURED_CLOCKS = ("s_aureus",)
+AnimalKey = Literal["wild_boar", "game", "pork", "beef", "lamb", "poultry", "duck", "fish"]
 SmokeWay = Literal["roast", "hot_smoke", "cold_smoke"]
-FOODS: dict[str, Literal["red_meat", "poultry", "fish"]] = {"poultry": "poultry", "fish": "fish"}
-TOPICS = {"wild_boar": "cook.game", "poultry": "cook.poultry"}
-LONGEST_S = 30 * 3600.0
-Judged = list[tuple[Limit, Verdict]]
+FOODS: dict[str, Literal["red_meat", "poultry", "fish"]] = {"poultry": "poultry", "duck": "poultry", "fish": "fish"}
+ANIMALS: dict[str, Animal] = {
+    "wild_boar": "wild_boar", "game": "game", "pork": "pork", "beef": "beef", "lamb": "beef", "poultry": "poultry",
+    "duck": "other_bird", "fish": "fish",
+}  # fmt: skip
+LONGEST_S = 16 * 3600.0  # a core that is not there by then is too late by every come-up rule
+HOTTEST_C, ENOUGH_C = 98.0, 80.0
+FAST_H, SLOW_H = 28.0, 18.0  # ends of the band of a fan oven with its radiation, common practice, no source
+STAYS_MOIST_BELOW_C = 130.0  # in a cooler chamber the surface may stay moist to the end, common practice, no source
+CURED_SALT, CURED_NITRITE = 3.0, 100.0  # in its water; ingoing: what holds meat through a smoke; FDA and FSIS guidance
+Judgements = tuple[Judged, ...]
 
 
 class SmokeQuestion(Document):
@@ -46,12 +75,14 @@ class SmokeQuestion(Document):
 
     way: SmokeWay = field("choice", "roast", main=True)
     animal: AnimalKey = field("choice", "wild_boar", main=True)
-    shape: ShapeKey = field("choice", "cylinder")
+    piece: PieceState = field("choice", "whole", main=True)
+    shape: RoastShape = field("choice", "cylinder")
     thickness_m: float = field("length", 0.08, 0.005, 0.3, "mm", 0.005, main=True)
     start_c: float = field("temperature", 5, -2, 40)
-    chamber_c: float = field("temperature", 120, 5, 200, main=True)
+    chamber_c: float = field("temperature", 120, 5, 300, main=True)
     humidity_percent: float = field("percent", 10, 0, 100, step=5, main=True)
     wet: bool = field("flag", True)
+    kept_wet: bool = field("flag", False, only={"way": ("roast", "hot_smoke")})
     alarm_c: float = field("temperature", 52, 5, 98, main=True, only={"way": ("roast", "hot_smoke")})
     hold_s: float = field("time", 0, 0, 24 * 3600, "min", only={"way": ("roast", "hot_smoke")})
     rest_s: float = field("time", 1200, 0, 4 * 3600, "min", only={"way": ("roast", "hot_smoke")})
@@ -62,10 +93,20 @@ class SmokeQuestion(Document):
     probe_c: float = field("difference", 0.5, 0, 3, step=0.1)
     altitude_m: float = field("height", 2140, 0, 4500)
     rule_set: RuleSetId = field("choice", "us", main=True)
+    guests: Guests = field("choice", "general")
+
+
+@dataclass(frozen=True)
+class Ways:
+    """The same roast at both ends of what an oven gives, as far as it is followed."""
+
+    fast: OvenCurve
+    slow: OvenCurve
+    rang_s: tuple[float | None, float | None]  # when the core is at the alarm: at the earliest, at the latest
 
 
 def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
-    """Follow the piece to its alarm and beyond, and judge what that leaves.
+    """Follow the piece to its alarm, and judge what that leaves.
 
     Parameters
     ----------
@@ -75,8 +116,8 @@ def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
     Returns
     -------
     BenchAnswer
-        Verdict by the animal's own rule and, for pork and game, the *Trichinella* table; carry-over; wet surface;
-        for smoked fish the chamber and its water-phase salt.
+        Verdict by the animal's own line in its state, the come-up on the slow side, and, for pork and game, the
+        *Trichinella* table; for what is smoked cold the chamber, its hours and its salt. Carry-over is not credited.
 
     Raises
     ------
@@ -85,207 +126,247 @@ def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
 
     Notes
     -----
-    Valid while the surface is wet at the wet-bulb temperature, else at the chamber's; between the two as it dries.
+    Valid as ``roast``: the surface sweats, dries, and is never above boiling. Between a fast and a slow oven lies the
+    real one; what is credited comes from the fast one, the way up from the slow one.
 
     References
     ----------
-    ASHRAE for the wet bulb; Carslaw & Jaeger (1959); each limit carries its own.
+    As ``roast``; each limit carries its own.
     """
-    outside = _surface_c(question)
-    return _cold(question, outside) if question.way == "cold_smoke" else _hot(question, outside)
+    return _cold(question) if question.way == "cold_smoke" else _hot(question)
 
 
-def _surface_c(question: SmokeQuestion) -> float:
-    if not question.wet:
-        return question.chamber_c
-    return min(wet_bulb_c(question.chamber_c, question.humidity_percent / 100, question.altitude_m), question.chamber_c)
+def _followed(question: SmokeQuestion, until_c: float) -> Ways:
+    kind = food(FOODS.get(question.animal, "red_meat"))
+    body = body_of(question.shape, question.thickness_m, 0.1, 0.1, kind)
+    moist = question.kept_wet or (question.wet and question.chamber_c < STAYS_MOIST_BELOW_C)
+    curves = []
+    for h, always, until in ((FAST_H, question.kept_wet, until_c), (SLOW_H, moist, max(question.alarm_c, UP_TO_C + 1))):
+        oven = oven_of(question.chamber_c, question.humidity_percent, h, question.altitude_m)
+        curves.append(roast(body, oven, question.start_c, LONGEST_S, always, until))
+    rang = [_reached_s(curve, question.alarm_c) for curve in curves]
+    return Ways(curves[0], curves[1], (rang[0], rang[1]))
 
 
-def _hot(question: SmokeQuestion, outside: float) -> BenchAnswer:
-    curve, rang = _curve(question, outside)
-    rules = _judges(question)
-    series = Series(curve.times_s, curve.core_c, question.probe_c, 0.0, True, np.inf, "computed")
-    end = float(curve.times_s[-1])
-    judged = [(limit, limit.evaluate(series, end)) for limit in rules]
-    hottest = float(np.max(curve.core_c))
-    state = worst_of([planned(verdict.state) for _, verdict in judged])
-    if rang is None:
-        state = "would_fail"
+def _reached_s(curve: OvenCurve, core_c: float) -> float | None:
+    return rising_crossing(curve.times_s, curve.core_c, core_c)
+
+
+def _to_alarm(question: SmokeQuestion, curve: OvenCurve, alarm_c: float) -> Series:
+    """The core as far as the alarm, and held there; nothing after it is credited."""
+    rang = _reached_s(curve, alarm_c)
+    keep = curve.times_s < (np.inf if rang is None else rang)
+    times, core = curve.times_s[keep], curve.core_c[keep]
+    if rang is not None:
+        held = [rang, rang + question.hold_s] if question.hold_s >= 1 else [rang]
+        times, core = np.append(times, held), np.append(core, np.full(len(held), alarm_c))
+    return Series(times, core, question.probe_c, 0.0, True, np.inf, "computed")
+
+
+def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
+    series = _to_alarm(question, ways.fast, alarm_c)
+    animal = ANIMALS[question.animal]
+    found = [e for e in judge_cook(question.rule_set, animal, question.piece, series) if e.why in COOKED]
+    if question.way == "hot_smoke" and question.animal == "fish":
+        limit = targets_for("smoke.hot_fish")[0].limit
+        found.append(Judged("pathogen", limit, limit.evaluate(series, float(series.times_s[-1]))))
+    come_up = rule_set(question.rule_set).limit_for("come_up")
+    slow = Series(ways.slow.times_s, ways.slow.core_c, 0.0, 0.0, True, np.inf, "computed")
+    verdict = come_up.evaluate(slow, float(slow.times_s[-1]))
+    quick = Series(ways.fast.times_s, ways.fast.core_c, 0.0, 0.0, True, np.inf, "computed")
+    if verdict.state == "fail" and come_up.evaluate(quick, float(quick.times_s[-1])).state == "pass":
+        unsure = float(np.max(slow.values)) < UP_TO_C
+        verdict = verdict.model_copy(
+            update={
+                "sentence": f"{verdict.sentence} In a quicker oven it would be in time: probe it and log it."
+                if not unsure
+                else "A surface that stays wet would hold it below 54.4 °C; a dry one would not. Probe it and log it.",
+                "state": "not_measured" if unsure else "fail",
+            }
+        )
+    return (*found, Judged("way_up", come_up, verdict))
+
+
+def _hot(question: SmokeQuestion) -> BenchAnswer:
+    ways = _followed(question, max(question.alarm_c + 1, ENOUGH_C))
+    judged = _judge(question, ways, question.alarm_c)
+    state, rang = _state(question, judged, ways), ways.rang_s[0]
+    slip = warm_raw(question.start_c)
     return BenchAnswer(
-        state=state,
-        sentence=_words(question, judged, rang, hottest, outside),
-        reason=" ".join(f"{limit.title}: {verdict.sentence}" for limit, verdict in judged if verdict.state != "pass"),
+        state=worst_of([state, "ask"]) if slip else state,
+        sentence=f"{slip} {_words(question, judged, ways, state)}".strip(),
+        reason=" ".join(f"{e.limit.title}: {e.verdict.sentence}" for e in judged if e.verdict.state != "pass"),
         fixes=_fixes(question, state, judged),
         figures=(
-            Figure(
-                name="hottest_core",
-                value=round(hottest, 1),
-                kind="temperature",
-                main=True,
-                low=0,
-                high=90,
-                band_from=_wanted(judged),
-                band_to=90,
-            ),
             Figure(
                 name="alarm_after",
                 value=rang,
                 kind="time",
                 show="h",
                 main=True,
-                absent="never at this surface temperature",
+                words="in a quick oven"
+                + ("" if ways.rang_s[1] is None else f"; {clock(ways.rang_s[1])} in a slow or moist one"),
+                absent="not within 16 h",
             ),
-            _alarm_that_does(question, outside),
+            _alarm_that_does(question, ways, judged),
             Figure(
-                name="carry_over",
-                value=round(hottest - question.alarm_c, 1) if rang is not None else None,
-                kind="difference",
-            ),
-            Figure(
-                name="wet_surface",
-                value=round(outside, 1),
+                name="surface",
+                value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.surface_c)), 1) if rang else None,
                 kind="temperature",
-                words="what the wet surface follows" if question.wet else "dry surface: the chamber itself",
+                words="flesh at the surface when it rings; never above boiling",
+                absent="it does not ring",
+            ),
+            Figure(
+                name="rim",
+                value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.rim_m)), 4) if rang else None,
+                kind="length",
+                show="mm",
+                words="dried by then",
+                absent="it does not ring",
             ),
         ),
-        pictures=(_picture(question, curve, judged),),
-        schools=tuple(_schools(question, series, end)),
-        workings=(_working(question, outside, hottest), *(verdict.working for _, verdict in judged)),
-        caution="An alarm is for doneness. Trichinella and Toxoplasma in game and pork are a matter of time and "
-        "temperature; some strains in game resist freezing. Under-cooked game is never for guests at higher risk.",
+        pictures=(_picture(question, ways, judged),),
+        schools=tuple(_schools(question, _to_alarm(question, ways.fast, question.alarm_c))),
+        workings=(_working(question, ways), *(e.verdict.working for e in judged)),
+        caution="Carry-over counts only as measured; 3 to 6 °C is common practice for joints, no source. An alarm is "
+        "for doneness; Trichinella and Toxoplasma in game and pork are a matter of time and temperature, some strains "
+        "in game resist freezing. Under-cooked game is never for guests at higher risk.",
+        advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
 
-def _alarm_that_does(question: SmokeQuestion, outside: float) -> Figure:
-    """The lowest alarm, to a half degree, whose cook and carry-over meet every rule."""
+def _state(question: SmokeQuestion, judged: Judgements, ways: Ways) -> AnswerState:
+    if ways.rang_s[0] is None:
+        return "would_fail"
+    state = worst_of([planned(e.verdict.state) for e in judged])
+    cooked = worst_of([planned(e.verdict.state) for e in judged if e.why != "way_up"])
+    animal = ANIMALS[question.animal]
+    rare = may_be_rare(animal, question.piece, question.rule_set) and cooked == "would_fail" and state == cooked
+    up = next(e.verdict.state for e in judged if e.why == "way_up")
+    if rare and question.guests == "general" and up == "pass" and question.alarm_c >= RAREST_C:
+        return "advisory"
+    return state
+
+
+def own_alarm_c(limit: Limit) -> float:
+    """The least temperature a limit speaks of [°C]: no alarm is named below it.
+
+    Valid for holds and lethality; others name none.
+    """
+    return counts_from_c(limit, 54.4)
+
+
+def _alarm_that_does(question: SmokeQuestion, ways: Ways, judged: Judgements) -> Figure:
+    """The lowest alarm, to a half degree, that meets every rule with nothing credited after it."""
+    lines = [e.limit for e in judged if e.why != "way_up"]
+    least = max([own_alarm_c(limit) for limit in lines], default=54.4) + question.probe_c
+    least = float(np.ceil(least * 2) / 2)
 
     def does(alarm_c: float) -> bool:
-        asked = question.model_copy(update={"alarm_c": alarm_c})
-        curve, rang = _curve(asked, outside)
-        series = Series(curve.times_s, curve.core_c, question.probe_c, 0.0, True, np.inf, "computed")
-        end = float(curve.times_s[-1])
-        return rang is not None and all(rule.evaluate(series, end).state == "pass" for rule in _judges(asked))
+        if _reached_s(ways.fast, alarm_c) is None:
+            return False
+        return all(e.verdict.state == "pass" for e in _judge(question, ways, alarm_c) if e.why != "way_up")
 
-    found = changeover(does, 45.0, min(outside - 1.0, 90.0), 0.5) if outside > 47 else None
+    top = min(float(np.max(ways.fast.core_c)), HOTTEST_C)
+    found = changeover(does, least, float(np.floor(top * 2) / 2), 0.5) if top > least + 0.5 else None
     return Figure(
         name="alarm_that_does",
         value=None if found is None else float(np.ceil(found * 2) / 2),
         kind="temperature",
-        words=f"with {clock(question.hold_s)} held there" if question.hold_s else "with no hold",
+        main=True,
+        words=f"with {clock(question.hold_s)} held there"
+        if question.hold_s
+        else "with no hold, nothing credited after it",
         absent="none in this chamber",
     )
 
 
-def _curve(question: SmokeQuestion, outside: float) -> tuple[HeatCurve, float | None]:
-    kind = food(FOODS.get(question.animal, "red_meat"))
-    body = body_of(question.shape, question.thickness_m, 3 * question.thickness_m, 2 * question.thickness_m, kind)
-    h_wet = 25.0 if question.wet else 18.0  # condensing and evaporating keep the surface at its temperature
-    whole = heat_through(body, [Stage.steady(LONGEST_S, outside, h_wet)], question.start_c, step_s=60.0)
-    there = np.flatnonzero(whole.core_c >= question.alarm_c)
-    if not len(there):
-        return whole, None
-    rang = float(whole.times_s[there[0]])
-    stages = [Stage.steady(max(rang, 60.0), outside, h_wet)]
-    if question.hold_s >= 60:
-        stages.append(Stage.steady(question.hold_s, question.alarm_c, h_wet))
-    if question.rest_s >= 60:
-        stages.append(Stage.steady(question.rest_s, 25.0, 9.0))
-    return heat_through(body, stages, question.start_c, step_s=30.0), rang
-
-
-def _judges(question: SmokeQuestion) -> list[Limit]:
-    topic = TOPICS.get(question.animal, "cook.whole")
-    found = [rule_set(question.rule_set).entries_for(topic)[0].limit]
-    if question.animal in ("wild_boar", "pork"):
-        found.append(targets_for("heat.trichinella")[0].limit)
-    if question.way == "hot_smoke" and question.animal == "fish":
-        found.append(targets_for("smoke.hot_fish")[0].limit)
-    return found
-
-
-def _wanted(judged: Judged) -> float:
-    return counts_from_c(judged[0][0], 63.0)
-
-
-def _words(question: SmokeQuestion, judged: Judged, rang: float | None, hottest: float, outside: float) -> str:
-    if rang is None:
-        return f"The core never reaches {question.alarm_c:g} °C: the wet surface stays at {outside:.0f} °C."
-    at = f"The alarm rings at {question.alarm_c:g} °C after {clock(rang)}, the core goes on to {hottest:.1f} °C"
-    if all(verdict.state == "pass" for _, verdict in judged):
+def _words(question: SmokeQuestion, judged: Judgements, ways: Ways, state: AnswerState) -> str:
+    earliest, latest = ways.rang_s
+    if earliest is None:
+        hottest = float(np.max(ways.fast.core_c))
+        return f"The core is not at {question.alarm_c:g} °C within 16 h: it gets to {hottest:.0f} °C."
+    known = sorted(each for each in (earliest, latest) if each is not None)
+    span = " to ".join(dict.fromkeys(clock(each) for each in known))
+    at = f"The alarm rings at {question.alarm_c:g} °C after {span}"
+    if state == "would_meet":
         return f"{at}: that should do."
+    if state == "advisory":
+        return f"{at}: undercooked, only with an advisory for general guests."
+    if state in ("not_measured", "too_close"):
+        return f"{at}: too uncertain to call; the probe decides."
+    up = next(e for e in judged if e.why == "way_up")
+    if all(e.verdict.state == "pass" for e in judged if e.why != "way_up"):
+        return f"{at}: too long in the growth zone on the way. {up.verdict.sentence}"
     return f"{at}: that is not enough for {question.animal.replace('_', ' ')}."
 
 
-def _fixes(question: SmokeQuestion, state: AnswerState, judged: Judged) -> tuple[str, ...]:
+def _fixes(question: SmokeQuestion, state: AnswerState, judged: Judgements) -> tuple[str, ...]:
     if state == "would_meet":
         return ()
-    said = []
-    game = question.animal == "wild_boar"
-    for limit, verdict in judged:
-        if verdict.state != "pass" and not isinstance(limit, Lethality):
-            said.append(f"Cook to {getattr(limit, 'at_least_c', 74):.0f} °C at the core ({question.rule_set.upper()}).")
-        elif verdict.state != "pass" and isinstance(limit, Lethality):
-            law = limit.model.law()
-            set_c = max(question.alarm_c, law.knots_c[0] + 1 + question.probe_c)
-            minutes = law.goal_min / float(law.rate(np.array([set_c - question.probe_c]))[0])
-            said.append(f"For {limit.title}: hold the core at {set_c:.1f} °C for {clock(minutes * 60)}.")
-    if game:
+    said = [cook_fix(e.limit) for e in judged if e.verdict.state != "pass" and e.why != "way_up"]
+    if question.animal == "wild_boar" and said:
         said.append("A lower temperature by the table needs meat tested for Trichinella by the supplier, and approval.")
-    if question.wet:
-        said.append("More humidity or steam warms the wet surface; a drier chamber does not.")
-    return tuple(said)
+    if any(e.why == "way_up" and e.verdict.state != "pass" for e in judged):
+        said.append("Shorten the way up: a thinner piece, a hotter chamber at first, or more humidity while it warms.")
+    return tuple(dict.fromkeys(said))
 
 
-def _picture(question: SmokeQuestion, curve: HeatCurve, judged: Judged) -> CurvePicture:
+def _picture(question: SmokeQuestion, ways: Ways, judged: Judgements) -> CurvePicture:
+    wanted = own_alarm_c(judged[0].limit)
+    last = max(t for t in (*ways.rang_s, 3600.0) if t is not None) * 1.15
+    keep, slow = ways.fast.times_s <= last, ways.slow.times_s <= last
     return CurvePicture(
         title="core_curve",
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("core", "core", curve.times_s, curve.core_c),
-            line("surface", "surface", curve.times_s, curve.surface_c),
+            line("core, quick oven", "core", ways.fast.times_s[keep], ways.fast.core_c[keep]),
+            line("surface", "surface", ways.fast.times_s[keep], ways.fast.surface_c[keep]),
+            line("core, slow or moist oven", "other", ways.slow.times_s[slow], ways.slow.core_c[slow]),
         ),
         marks=(
             BenchMark(words=f"alarm {question.alarm_c:g} °C", y=question.alarm_c),
-            BenchMark(words=f"counts from {_wanted(judged):g} °C", y=_wanted(judged)),
+            BenchMark(words=f"counts from {wanted:g} °C", y=wanted),
         ),
         zone=Zone(words="growth zone", low=5, high=54.4),
         y_low=0,
     )
 
 
-def _schools(question: SmokeQuestion, series: Series, end: float) -> list[SchoolAnswer]:
-    topic = TOPICS.get(question.animal, "cook.whole")
+def _schools(question: SmokeQuestion, series: Series) -> list[SchoolAnswer]:
+    end = float(series.times_s[-1])
     return [
         school(set_id.upper(), entry.limit, entry.limit.evaluate(series, end))
         for set_id in RULE_SET_IDS
-        for entry in rule_set(set_id).entries_for(topic)
+        for entry in lines_of(set_id, ANIMALS[question.animal], question.piece)
     ]
 
 
-def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
+def _cold(question: SmokeQuestion) -> BenchAnswer:
+    """The chamber, its hours, and what salt and cure leave able to grow meanwhile."""
     times: Array = np.array([0.0, question.hours_s])
     air = Series(times, np.full(2, question.chamber_c), question.probe_c, 0.0, True, np.inf, "computed")
+    flesh = Series(times, np.full(2, question.chamber_c), 0.0, 0.0, True, np.inf, "computed")
     chambers = targets_for("smoke.cold_chamber")
     verdict = chambers[0].limit.evaluate(air, question.hours_s)
-    states = [planned(verdict.state)]
-    said, salted = [verdict.sentence], None
-    if question.packed:
-        facts: dict[Quantity, Measured] = {"nitrite": Measured(value=question.nitrite_ppm)}
-        if question.wps_percent is not None:
-            facts["salt"] = Measured(value=question.wps_percent, uncertainty=0.1)
-        salted = target("wps-packed-fish", Composition).judge(facts)
-        states.append(planned(salted.state))
-        said.append(salted.sentence)
+    parts: list[tuple[Limit, Verdict]] = [(chambers[0].limit, verdict)]
+    for limit in _cold_clocks(question):
+        parts.append((limit, limit.evaluate(flesh, question.hours_s)))
+    salted = _packed(question)
+    states = [planned(v.state) for _, v in parts] + ([planned(salted.state)] if salted else [])
+    if question.wps_percent is None and _unsalted(question) is False:
+        states.append("not_measured")
+    state = worst_of(states)
+    if state == "would_meet":
+        state = "would_fail" if question.guests == "higher_risk" else "advisory"
+    standing = [f"{limit.title}: {v.sentence}" for limit, v in parts if v.state != "pass"]
+    standing += [salted.sentence] if salted and salted.state != "pass" else []
     return BenchAnswer(
-        state=worst_of(states),
-        sentence=_cold_words(question, verdict, salted),
-        reason=" ".join(said if salted and salted.state != "pass" else said[1:]),
-        fixes=(
-            "Salt first: water-phase salt in the thickest part before the smoke.",
-            "Freeze fish against parasites before it is smoked, and keep Listeria out after.",
-            "Keep it at 3 °C or below and use it within days.",
-        ),
+        state=state,
+        sentence=_cold_words(question, parts, salted, state),
+        reason=" ".join(standing),
+        fixes=_cold_fixes(question, parts, salted),
         figures=(
             Figure(
                 name="chamber",
@@ -297,10 +378,7 @@ def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
                 band_from=0,
                 band_to=30,
             ),
-            Figure(
-                name="wet_surface", value=round(outside, 1), kind="temperature", words="what the wet surface follows"
-            ),
-            Figure(name="smoke_time", value=question.hours_s, kind="time", show="h"),
+            Figure(name="smoke_time", value=question.hours_s, kind="time", show="h", main=True),
             *(
                 (
                     Figure(
@@ -320,22 +398,76 @@ def _cold(question: SmokeQuestion, outside: float) -> BenchAnswer:
         ),
         pictures=(_chambers(question, air),),
         schools=tuple(school(e.school, e.limit, e.limit.evaluate(air, question.hours_s)) for e in chambers),
-        workings=(
-            verdict.working,
-            *((salted.working,) if salted else ()),
-            _working(question, outside, question.chamber_c),
-        ),
+        workings=(*(v.working for _, v in parts), *((salted.working,) if salted else ())),
         caution="Cold-smoked food is raw food: not for guests at higher risk. Smoking to preserve usually needs "
         "approval.",
+        advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
 
-def _cold_words(question: SmokeQuestion, chamber: Verdict, salted: Verdict | None) -> str:
-    if chamber.state == "pass" and salted is not None and salted.state != "pass":
+def _unsalted(question: SmokeQuestion) -> bool | None:
+    """Whether too little salt is in it to hold it through the smoke; None where its salt is not known."""
+    if question.wps_percent is None:
+        return None
+    meat = question.animal != "fish"
+    return question.wps_percent < CURED_SALT or (meat and question.nitrite_ppm < CURED_NITRITE)
+
+
+def _cold_clocks(question: SmokeQuestion) -> list[Limit]:
+    """Which clocks run in the chamber: raw food's where salt and cure do not hold it, else those of the cured."""
+    unsalted = _unsalted(question) is not False
+    fish = question.animal == "fish"
+    found: list[Limit] = [targets_for("smoke.cold_hours")[0].limit] if fish else []
+    keys = (FISH_CLOCKS if fish else MEAT_CLOCKS) if unsalted else (() if fish else CURED_CLOCKS)
+    return [*found, *(exposure_of(organism(key)) for key in keys)]
+
+
+def _packed(question: SmokeQuestion) -> Verdict | None:
+    if not question.packed:
+        return None
+    facts: dict[Quantity, Measured] = {"nitrite": Measured(value=question.nitrite_ppm)}
+    if question.wps_percent is not None:
+        facts["salt"] = Measured(value=question.wps_percent, uncertainty=0.1)
+    return target("wps-packed-fish", Composition).judge(facts)
+
+
+def _cold_words(
+    question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None, state: AnswerState
+) -> str:
+    full = next(((limit, v) for limit, v in parts[1:] if v.state == "fail"), None)
+    if parts[0][1].state != "pass":
+        return f"Cold smoke leaves it raw: {parts[0][1].sentence}"
+    if full is not None and _unsalted(question):
+        animal = question.animal.replace("_", " ")
+        return f"{clock(question.hours_s)} at {question.chamber_c:g} °C is too long for {animal} so little salted."
+    if full is not None:
+        return f"{clock(question.hours_s)} at {question.chamber_c:g} °C is too long: {full[0].title}."
+    if salted is not None and salted.state != "pass":
         known = question.wps_percent
         has = "its water-phase salt is not known" if known is None else f"{known:g} % water-phase salt is not enough"
         return f"Cold-smoked, but not for a pack without air: {has}."
-    return f"Cold smoke leaves it raw: {chamber.sentence}"
+    if state == "not_measured":
+        return "Cold smoke leaves it raw, and its salt is not known: measure it first."
+    if question.guests == "higher_risk":
+        return "Cold smoke leaves it raw: not for guests at higher risk."
+    return "Cold smoke leaves it raw: only with an advisory, for general guests."
+
+
+def _cold_fixes(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None) -> tuple[str, ...]:
+    said = []
+    if parts[0][1].state != "pass":
+        said.append(f"Keep the chamber at {STILL_COLD_C:g} °C or below.")
+    if any(v.state != "pass" for _, v in parts[1:]):
+        said.append(f"Smoke it colder, at {COOL_C:g} °C or below, or for fewer hours.")
+        if _unsalted(question) is not False:
+            said.append(
+                "Salt first: 3 % or more in the water of the thickest part before the smoke; meat with nitrite too."
+            )
+    if salted is not None and salted.state != "pass":
+        said.append("For a pack without air: 3.5 % salt in its water, or 3.0 % with 100 to 200 ppm nitrite.")
+    if question.animal == "fish" and said:
+        said.append("Freeze fish against parasites before it is smoked, and keep Listeria out after.")
+    return tuple(said)
 
 
 def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
@@ -355,18 +487,20 @@ def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
     return drawn.model_copy(update={"pointer": f"the chamber, good to ±{question.probe_c:g} °C"})
 
 
-def _working(question: SmokeQuestion, outside: float, hottest: float) -> Working:
+def _working(question: SmokeQuestion, ways: Ways) -> Working:
     return Working(
-        title="The wet surface and the core",
-        formula="h (Tdry − Twet) = evaporation; then conduction from the surface",
+        title="The surface and the core in an oven",
+        formula="k ∂T/∂n = h (T∞ − T) − evaporation while wet; dried: (T∞ − T) / (1/h + rim/k), flesh ≤ boiling",
         inputs=(
             Input(name="chamber", value=question.chamber_c, unit="°C"),
-            Input(name="humidity", value=question.humidity_percent, unit="%"),
-            Input(name="wet bulb", value=round(outside, 1), unit="°C"),
+            Input(name="humidity, or steam above boiling", value=question.humidity_percent, unit="%"),
+            Input(name="h, quick and slow", value=f"{FAST_H:g} and {SLOW_H:g}", unit="W/m²·K"),
             Input(name="altitude", value=question.altitude_m, unit="m"),
         ),
-        result=f"hottest core {hottest:.1f} °C",
-        source=Source(citation="ASHRAE Handbook Fundamentals, ch. 1; " + CONDUCTION.citation, tag="published"),
-        assumptions=("the surface stays wet" if question.wet else "the surface is dry", "the probe sits in the middle"),
-        valid_range="chamber 5 to 200 °C",
+        result="not within 16 h" if ways.rang_s[0] is None else f"rings after {clock(ways.rang_s[0])} at the earliest",
+        source=Source(
+            citation="Evaporation: ASHRAE Handbook Fundamentals, ch. 6; " + CONDUCTION.citation, tag="published"
+        ),
+        assumptions=("the probe sits in the middle", "nothing is credited after the alarm and its hold"),
+        valid_range="chamber 60 to 300 °C, 5 to 300 mm",
     )

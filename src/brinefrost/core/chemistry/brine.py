@@ -2,6 +2,7 @@
 
 import math
 
+from brinefrost.core.bounds import AT_LEAST_0, DENSITY, MASS, PERCENT, SHARE, SOME_MASS, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import zero_of
 
@@ -11,6 +12,7 @@ SATURATED_PERCENT = 26.4  # % by mass at 15.6 °C: 100 degrees salometer
 LALIBERTE = (-0.00433, 0.06471, 1.01660, 0.014624, 3315.6)
 
 
+@bounded(salt=AT_LEAST_0, water=AT_LEAST_0)
 def percent_of_total(salt: float, water: float) -> float:
     """Salt in a brine, by mass of the whole.
 
@@ -42,6 +44,7 @@ def percent_of_total(salt: float, water: float) -> float:
     return 100 * salt / (salt + water)
 
 
+@bounded(percent_on_water=AT_LEAST_0)
 def total_from_on_water(percent_on_water: float) -> float:
     """From salt on the water to salt of the whole.
 
@@ -71,6 +74,7 @@ def total_from_on_water(percent_on_water: float) -> float:
     return percent_of_total(percent_on_water, 100.0)
 
 
+@bounded(percent=PERCENT)
 def on_water_from_total(percent: float) -> float:
     """From salt of the whole to salt on the water.
 
@@ -102,6 +106,7 @@ def on_water_from_total(percent: float) -> float:
     return 100 * percent / (100 - percent)
 
 
+@bounded(percent=PERCENT)
 def salometer_degrees(percent: float) -> float:
     """Degrees salometer at 15.6 °C.
 
@@ -135,6 +140,7 @@ def salometer_degrees(percent: float) -> float:
     return percent / SATURATED_PERCENT * 100
 
 
+@bounded(temperature_c=TEMPERATURE)
 def water_density_kg_m3(temperature_c: float) -> float:
     """Density of water.
 
@@ -175,6 +181,7 @@ def water_density_kg_m3(temperature_c: float) -> float:
     return top / (1 + 16.879850e-3 * t)
 
 
+@bounded(percent=PERCENT, temperature_c=TEMPERATURE)
 def brine_density_kg_m3(percent: float, temperature_c: float = 15.56) -> float:
     """Density of a brine, for the hydrometer.
 
@@ -205,12 +212,14 @@ def brine_density_kg_m3(percent: float, temperature_c: float = 15.56) -> float:
     """
     if not 0 <= percent <= SATURATED_PERCENT:
         raise OutOfRangeError(f"A brine holds at most {SATURATED_PERCENT} % salt.", percent=percent)
+    water_density_kg_m3(temperature_c)  # refuses what is not 0 to 100 °C
     share = percent / 100
     c0, c1, c2, c3, c4 = LALIBERTE
     apparent = (c0 * share + c1) * math.exp(1e-6 * (temperature_c + c4) ** 2) / (share + c2 + c3 * temperature_c)
     return 1 / ((1 - share) / water_density_kg_m3(temperature_c) + share / apparent)
 
 
+@bounded(density_kg_m3=DENSITY, temperature_c=TEMPERATURE)
 def percent_from_density(density_kg_m3: float, temperature_c: float = 15.56) -> float:
     """Strength of a brine from its density.
 
@@ -242,6 +251,7 @@ def percent_from_density(density_kg_m3: float, temperature_c: float = 15.56) -> 
     return zero_of(lambda p: brine_density_kg_m3(p, temperature_c) - density_kg_m3, 0.0, SATURATED_PERCENT, 1e-4)
 
 
+@bounded(food_kg=SOME_MASS, food_water_share=SHARE, salt_kg=MASS, water_kg=MASS, food_salt_kg=MASS)
 def resting_salt_percent(
     food_kg: float, food_water_share: float, salt_kg: float, water_kg: float, food_salt_kg: float = 0.0
 ) -> tuple[float, float]:
@@ -282,6 +292,7 @@ def resting_salt_percent(
     return 100 * salt / (food_kg + salt_kg + water_kg), percent_of_total(salt, water_kg + food_kg * food_water_share)
 
 
+@bounded(food_kg=MASS, water_kg=MASS, percent=PERCENT)
 def salt_needed_kg(food_kg: float, water_kg: float, percent: float) -> float:
     """Salt that gives food and water together a strength at rest.
 
@@ -316,6 +327,7 @@ def salt_needed_kg(food_kg: float, water_kg: float, percent: float) -> float:
     return (food_kg + water_kg) * percent / (100 - percent)
 
 
+@bounded(salt_percent=PERCENT, moisture_percent=PERCENT)
 def water_phase_salt_percent(salt_percent: float, moisture_percent: float) -> float:
     """Water-phase salt from an analysis.
 

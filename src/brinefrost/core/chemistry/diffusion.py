@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import AGES, SHARE, TEMPERATURE, Bound, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import centre_theta
@@ -24,6 +25,11 @@ class Piece:
     thickness_m: float
     diffusivity_m2_s: float
 
+    def __post_init__(self) -> None:
+        if not 0.0002 <= self.thickness_m <= 0.4:
+            raise OutOfRangeError("Thickness must be 0.2 to 400 mm.", thickness_m=str(self.thickness_m))
+        check("diffusivity_m2_s", self.diffusivity_m2_s, Bound(1e-12, 1e-7, "m²/s"))
+
     def fourier(self, time_s: float) -> float:
         """D t / R² at a time [s], [-].
 
@@ -32,6 +38,7 @@ class Piece:
         return self.diffusivity_m2_s * time_s / (self.thickness_m / 2) ** 2
 
 
+@bounded(temperature_c=TEMPERATURE)
 def diffusivity_m2_s(what: str, temperature_c: float) -> float:
     """Effective diffusivity of salt or acid in tissue.
 
@@ -70,6 +77,7 @@ def diffusivity_m2_s(what: str, temperature_c: float) -> float:
     return AT_25_C[what] * ease(temperature_c) / ease(25.0)
 
 
+@bounded(times_s=AGES)
 def share_in_middle(piece: Piece, times_s: Array) -> Array:
     """How much of the final strength has reached the middle.
 
@@ -98,12 +106,11 @@ def share_in_middle(piece: Piece, times_s: Array) -> Array:
     ----------
     Crank, The Mathematics of Diffusion (2nd ed. 1975), ch. 4 to 6.
     """
-    if not 0.0002 <= piece.thickness_m <= 0.4:
-        raise OutOfRangeError("Thickness must be 0.2 to 400 mm.", thickness_m=piece.thickness_m)
     fourier = piece.diffusivity_m2_s * np.asarray(times_s) / (piece.thickness_m / 2) ** 2
     return np.clip(1.0 - centre_theta(piece.shape, STILL_SURFACE_BIOT, fourier), 0.0, 1.0)
 
 
+@bounded(share=SHARE)
 def time_to_middle_s(piece: Piece, share: float) -> float:
     """When the middle has a share of the final strength.
 
@@ -139,6 +146,7 @@ def time_to_middle_s(piece: Piece, share: float) -> float:
     return horizon if found is None else found
 
 
+@bounded(time_s=AGES, places=SHARE)
 def across(piece: Piece, time_s: float, places: Array) -> Array:
     """Share of the final strength across the piece.
 
@@ -158,8 +166,8 @@ def across(piece: Piece, time_s: float, places: Array) -> Array:
 
     Raises
     ------
-    ValueError
-        Never for a known shape.
+    OutOfRangeError
+        If the time is negative or not finite, or a place not between 0 and 1.
 
     Notes
     -----

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import AT_LEAST_0, PH, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 
@@ -20,6 +21,7 @@ class Crossing:
     slope_per_day: float
 
 
+@bounded(days=AT_LEAST_0, ph=PH, line=PH, uncertainty=AT_LEAST_0)
 def crossing(days: Array, ph: Array, line: float, uncertainty: float = 0.05) -> Crossing:
     """When a falling pH crosses a line.
 

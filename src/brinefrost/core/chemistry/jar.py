@@ -6,6 +6,7 @@ from importlib import resources
 
 from pydantic import Field
 
+from brinefrost.core.bounds import AT_LEAST_0, PH, bounded
 from brinefrost.core.chemistry.acid import ACIDS, Balance, Solution, balance
 from brinefrost.core.chemistry.brine import SALT_G_MOL
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
@@ -63,6 +64,7 @@ def water_kg(jar: Jar) -> float:
     return jar.water_kg + jar.vinegar_kg - acetic + jar.vegetable_kg * vegetable(jar.vegetable).water_share
 
 
+@bounded(buffer_factor=AT_LEAST_0)
 def solution_of(jar: Jar, buffer_factor: float = 1.0) -> Solution:
     """What the water of a jar holds at rest.
 
@@ -104,6 +106,7 @@ def solution_of(jar: Jar, buffer_factor: float = 1.0) -> Solution:
     return Solution(acids, 0.0, jar.salt_kg * 1000 / SALT_G_MOL / water, buffer, veg.ph)
 
 
+@bounded(buffer_factor=AT_LEAST_0)
 def resting_ph(jar: Jar, buffer_factor: float = 1.0) -> Balance:
     """Equilibrium pH of a jar.
 
@@ -135,6 +138,7 @@ def resting_ph(jar: Jar, buffer_factor: float = 1.0) -> Balance:
     return balance(solution_of(jar, buffer_factor))
 
 
+@bounded(target_ph=PH, buffer_factor=AT_LEAST_0)
 def vinegar_needed_kg(jar: Jar, target_ph: float, buffer_factor: float = 1.0) -> float | None:
     """Vinegar that brings the jar to a pH, everything else as it is.
 
@@ -174,6 +178,7 @@ def vinegar_needed_kg(jar: Jar, target_ph: float, buffer_factor: float = 1.0) ->
     return changeover(enough, 0.0, 20 * max(jar.vegetable_kg, 0.1), 1e-4 * max(jar.vegetable_kg, 0.1))
 
 
+@bounded(measured_ph=PH, target_ph=PH)
 def vinegar_to_add_kg(jar: Jar, measured_ph: float, target_ph: float) -> tuple[float | None, float]:
     """Vinegar to add now to a jar whose pH was measured.
 

@@ -2,6 +2,7 @@
 
 from typing import Literal
 
+from brinefrost.core.bounds import ABOVE_0, MASS, PERCENT, PPM, SOME_MASS, Bound, bounded
 from brinefrost.core.errors import OutOfRangeError
 
 Method = Literal["dry", "immersion", "equilibrium", "pumped"]
@@ -17,6 +18,7 @@ CURES = {  # sodium nitrite in the curing salt, % by mass: label values (publish
 }
 
 
+@bounded(cure_kg=MASS, nitrite_percent=PERCENT, meat_kg=SOME_MASS, brine_kg=MASS, uptake_percent=PERCENT)
 def ingoing_ppm(
     method: Method,
     cure_kg: float,
@@ -64,6 +66,13 @@ def ingoing_ppm(
     """
     if not 0 < nitrite_percent <= 100 or cure_kg < 0 or not meat_kg > 0:
         raise OutOfRangeError("Meat, curing salt and the label's share of nitrite are needed.")
+    holds = meat_kg if method == "dry" else brine_kg
+    if cure_kg > holds > LEAST_KG:
+        raise OutOfRangeError(
+            f"{cure_kg:g} kg of curing salt cannot be in {holds:g} kg of {'meat' if method == 'dry' else 'brine'}. "
+            "Is one of them typed in another unit?",
+            cure_kg=cure_kg,
+        )
     nitrite = cure_kg * nitrite_percent / 100
     if method == "dry":
         return nitrite / meat_kg * 1e6
@@ -76,6 +85,7 @@ def ingoing_ppm(
     return nitrite / brine_kg * uptake_percent / 100 * 1e6
 
 
+@bounded(ppm=PPM, nitrite_percent=PERCENT, meat_kg=SOME_MASS, brine_kg=MASS, uptake_percent=PERCENT)
 def cure_for_ppm_kg(
     method: Method,
     ppm: float,
@@ -115,9 +125,13 @@ def cure_for_ppm_kg(
     """
     if not 0 <= ppm <= 1000:
         raise OutOfRangeError("Ask for 0 to 1000 ppm.", ppm=ppm)
-    return ppm / ingoing_ppm(method, 1.0, nitrite_percent, meat_kg, brine_kg, uptake_percent)
+    part = (meat_kg if method == "dry" else brine_kg) / 1000  # a thousandth: the answer is in proportion to it
+    if not part > LEAST_KG:
+        raise OutOfRangeError("This method needs the mass of the brine.", method=method)
+    return part * ppm / ingoing_ppm(method, part, nitrite_percent, meat_kg, brine_kg, uptake_percent)
 
 
+@bounded(nano2_ppm=PPM)
 def as_ion_ppm(nano2_ppm: float) -> float:
     """Nitrite as the ion, as newer European limits count it.
 
@@ -149,6 +163,7 @@ def as_ion_ppm(nano2_ppm: float) -> float:
     return nano2_ppm * NO2_OF_NANO2
 
 
+@bounded(ppm=Bound(0.0, 1e12, "ppm"), limit_ppm=ABOVE_0)
 def slip_suspected(ppm: float, limit_ppm: float) -> str | None:
     """A tenfold slip, either way.
 

@@ -2,6 +2,7 @@
 
 import math
 
+from brinefrost.core.bounds import MASS, SHARE, SOME_MASS, bounded, check
 from brinefrost.core.chemistry.brine import SALT_G_MOL
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import changeover
@@ -14,6 +15,7 @@ STRONGEST_MOL_KG = 6.15  # saturation
 SUGARS = {"sucrose": (6.47, 342.30), "glucose": (2.25, 180.16), "fructose": (2.25, 180.16), "glycerol": (1.16, 92.09)}
 
 
+@bounded(salt_kg=MASS, water_kg=SOME_MASS)
 def aw_of_salt(salt_kg: float, water_kg: float) -> float:
     """Water activity of salt water at 25 °C.
 
@@ -55,6 +57,7 @@ def aw_of_salt(salt_kg: float, water_kg: float) -> float:
     return math.exp(-osmotic * 2 * molal * WATER_G_MOL / 1000)
 
 
+@bounded(sugar_kg=MASS, water_kg=SOME_MASS)
 def aw_of_sugar(sugar: str, sugar_kg: float, water_kg: float) -> float:
     """Water activity of sugar water.
 
@@ -91,6 +94,7 @@ def aw_of_sugar(sugar: str, sugar_kg: float, water_kg: float) -> float:
     return (1 - share) * math.exp(-constant * share**2)
 
 
+@bounded(salt_kg=MASS, water_kg=SOME_MASS)
 def aw_of_mixture(salt_kg: float, sugars_kg: dict[str, float], water_kg: float) -> float:
     """Water activity with salt and sugars together.
 
@@ -123,11 +127,13 @@ def aw_of_mixture(salt_kg: float, sugars_kg: dict[str, float], water_kg: float) 
     """
     found = aw_of_salt(salt_kg, water_kg)
     for sugar, mass in sugars_kg.items():
+        check(sugar, mass, MASS)
         if mass:
             found *= aw_of_sugar(sugar, mass, water_kg)
     return found
 
 
+@bounded(mass_kg=SOME_MASS, water_share=SHARE, salt_share=SHARE, target_aw=SHARE)
 def loss_for_aw(
     mass_kg: float, water_share: float, salt_share: float, sugars: dict[str, float], target_aw: float
 ) -> float | None:
@@ -162,6 +168,8 @@ def loss_for_aw(
     ----------
     Bisection on ``aw_of_mixture``.
     """
+    for name, share in sugars.items():
+        check(name, share, SHARE)
     if not (0.7 <= target_aw <= 1 and water_share > 0 and water_share + salt_share + sum(sugars.values()) <= 1):
         raise OutOfRangeError("Shares must come to at most 1, the target must be aw 0.7 to 1.")
     driest = 1.0001 * max(

@@ -3,6 +3,7 @@
 from datetime import date, timedelta
 from typing import Literal
 
+from brinefrost.core.bounds import Bound, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Series, Threshold, Verdict
 from brinefrost.core.rules import RuleSetId, rule_set
@@ -10,6 +11,39 @@ from brinefrost.core.working import Document, Source
 
 Pack = Literal["open", "cooked_sealed", "vacuum"]
 HALF_DAY = 0.5
+Made = Literal[
+    "ready_to_eat", "raw_white", "stock", "picked_shellfish", "oil_paste", "custard", "filled_raw", "compound_butter"
+]
+
+
+class Life(Document):
+    """How long a thing of a kitchen keeps: days cold, and months frozen before its quality goes."""
+
+    days: float | None
+    months: float
+
+
+# Common practice, no source; the rule set's own days still bind where they are fewer.
+LIVES: dict[Made, Life] = {
+    "ready_to_eat": Life(days=None, months=3),
+    "raw_white": Life(days=4, months=6),
+    "stock": Life(days=3, months=4),
+    "picked_shellfish": Life(days=2, months=2),
+    "oil_paste": Life(days=4, months=3),
+    "custard": Life(days=3, months=1),
+    "filled_raw": Life(days=1, months=1),
+    "compound_butter": Life(days=None, months=3),
+}
+
+
+def quality_until(made: Made, since: date) -> date:
+    """The day up to which what was frozen on a day is at its best; safe beyond, if it stayed frozen.
+
+    Valid for every kind; common practice, no source.
+    """
+    return since + timedelta(days=round(LIVES[made].months * 30.4))
+
+
 TOPICS: dict[Pack, str] = {"open": "date.ready_to_eat", "cooked_sealed": "keep.days", "vacuum": "date.vacuum"}
 
 
@@ -107,11 +141,27 @@ def discard_date(
     FDA Food Code 2022, 3-501.17 and 3-501.18 for the count and the earliest-part rule; common practice elsewhere.
     """
     limit = days_allowed(rule_set_id, pack)
+    if own_days is not None:
+        check("own_days", own_days, Bound(1.0, 3650.0, "d"))
     allowed = limit.value if own_days is None else min(limit.value, own_days)
     if made_on > today or allowed < 1:
         raise OutOfRangeError("It must have been made by today, and keep for at least one day.")
     rested = _days_frozen(made_on, today, frozen)
-    if any(each.until is None for each in frozen):
+    if any(each.until is not None and each.until > today for each in frozen):
+        raise OutOfRangeError(
+            "A freezing cannot end after the day it is judged on. Leave its end empty while it is in."
+        )
+    since = [each.since for each in frozen if each.until is None]
+    ran_out = _last_before(made_on, allowed, today, frozen, parents)
+    if ran_out is not None:
+        return DiscardDate(
+            last_day=ran_out,
+            days_allowed=allowed,
+            days_frozen=rested,
+            because=f"Its last day was {ran_out:%d %b %Y}, before the freezer: freezing gives no day back.",
+            source=limit.source,
+        )
+    if since:
         return DiscardDate(
             last_day=None,
             days_allowed=allowed,
@@ -168,6 +218,18 @@ def use_by(made_on: date, last_day: date, today: date) -> Verdict:
         unit="d",
     )
     return limit.evaluate(Series.of((today - made_on).days + 1, HALF_DAY), 0.0)
+
+
+def _last_before(
+    made_on: date, allowed: float, today: date, frozen: tuple[Frozen, ...], parents: tuple[date, ...]
+) -> date | None:
+    """The last day that had passed before a freezing began, if one had."""
+    for each in sorted(frozen, key=lambda f: f.since):
+        before = tuple(f for f in frozen if f.since < each.since)
+        last = min((made_on + timedelta(days=int(allowed) - 1 + _days_frozen(made_on, today, before)), *parents))
+        if last < each.since:
+            return last
+    return None
 
 
 def _days_frozen(made_on: date, today: date, frozen: tuple[Frozen, ...]) -> int:

@@ -2,6 +2,7 @@
 
 import math
 
+from brinefrost.core.bounds import SOME_MASS, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Body, Shape
 
@@ -13,6 +14,7 @@ WHITE = ((80.0, "firm"), (65.0, "set"), (61.5, "just set"), (0.0, "runny"))
 YOLK = ((70.0, "set"), (64.5, "like wax or jam"), (63.0, "thick"), (0.0, "runny"))
 
 
+@bounded(mass_kg=SOME_MASS)
 def egg_body(mass_kg: float) -> Body:
     """An egg as a sphere of its short diameter.
 
@@ -45,6 +47,7 @@ def egg_body(mass_kg: float) -> Body:
     return Body(Shape.sphere, SHORT_DIAMETER_M / 2 * (mass_kg / 0.06) ** (1 / 3), DIFFUSIVITY_M2_S, CONDUCTIVITY_W_MK)
 
 
+@bounded(mass_kg=SOME_MASS, egg_c=TEMPERATURE, water_c=TEMPERATURE, yolk_c=TEMPERATURE)
 def soft_boiled_s(mass_kg: float, egg_c: float, water_c: float, yolk_c: float = 63.0) -> float:
     """Time until the yolk's edge reaches a temperature.
 
@@ -80,6 +83,7 @@ def soft_boiled_s(mass_kg: float, egg_c: float, water_c: float, yolk_c: float = 
     return float(shape) * max(math.log(0.76 * (egg_c - water_c) / (yolk_c - water_c)), 0.0)
 
 
+@bounded(hottest_c=TEMPERATURE)
 def white_state(hottest_c: float) -> str:
     """What the white is like, by the hottest it has been half way out [°C].
 
@@ -88,6 +92,7 @@ def white_state(hottest_c: float) -> str:
     return _state(WHITE, hottest_c)
 
 
+@bounded(hottest_c=TEMPERATURE)
 def yolk_state(hottest_c: float) -> str:
     """What the yolk is like, by the hottest its centre has been [°C].
 

@@ -1,12 +1,15 @@
 """Checking thermometers and pH electrodes against what nature fixes."""
 
+from brinefrost.core.bounds import PH, TEMPERATURE, Bound, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c
 
+MILLIVOLT = Bound(-1000.0, 1000.0, "mV")
 NERNST_MV = 59.16  # per pH at 25 °C
 ABSOLUTE_25 = 298.15
 
 
+@bounded(mv_acid=MILLIVOLT, mv_neutral=MILLIVOLT, temperature_c=TEMPERATURE, ph_acid=PH, ph_neutral=PH)
 def slope_percent(
     mv_acid: float, mv_neutral: float, temperature_c: float, ph_acid: float = 4.01, ph_neutral: float = 7.0
 ) -> float:
@@ -41,10 +44,15 @@ def slope_percent(
     """
     if abs(ph_neutral - ph_acid) < 1 or not 0 <= temperature_c <= 60:
         raise OutOfRangeError("Two buffers at least 1 pH apart are needed, at 0 to 60 °C.")
+    if (mv_acid - mv_neutral) * (ph_neutral - ph_acid) < 0:
+        raise OutOfRangeError(
+            "The acid buffer must read the higher voltage. Are the two buffers swapped?", mv_acid=mv_acid
+        )
     ideal = NERNST_MV * (temperature_c + 273.15) / ABSOLUTE_25
     return (mv_acid - mv_neutral) / (ph_neutral - ph_acid) / ideal * 100
 
 
+@bounded(reading_c=TEMPERATURE)
 def offset_at(reading_c: float, fixed_point: str, altitude_m: float) -> tuple[float, float]:
     """How far a thermometer reads from a fixed point.
 

@@ -3,12 +3,13 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from brinefrost.core.bounds import PH, check
 from brinefrost.core.chemistry.jar import vegetable
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Series
 from brinefrost.core.rules import target
 
-Fate = Literal["fridge", "scheduled", "never"]
+Fate = Literal["fridge", "scheduled", "never", "too_close"]
 Cover = Literal["brine", "oil", "syrup"]
 Storage = Literal["room", "fridge"]
 FRIDGE_OIL_DAYS = 4  # stricter end of 4 to 7 days; published advice on garlic in oil (FDA, extension services)
@@ -62,6 +63,7 @@ def fate_of(
     centre_met: bool,
     two_piece_lid: bool,
     acidified: bool,
+    doubt_ph: float = 0.0,
 ) -> JarFate:
     """What may become of a jar.
 
@@ -81,11 +83,14 @@ def fate_of(
         A lid made for sealing once.
     acidified : bool
         Acid was added to what is under the oil.
+    doubt_ph : float
+        How surely the pH is known, of the meter or of the prediction [-].
 
     Returns
     -------
     JarFate
-        ``fridge``, ``scheduled`` (shelf-stable only under a scheduled process) or ``never`` (not this way).
+        ``fridge``, ``scheduled`` (shelf-stable only under a scheduled process), ``never`` (not this way) or
+        ``too_close`` (the pH is too near the law line to say).
 
     Raises
     ------
@@ -100,12 +105,16 @@ def fate_of(
     ----------
     21 CFR 113 and 114; NCHFP; FDA advice on vegetables in oil.
     """
+    check("doubt_ph", doubt_ph, PH)
     kind = vegetable(contents)
     law = target("ph-4.6", Composition)
-    sour = ph is not None and law.evaluate(Series.of(ph, basis="computed"), 0.0).state == "pass"
+    state = "not_measured" if ph is None else law.evaluate(Series.of(ph, doubt_ph, "computed"), 0.0).state
+    sour = state == "pass"
+    if state == "too_close" and ph is not None and (cover != "oil" or acidified):
+        return _too_close(kind.name, storage, ph, doubt_ph)
     if cover == "oil":
-        return _under_oil(kind.name, storage, sour and acidified, acidified)
-    if kind.low_acid and not sour:
+        return _under_oil(kind.name, storage, sour, acidified, centre_met, ph)
+    if not sour:
         return _low_acid(kind.name, storage, ph)
     if storage == "fridge":
         return JarFate("fridge", "Sour enough, and kept cold: no shelf life is claimed beyond the fridge.", ())
@@ -124,19 +133,39 @@ def fate_of(
     )
 
 
-def _under_oil(name: str, storage: Storage, sour: bool, acidified: bool) -> JarFate:
+def _too_close(name: str, storage: Storage, ph: float, doubt_ph: float) -> JarFate:
+    return JarFate(
+        "too_close",
+        f"pH {ph:.2f}, known to ±{doubt_ph:g}, is too close to 4.6 to call: {name.lower()} may be low in acid.",
+        (
+            "Add acid and measure a blended sample again after 24 h; better 4.2 or below.",
+            *(() if storage == "fridge" else ("Until then it belongs in the fridge.",)),
+        ),
+    )
+
+
+def _under_oil(name: str, storage: Storage, sour: bool, acidified: bool, centre_met: bool, ph: float | None) -> JarFate:
+    """Oil keeps the air out: only acid all through, then heat, then a scheduled process, lets it stand warm."""
+    if sour and storage == "fridge":
+        return JarFate("fridge", f"{name} at pH 4.6 or below, covered with oil and kept cold.", ())
+    if sour and not centre_met:
+        return JarFate(
+            "fridge",
+            f"{name} is sour under the oil, but the jar's centre has not had the heat its pH asks for.",
+            ("Heat it by the centre of the jar, and have the process scheduled; or keep it in the fridge.",),
+        )
     if sour:
         return JarFate(
-            "scheduled" if storage == "room" else "fridge",
-            f"{name} acidified to pH 4.6 or below, then covered with oil.",
-            ("For the shelf: a scheduled process from a qualified authority.",) if storage == "room" else (),
+            "scheduled",
+            f"{name} at pH 4.6 or below, heated, then covered with oil.",
+            ("For the shelf: a scheduled process from a qualified authority.",),
         )
     fixes = (
         f"Acidify {name.lower()} first: soak in 3 % citric acid until a blended sample is at pH 4.6 or below.",
         f"Or keep at 5 °C or below and discard after {FRIDGE_OIL_DAYS} days.",
         "Or freeze it in small portions.",
     )
-    what = "acid was added but pH 4.6 is not shown" if acidified else "low in acid"
+    what = "low in acid" if ph is None or not acidified else f"at pH {ph:.1f}, above 4.6, although acid was added"
     if storage == "room":
         return JarFate(
             "never",

@@ -9,7 +9,7 @@ from brinefrost.core.limits.come_up import ComeUp
 from brinefrost.core.limits.composition import Bound, Composition, Measured, Way
 from brinefrost.core.limits.cooling import Cooling, CoolingStage
 from brinefrost.core.limits.degree_hours import Ceiling, DegreeHours
-from brinefrost.core.limits.exposure import Exposure, Uncontrolled, exposure_of
+from brinefrost.core.limits.exposure import Exposure, TimeAbove, Uncontrolled, exposure_of
 from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast, forecast_cooling
 from brinefrost.core.limits.freezing import FreezeOption, Freezing
 from brinefrost.core.limits.growth import Growth
@@ -25,6 +25,7 @@ Limit = Annotated[
     | Lethality
     | Cooling
     | Exposure
+    | TimeAbove
     | Uncontrolled
     | DegreeHours
     | Composition
@@ -61,6 +62,7 @@ __all__ = [
     "State",
     "TableModel",
     "Threshold",
+    "TimeAbove",
     "TwoZModel",
     "Uncontrolled",
     "Verdict",

@@ -4,17 +4,21 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
+from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Source, Working
 
 State = Literal["pass", "too_close", "fail", "pending", "not_measured"]
 Basis = Literal["measured", "computed"]
-Quantity = Literal["core", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
+Quantity = Literal["core", "surface", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
 
 # worst first: the state of several verdicts together is the first that occurs
 ORDER: tuple[State, ...] = ("fail", "too_close", "not_measured", "pending", "pass")
 DECIMALS = {"pH": 2, "aw": 3}
+TOLERANCE = 1e-9  # relative: a published row held exactly for exactly its time meets itself
+MOST_READING = 1e6  # no quantity of a kitchen is larger in its own unit
 
 
 @dataclass(frozen=True)
@@ -34,6 +38,21 @@ class Series:
     longest_gap_s: float = 300.0
     basis: Basis = "measured"
     notes: tuple[str, ...] = field(default=())
+    closed_s: float | None = None  # when the step ended, where that is known
+
+    def __post_init__(self) -> None:
+        times, values = np.asarray(self.times_s, dtype=float), np.asarray(self.values, dtype=float)
+        if times.shape != values.shape or times.ndim != 1:
+            raise OutOfRangeError("Every reading needs one time and one value.")
+        if not (np.all(np.isfinite(times)) and np.all(np.abs(values) <= MOST_READING)):
+            raise OutOfRangeError("A reading is missing or is not a number. Leave it out or read it again.")
+        if np.any(np.diff(times) < 0):
+            raise OutOfRangeError("The times of the readings must not fall.")
+        if not 0 <= self.uncertainty <= MOST_READING or not self.longest_gap_s >= 0:
+            raise OutOfRangeError("An uncertainty cannot be negative.", uncertainty=self.uncertainty)
+        edges = [edge for edge in (self.opened_s, self.closed_s) if edge is not None]
+        if not np.all(np.isfinite(edges)):
+            raise OutOfRangeError("The time the step began or ended is not a time.")
 
     @staticmethod
     def of(value: float, uncertainty: float = 0.0, basis: Basis = "measured") -> "Series":
@@ -66,7 +85,21 @@ class Series:
             self.longest_gap_s,
             self.basis,
             self.notes,
+            self.closed_s,
         )
+
+    def silences(self, allowed_s: float, now_s: float | None = None) -> NDArray[np.bool_]:
+        """Which stretches between readings are longer than allowed [s], (n - 1,).
+
+        With ``now_s`` the stretch from the step's opening to the first reading, and from the last reading to the
+        step's end or to now, are put at either end, (n + 1,). Valid for rising times.
+        """
+        times = np.asarray(self.times_s, dtype=float)
+        if now_s is None:
+            return np.diff(times) > allowed_s + 1e-6
+        end = now_s if self.closed_s is None else min(self.closed_s, now_s)
+        first = times[0] if self.opened_s is None else min(self.opened_s, float(times[0]))
+        return np.diff(np.concatenate(([first], times, [max(end, float(times[-1]))]))) > allowed_s + 1e-6
 
     def joined(self, times_s: Array, values: Array) -> "Series":
         """These readings followed by expected ones, (m,), at later times [s], taken as exact.
@@ -109,6 +142,14 @@ class LimitBase(Document):
     source: Source
     quantity: Quantity = "core"
     qualifier: str = ""
+    gap_s: float | None = None  # the longest silence between readings that this limit bears; None: as the series says
+
+    def silence_s(self, series: Series) -> float:
+        """The longest silence across which a series counts for this limit [s].
+
+        Valid for every series: the longer of what the limit bears and what the series can bridge.
+        """
+        return max(series.longest_gap_s, self.gap_s or 0.0)
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge a series as it stands.
@@ -175,6 +216,19 @@ def number(value: float, unit: str = "", more: int = 0) -> str:
     """
     text = f"{value:.{DECIMALS.get(unit, 1) + more}f}".rstrip("0").rstrip(".")
     return "0" if text in ("-0", "") else text
+
+
+def unproved(verdict: Verdict, why: str) -> Verdict:
+    """A verdict that would have been better than it is, had somebody read in between: not measured, and why."""
+    return verdict.model_copy(
+        update={
+            "state": "not_measured",
+            "sentence": f"Not measured: {why}. As far as it was read: {verdict.sentence}",
+            "advice": (
+                "Nothing is credited across a silence. Read it now, and say what is known of the time between.",
+            ),
+        }
+    )
 
 
 def state_of(surely: bool, nominally: bool, over: bool) -> State:

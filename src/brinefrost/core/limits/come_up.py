@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, state_of
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, state_of, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Input, Working, clock
 
@@ -31,12 +31,12 @@ class ComeUp(LimitBase):
         -------
         Verdict
             Its value is the time taken [s]; pass once the upper temperature, raised by the uncertainty,
-            was reached in time.
+            was reached in time; not measured where only a straight line across a silence makes it so.
 
         Raises
         ------
-        ValueError
-            Never for finite readings.
+        OutOfRangeError
+            If the times of the series fall.
 
         Notes
         -----
@@ -69,7 +69,29 @@ class ComeUp(LimitBase):
         }[state]
         if state == "fail" and end is None and taken <= self.within_s:
             said = f"Never at {number(self.to_c)} °C: the core got to {number(float(np.max(known.values)))} °C."
-        return self._said(state, known, said, taken)
+        found = self._said(state, known, said, taken)
+        if state != "pass" or nominal is None:
+            return found
+        slowest = self._read_s(known, surely if surely is not None else nominal) - self._edge_s(known, start)
+        if slowest <= self.within_s * (1 + 1e-9):
+            return found
+        return unproved(found, f"nobody read it for longer than {clock(self.silence_s(known))} on its way up")
+
+    def _edge_s(self, series: Series, crossed_s: float) -> float:
+        """The last reading before the clock began, where a silence leaves its beginning unknown [s]."""
+        after = int(np.searchsorted(series.times_s, crossed_s, side="left"))
+        if not 0 < after < len(series) or series.values[after - 1] >= self.from_c:
+            return crossed_s
+        silent = series.times_s[after] - series.times_s[after - 1] > self.silence_s(series)
+        return float(series.times_s[after - 1]) if silent else crossed_s
+
+    def _read_s(self, series: Series, crossed_s: float) -> float:
+        """The first reading at or after a crossing across a silence [s]."""
+        after = int(np.searchsorted(series.times_s, crossed_s, side="left"))
+        if not 0 < after < len(series):
+            return crossed_s
+        silent = series.times_s[after] - series.times_s[after - 1] > self.silence_s(series)
+        return float(series.times_s[after]) if silent else crossed_s
 
     def _start(self, series: Series) -> float | None:
         if series.values[0] >= self.from_c:

@@ -2,8 +2,10 @@
 
 from typing import Literal
 
+import numpy as np
 from pydantic import Field
 
+from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits.base import Basis, LimitBase, Quantity, Series, State, Verdict, worst
 from brinefrost.core.working import Document, Input, Working
 
@@ -15,6 +17,10 @@ WORDS: dict[str, tuple[str, str, int]] = {  # name, unit, decimals
     "core": ("core", "°C", 1),
     "log": ("log reduction", "log", 1),
 }
+
+
+# what a quantity can be at all
+POSSIBLE = {"ph": (0.0, 14.0), "aw": (0.0, 1.0), "salt": (0.0, 40.0), "nitrite": (0.0, 1e6), "slope": (-1000.0, 1000.0)}
 
 
 class Measured(Document):
@@ -37,10 +43,19 @@ class Bound(Document):
         if measured is None:
             return "not_measured"
         gap = self.value - measured.value if self.comparison == "at_most" else measured.value - self.value
-        short = gap <= 1e-9 if self.strict and measured.uncertainty == 0 else gap < measured.uncertainty - 1e-12
+        low, high = POSSIBLE.get(self.quantity, (-np.inf, np.inf))
+        if not low <= measured.value <= high:
+            raise OutOfRangeError(
+                f"{WORDS.get(self.quantity, (self.quantity, '', 2))[0]} of {measured.value:g} cannot be; "
+                f"it lies between {low:g} and {high:g}.",
+                quantity=self.quantity,
+                value=measured.value,
+            )
+        # a meter good to 0.05 that reads 4.55 is clear of 4.6 by just its doubt, whatever the last binary digit says
+        short = gap <= 1e-9 if self.strict and measured.uncertainty == 0 else gap < measured.uncertainty - 1e-9
         if not short:
             return "pass"
-        return "fail" if gap < -measured.uncertainty or measured.uncertainty == 0 else "too_close"
+        return "fail" if gap < -measured.uncertainty - 1e-9 or measured.uncertainty == 0 else "too_close"
 
     def words(self) -> str:
         """For example "pH ≤ 4.6"."""

@@ -4,16 +4,17 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, worst
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved, worst
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Input, Working, clock
 
 
 class CoolingStage(Document):
-    """Down to a temperature within a time of the clock's start."""
+    """Down to a temperature within a time: of the clock's start, or of the moment the stage before was reached."""
 
     to_c: float
     within_s: float
+    further: bool = False  # counted from the stage before
 
 
 class StageResult(Document):
@@ -24,6 +25,7 @@ class StageResult(Document):
     state: State
     deadline_s: float | None
     reached_s: float | None
+    since_s: float | None = None  # where its own clock began
 
 
 class Cooling(LimitBase):
@@ -32,6 +34,8 @@ class Cooling(LimitBase):
     kind: Literal["cooling"] = "cooling"
     from_c: float
     stages: tuple[CoolingStage, ...]
+    counts_from: Literal["falling", "end_of_cooking"] = "falling"
+    begins_within_s: float | None = None  # how long after the end of cooking it may take to fall to the first
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge every stage as it stands now.
@@ -39,24 +43,28 @@ class Cooling(LimitBase):
         Parameters
         ----------
         series : Series
-            Core temperatures [°C], (n,), straight between readings.
+            Core temperatures [°C], (n,), straight between readings; opened at the end of cooking.
         now_s : float
             The time of judging [s].
 
         Returns
         -------
         Verdict
-            The worst of the stages; its value is the latest reading, its margin [s] the least time to spare.
+            The worst of the stages; its value is the latest reading, its margin [s] the least time to spare. Not
+            measured where it passes only by a straight line across a silence: then neither the clock's start nor a
+            mark is known well enough.
 
         Raises
         ------
-        ValueError
-            Never for finite readings.
+        OutOfRangeError
+            If the times of the series fall.
 
         Notes
         -----
         Valid for falling curves with small bumps. The clock starts when the core last falls through the
-        first temperature; if the first reading is already below it, at the start of the step.
+        first temperature; if the first reading is already below it, or the limit counts from the end of cooking, at
+        the start of the step. Across a silence the clock is taken to start at the last reading above, and a mark to
+        be reached at the first reading at or below it.
 
         References
         ----------
@@ -76,47 +84,79 @@ class Cooling(LimitBase):
         latest = float(known.values[-1])
         if start is None:
             return Verdict(
-                state="pending",
+                state="fail" if known.closed else "pending",
                 basis=series.basis,
                 value=latest,
                 limit_value=self.from_c,
                 unit="°C",
-                sentence=f"Core {number(latest)} °C; the clock starts at {number(self.from_c)} °C.",
+                sentence=f"Never below {number(self.from_c)} °C: core {number(latest)} °C."
+                if known.closed
+                else f"Core {number(latest)} °C; the clock starts at {number(self.from_c)} °C.",
                 at_s=float(known.times_s[-1]),
                 working=self.explain(known, None, []),
             )
-        results = [self._stage(stage, known, start, now_s) for stage in self.stages]
+        found = self._verdict(known, start, now_s, self._stages(known, start, now_s, strict=False))
+        if found.state != "pass" or not bool(np.any(known.silences(self.silence_s(known)))):
+            return found
+        earliest = self._edge_s(known, self.from_c, start)
+        strict = worst([each.state for each in self._stages(known, earliest, now_s, strict=True)])
+        if strict == "pass":
+            return found
+        return unproved(found, f"nobody read it for longer than {clock(self.silence_s(known))} around a mark")
+
+    def _verdict(self, known: Series, start: float, now_s: float, results: list[StageResult]) -> Verdict:
+        latest = float(known.values[-1])
         state = worst([result.state for result in results])
         telling = [result for result in results if result.state == state][-1 if state == "pass" else 0]
-        margins = [self._spare_s(result, now_s) for result in results]
+        late = self._begun_late_s(known, start)
+        if late is not None:
+            state = "fail"
         return Verdict(
             state=state,
-            basis=series.basis,
-            sentence=self._sentence(telling, start, latest, now_s),
+            basis=known.basis,
+            sentence=f"Fell to {number(self.from_c)} °C only {clock(late)} after cooking, "
+            f"allowed {clock(self.begins_within_s or 0.0)}."
+            if late is not None
+            else self._sentence(telling, start, latest, now_s),
             value=latest,
             limit_value=telling.to_c,
-            margin=min(margins),
+            margin=min(self._spare_s(result, now_s) for result in results),
             unit="°C",
             at_s=float(known.times_s[-1]),
             working=self.explain(known, start, results),
             advice=self._advice(state),
         )
 
+    def _begun_late_s(self, known: Series, start: float) -> float | None:
+        if self.begins_within_s is None or known.opened_s is None or known.values[0] <= self.from_c:
+            return None
+        taken = start - known.opened_s
+        return taken if taken > self.begins_within_s else None
+
     def clock_start_s(self, series: Series) -> float | None:
         """When the core last fell through the first temperature [s]; None while it is above.
 
         Valid for rising times; straight between readings.
         """
+        opened = float(series.times_s[0]) if series.opened_s is None else min(series.opened_s, float(series.times_s[0]))
+        if self.counts_from == "end_of_cooking":
+            return opened
         above = np.flatnonzero(series.values > self.from_c)
         if not len(above):
-            return (
-                float(series.times_s[0]) if series.opened_s is None else min(series.opened_s, float(series.times_s[0]))
-            )
+            return opened
         last = int(above[-1])
         if last == len(series) - 1:
             return None
         first_crossing = _crossing(series.times_s, series.values, self.from_c, 0)
         return first_crossing if first_crossing is not None else float(series.times_s[last])
+
+    def _edge_s(self, series: Series, level: float, crossed_s: float) -> float:
+        """The last reading before a crossing, where a silence leaves the crossing itself unknown [s]."""
+        after = int(np.searchsorted(series.times_s, crossed_s, side="left"))
+        if not 0 < after < len(series) or series.values[after - 1] <= level:
+            return crossed_s
+        silent = series.times_s[after] - series.times_s[after - 1] > self.silence_s(series)
+        return float(series.times_s[after - 1]) if silent else crossed_s
 
     def results(self, series: Series, now_s: float) -> list[StageResult]:
         """Every stage by itself at a time [s], for the chart and the record.
@@ -130,15 +170,34 @@ class Cooling(LimitBase):
                 StageResult(to_c=s.to_c, within_s=s.within_s, state="pending", deadline_s=None, reached_s=None)
                 for s in self.stages
             ]
-        return [self._stage(stage, known, start, now_s) for stage in self.stages]
+        return self._stages(known, start, now_s, strict=False)
 
-    def _stage(self, stage: CoolingStage, known: Series, start: float, now_s: float) -> StageResult:
-        deadline = start + stage.within_s
-        first = int(np.searchsorted(known.times_s, start, side="left"))
-        reached = _crossing(known.times_s, known.values, stage.to_c, max(first - 1, 0))
-        surely = _crossing(known.times_s, known.values, stage.to_c - known.uncertainty, max(first - 1, 0))
+    def _stages(self, known: Series, start: float, now_s: float, strict: bool) -> list[StageResult]:
+        """Each stage after the one before, whose end starts the clock of one that is counted from there."""
+        found: list[StageResult] = []
+        since: float | None = start
+        for stage in self.stages:
+            own = since if stage.further else start
+            result = self._stage(stage, known, start, own, now_s, strict)
+            found.append(result)
+            since = result.reached_s
+            if strict and since is not None:
+                since = self._edge_s(known, stage.to_c, since)
+        return found
+
+    def _stage(
+        self, stage: CoolingStage, known: Series, start: float, since: float | None, now_s: float, strict: bool
+    ) -> StageResult:
+        first = max(int(np.searchsorted(known.times_s, start, side="left")) - 1, 0)
+        reached = _crossing(known.times_s, known.values, stage.to_c, first)
+        surely = _crossing(known.times_s, known.values, stage.to_c - known.uncertainty, first)
+        if strict:
+            reached, surely = (self._read_s(known, each) for each in (reached, surely))
+        deadline = None if since is None else since + stage.within_s * (1 + 1e-9)
         state: State
-        if surely is not None and surely <= deadline:
+        if deadline is None:
+            state = "fail" if known.closed else "pending"
+        elif surely is not None and surely <= deadline:
             state = "pass"
         elif reached is not None and reached <= deadline:
             state = "too_close"
@@ -147,8 +206,23 @@ class Cooling(LimitBase):
         else:
             state = "fail" if known.closed else "pending"
         return StageResult(
-            to_c=stage.to_c, within_s=stage.within_s, state=state, deadline_s=deadline, reached_s=reached
+            to_c=stage.to_c,
+            within_s=stage.within_s,
+            state=state,
+            deadline_s=deadline,
+            reached_s=reached,
+            since_s=since,
         )
+
+    def _read_s(self, series: Series, crossed_s: float | None) -> float | None:
+        """The first reading at or after a crossing, where a silence leaves the crossing itself unknown [s]."""
+        if crossed_s is None:
+            return None
+        after = int(np.searchsorted(series.times_s, crossed_s, side="left"))
+        if not 0 < after < len(series):
+            return crossed_s
+        silent = series.times_s[after] - series.times_s[after - 1] > self.silence_s(series)
+        return float(series.times_s[after]) if silent else crossed_s
 
     def _spare_s(self, result: StageResult, now_s: float) -> float:
         end = now_s if result.reached_s is None else result.reached_s
@@ -156,15 +230,18 @@ class Cooling(LimitBase):
 
     def _sentence(self, result: StageResult, start: float, latest: float, now_s: float) -> str:
         target = f"{number(result.to_c)} °C"
-        taken = None if result.reached_s is None else clock(result.reached_s - start)
+        since = start if result.since_s is None else result.since_s
+        taken = None if result.reached_s is None else clock(result.reached_s - since)
         if result.state == "pass":
             return f"Cooled through every stage in time: {target} after {taken}."
         if result.state == "too_close":
             return f"{target} after {taken}, but within the probe's uncertainty: measure again."
         if result.state == "fail" and taken is not None:
             return f"{target} after {taken}, allowed {clock(result.within_s)}."
-        if result.state == "fail":
+        if result.state == "fail" and now_s > (result.deadline_s or now_s):
             return f"Not at {target} within {clock(result.within_s)}: core {number(latest)} °C."
+        if result.state == "fail":
+            return f"Ended at {number(latest)} °C, {clock(now_s - since)} on: never read at {target}."
         left = (result.deadline_s or now_s) - now_s
         return f"Core {number(latest)} °C; {target} must be reached in {clock(left)}."
 
@@ -179,16 +256,25 @@ class Cooling(LimitBase):
         """Each stage, its deadline and when it was reached."""
         parts = [
             f"{number(r.to_c)} °C: "
-            + ("not yet" if r.reached_s is None or start is None else clock(r.reached_s - start))
+            + ("not yet" if r.reached_s is None or r.since_s is None else clock(r.reached_s - r.since_s))
             + f" of {clock(r.within_s)}"
             for r in results
         ]
         return Working(
             title=self.title,
-            formula="time from falling through the first temperature to each stage ≤ its allowance",
+            formula="time from the end of cooking to each stage ≤ its allowance"
+            if self.counts_from == "end_of_cooking"
+            else "time from falling through the first temperature to each stage ≤ its allowance",
             inputs=(
                 Input(name="from", value=self.from_c, unit="°C"),
-                *(Input(name=f"to {number(s.to_c)} °C within", value=s.within_s / 3600, unit="h") for s in self.stages),
+                *(
+                    Input(
+                        name=f"to {number(s.to_c)} °C within{' a further' if s.further else ''}",
+                        value=s.within_s / 3600,
+                        unit="h",
+                    )
+                    for s in self.stages
+                ),
                 Input(name="readings", value=len(series)),
                 Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="°C"),
             ),

@@ -5,16 +5,19 @@ from typing import Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Document, Input, Working
+from brinefrost.core.working import Document, Input, Working, clock
+
+LONGEST_GAP_S = 6 * 3600.0  # a chamber read four times a day; common practice, no source
 
 
 class Ceiling(Document):
-    """Degree-hours allowed while the hottest temperature stays at or below this."""
+    """Degree-hours allowed while the hottest temperature stays at or below this; ``strict``: and fewer than so many."""
 
     up_to_c: float
     degree_hours: float = Field(gt=0)
+    strict: bool = False
 
 
 class DegreeHours(LimitBase):
@@ -41,7 +44,18 @@ class DegreeHours(LimitBase):
 
         Valid to the last row of the table; hotter than that nothing is allowed.
         """
-        return next((c.degree_hours for c in self.ceilings if hottest_c <= c.up_to_c + 1e-9), 0.0)
+        found = self._ceiling(hottest_c)
+        return found.degree_hours if found else 0.0
+
+    def _ceiling(self, hottest_c: float) -> Ceiling | None:
+        return next((c for c in self.ceilings if hottest_c <= c.up_to_c + 1e-9), None)
+
+    def _within(self, gathered: float, hottest_c: float) -> bool:
+        """Whether so many degree-hours are allowed; where the source says "fewer than", as many are too many."""
+        found = self._ceiling(hottest_c)
+        if found is None:
+            return False
+        return gathered < found.degree_hours - 1e-6 if found.strict else gathered <= found.degree_hours + 1e-6
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the degree-hours until the end of the series, which is when pH 5.3 was measured.
@@ -60,8 +74,8 @@ class DegreeHours(LimitBase):
 
         Raises
         ------
-        ValueError
-            Never for finite readings.
+        OutOfRangeError
+            If the times of the series fall.
 
         Notes
         -----
@@ -78,12 +92,18 @@ class DegreeHours(LimitBase):
         hottest = float(np.max(known.values))
         sum_, allowed = float(self.gathered(known)[-1]), self.allowed(hottest)
         raised = float(self.gathered(known, known.uncertainty)[-1])
-        within = raised <= self.allowed(hottest + known.uncertainty)
+        within = self._within(raised, hottest + known.uncertainty)
         state: State = (
-            "fail" if sum_ > allowed else "too_close" if not within else "pass" if known.closed else "pending"
+            "fail"
+            if not self._within(sum_, hottest)
+            else "too_close"
+            if not within
+            else "pass"
+            if known.closed
+            else "pending"
         )
         said = f"{sum_:.0f} of {allowed:.0f} {self.unit}, hottest {number(hottest)} °C."
-        return Verdict(
+        found = Verdict(
             state=state,
             basis=series.basis,
             sentence=said,
@@ -97,6 +117,9 @@ class DegreeHours(LimitBase):
             if state == "fail"
             else (),
         )
+        if state != "fail" and bool(np.any(known.silences(max(self.silence_s(known), LONGEST_GAP_S)))):
+            return unproved(found, f"nobody read the chamber for longer than {clock(LONGEST_GAP_S)}")
+        return found
 
     def explain(self, gathered: float, allowed: float, hottest_c: float) -> Working:
         """The sum and the ceiling that applies."""

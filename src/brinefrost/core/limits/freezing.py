@@ -5,9 +5,11 @@ from typing import Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.limits.base import TOLERANCE, LimitBase, Series, State, Verdict, number, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Input, Working, clock
+
+DAY_S = 86400.0
 
 
 class FreezeOption(Document):
@@ -46,8 +48,8 @@ class Freezing(LimitBase):
 
         Raises
         ------
-        ValueError
-            Never for finite readings.
+        OutOfRangeError
+            If the times of the series fall.
 
         Notes
         -----
@@ -62,8 +64,8 @@ class Freezing(LimitBase):
             return self.unmeasured(series, self.options[0].hold_at_c, "°C", self.explain(0.0))
         nominal = [self._held_s(option, known, 0.0) for option in self.options]
         guarded = [self._held_s(option, known, known.uncertainty) for option in self.options]
-        sure = [held >= option.for_s for held, option in zip(guarded, self.options, strict=True)]
-        near = [held >= option.for_s for held, option in zip(nominal, self.options, strict=True)]
+        sure = [held >= option.for_s * (1 - TOLERANCE) for held, option in zip(guarded, self.options, strict=True)]
+        near = [held >= option.for_s * (1 - TOLERANCE) for held, option in zip(nominal, self.options, strict=True)]
         best = max(range(len(nominal)), key=lambda i: (sure[i], nominal[i] / self.options[i].for_s))
         option = self.options[best]
         state: State = "pass" if any(sure) else "too_close" if any(near) else "fail" if known.closed else "pending"
@@ -73,7 +75,7 @@ class Freezing(LimitBase):
             "fail": f"Not frozen enough: {clock(nominal[best])} of {option.words()}.",
             "pending": f"{clock(nominal[best])} of {option.words()} so far.",
         }[state]
-        return Verdict(
+        found = Verdict(
             state=state,
             basis=series.basis,
             sentence=said,
@@ -85,6 +87,22 @@ class Freezing(LimitBase):
             working=self.explain(nominal[best]),
             advice=() if state == "pass" else ("Leave it in the freezer; do not serve it raw yet.",),
         )
+        if state not in ("fail", "pending"):
+            return found
+        across = [self._held_s(each, known, known.uncertainty, bridged=True) >= each.for_s for each in self.options]
+        if not any(across) or not known.closed:
+            return found
+        longest = float(np.max(np.diff(known.times_s), initial=0.0))
+        least = max(self._gap_s(each, known) for each in self.options)
+        return unproved(
+            found, f"readings lie {clock(longest)} apart; nothing is credited across more than {clock(least)}"
+        )
+
+    def _gap_s(self, option: FreezeOption, series: Series) -> float:
+        """The longest silence an option bears: a quarter of its time, a day at most; common practice, no source."""
+        if series.basis == "computed" or series.longest_gap_s == np.inf:
+            return np.inf
+        return min(series.longest_gap_s, option.for_s / 4, DAY_S)
 
     def explain(self, held_s: float) -> Working:
         """The options and the time held."""
@@ -97,7 +115,7 @@ class Freezing(LimitBase):
             assumptions=("the thickest piece was measured" if self.quantity == "core" else "the freezer's air counts",),
         )
 
-    def _held_s(self, option: FreezeOption, series: Series, shift: float) -> float:
+    def _held_s(self, option: FreezeOption, series: Series, shift: float, bridged: bool = False) -> float:
         start = 0
         if option.solid_at_c is not None:
             solid = np.flatnonzero(series.values + shift <= option.solid_at_c)
@@ -105,7 +123,10 @@ class Freezing(LimitBase):
                 return 0.0
             start = int(solid[0])
         return _longest_below_s(
-            series.times_s[start:], series.values[start:] + shift, option.hold_at_c, series.longest_gap_s
+            series.times_s[start:],
+            series.values[start:] + shift,
+            option.hold_at_c,
+            np.inf if bridged else self._gap_s(option, series),
         )
 
 

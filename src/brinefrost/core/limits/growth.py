@@ -4,10 +4,11 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.microbes.growth import perfringens_log
-from brinefrost.core.working import Input, Working
+from brinefrost.core.working import Input, Working, clock
 
+LONGEST_GAP_S = 3600.0  # at its best rate it doubles many times in longer; common practice, no source
 MOST_LOG = 6.0  # beyond this the food is full of it, and the model says no more
 
 
@@ -50,7 +51,7 @@ class Growth(LimitBase):
             return self.unmeasured(series, self.at_most_log, "log", self.explain(0.0))
         grown = float(perfringens_log(known.times_s, known.values)[-1])
         state: State = "fail" if grown > self.at_most_log else "pass" if known.closed else "pending"
-        return Verdict(
+        found = Verdict(
             state=state,
             basis="computed",
             sentence=f"C. perfringens: {_words(grown)} of growth, at most {self.at_most_log:g} log.",
@@ -64,6 +65,10 @@ class Growth(LimitBase):
             if state == "fail"
             else (),
         )
+        silent = series.basis == "measured" and bool(np.any(known.silences(max(self.silence_s(known), LONGEST_GAP_S))))
+        if state != "fail" and silent:
+            return unproved(found, f"nobody read it for longer than {clock(LONGEST_GAP_S)} while it could grow")
+        return found
 
     def explain(self, grown: float) -> Working:
         """The model and what it gave."""

@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Input, Working, clock
 
@@ -29,13 +29,13 @@ class Hold(LimitBase):
         Returns
         -------
         Verdict
-            Pass when the readings less their uncertainty stayed there long enough; a hold shorter than
-            the spacing of two readings passes on one reading.
+            Pass when the readings less their uncertainty stayed there long enough. One reading shows an instant and
+            is never a hold: the time runs from one reading at temperature to another.
 
         Raises
         ------
-        ValueError
-            Never for finite readings.
+        OutOfRangeError
+            If the times of the series fall.
 
         Notes
         -----
@@ -55,17 +55,12 @@ class Hold(LimitBase):
                 unit="°C",
                 working=self.explain(0.0),
             )
-        nominal = self._held(known.times_s, known.values, known.longest_gap_s)
-        guarded = self._held(known.times_s, known.values - known.uncertainty, known.longest_gap_s)
+        gap, need = self.silence_s(known), self.for_s * (1 - 1e-9)
+        nominal = self._held(known.times_s, known.values, gap)
+        guarded = self._held(known.times_s, known.values - known.uncertainty, gap)
         hottest = float(np.max(known.values))
         state: State = (
-            "pass"
-            if guarded >= self.for_s
-            else "too_close"
-            if nominal >= self.for_s
-            else "fail"
-            if known.closed
-            else "pending"
+            "pass" if guarded >= need else "too_close" if nominal >= need else "fail" if known.closed else "pending"
         )
         target = f"{number(self.at_least_c)} °C" + (f" for {clock(self.for_s)}" if self.for_s else "")
         said = {
@@ -74,7 +69,7 @@ class Hold(LimitBase):
             "fail": f"Did not hold {target}: hottest {number(hottest)} °C.",
             "pending": f"{number(hottest)} °C so far; needs {target}.",
         }[state]
-        return Verdict(
+        found = Verdict(
             state=state,
             basis=series.basis,
             sentence=said,
@@ -86,6 +81,22 @@ class Hold(LimitBase):
             working=self.explain(max(nominal, 0.0)),
             advice=() if state == "pass" else ("Heat on and measure the core again.",),
         )
+        return self._unproved(found, known, nominal)
+
+    def _unproved(self, found: Verdict, known: Series, held_s: float) -> Verdict:
+        """Hot enough when it was read, and nobody read it long enough or often enough: that is not a failure."""
+        if found.state not in ("fail", "pending") or held_s < 0:
+            return found
+        again = f"read it again {clock(self.for_s)} or more later while it is still in"
+        if found.state == "pending":
+            return found.model_copy(update={"advice": (f"Hot enough: {again}.",)})
+        if self._held(known.times_s, known.values, np.inf) >= self.for_s * (1 - 1e-9):
+            return unproved(
+                found, f"it was at temperature, but nobody read it for longer than {clock(known.longest_gap_s)}"
+            )
+        if int(np.sum(known.values >= self.at_least_c)) < 2 and known.values[-1] >= self.at_least_c:
+            return unproved(found, f"one reading is no hold; {again}")
+        return found
 
     def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
         """Longest unbroken time at or above the limit [s]; -1 when never there."""
@@ -96,8 +107,7 @@ class Hold(LimitBase):
             if value >= self.at_least_c:
                 since = time if since is None else since
                 best = max(best, float(time - since))
-        # one reading shows the instant; up to 15 s at temperature is read off the display, common practice
-        return 15.0 if 0.0 <= best < 15.0 else best
+        return best
 
     def explain(self, held_s: float) -> Working:
         """The rule with the time held."""
@@ -110,5 +120,5 @@ class Hold(LimitBase):
             ),
             result=f"held {clock(held_s)}",
             source=self.source,
-            assumptions=("the probe sits in the coldest part", "up to 15 s is read off the display while it is in"),
+            assumptions=("the probe sits in the coldest part", "from one reading at temperature to another"),
         )

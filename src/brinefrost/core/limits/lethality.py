@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.lethality import (
     FLOOR_C,
@@ -26,14 +26,19 @@ class DzModel(Document):
     z_c: float = Field(gt=0)
     goal_min: float = Field(gt=0)
     floor_c: float = FLOOR_C
+    cap_c: float | None = None  # no more credit above: the highest temperature that was published
 
     def law(self) -> RateLaw:
         """As a rate law."""
-        return law_from_dz(self.reference_c, self.z_c, self.goal_min, self.floor_c)
+        return law_from_dz(self.reference_c, self.z_c, self.goal_min, self.floor_c, self.cap_c)
 
     def words(self) -> str:
         """The formula as written."""
-        return f"F = ∫ 10^((T − {number(self.reference_c)}) / {self.z_c:g}) dt, nothing below {number(self.floor_c)} °C"
+        most = "" if self.cap_c is None else f", no more credit above {number(self.cap_c)} °C"
+        return (
+            f"F = ∫ 10^((T − {number(self.reference_c)}) / {self.z_c:g}) dt, "
+            f"nothing below {number(self.floor_c)} °C{most}"
+        )
 
 
 class TwoZModel(Document):
@@ -45,16 +50,18 @@ class TwoZModel(Document):
     z_above_c: float = Field(gt=0)
     goal_min: float = Field(gt=0)
     floor_c: float
+    cap_c: float | None = None
 
     def law(self) -> RateLaw:
         """As a rate law."""
-        return law_from_two_z(self.reference_c, self.z_below_c, self.z_above_c, self.goal_min, self.floor_c)
+        return law_from_two_z(self.reference_c, self.z_below_c, self.z_above_c, self.goal_min, self.floor_c, self.cap_c)
 
     def words(self) -> str:
         """The formula as written."""
         return (
             f"F = ∫ 10^((T − {number(self.reference_c)}) / z) dt, z = {self.z_below_c:g} below and "
             f"{self.z_above_c:g} above, nothing below {number(self.floor_c)} °C"
+            + ("" if self.cap_c is None else f", no more credit above {number(self.cap_c)} °C")
         )
 
 
@@ -85,6 +92,12 @@ class TableModel(Document):
         )
 
 
+# rows are printed to three figures: held exactly for the printed time, a row meets itself
+TOLERANCE = 2e-4
+NO_CURVE = (
+    "No core curve yet: attach the logger, or read the core with a probe, the readings at most 10 min apart, until the "
+    "time is made up."
+)
 LethalityModel = Annotated[DzModel | TwoZModel | TableModel, Field(discriminator="kind")]
 
 
@@ -140,7 +153,7 @@ class Lethality(LimitBase):
             return Verdict(
                 state="not_measured",
                 basis=series.basis,
-                sentence="No core curve yet: attach the logger.",
+                sentence=NO_CURVE,
                 limit_value=goal,
                 unit="min " + at,
                 working=self.explain(known, 0.0, 0.0, goal),
@@ -149,7 +162,13 @@ class Lethality(LimitBase):
         lowered = self.minutes(known, guarded=True) if known.uncertainty else nominal
         gathered, guarded = float(nominal[-1]), float(lowered[-1])
         state: State = (
-            "pass" if guarded >= goal else "too_close" if gathered >= goal else "fail" if known.closed else "pending"
+            "pass"
+            if guarded >= goal * (1 - TOLERANCE)
+            else "too_close"
+            if gathered >= goal * (1 - TOLERANCE)
+            else "fail"
+            if known.closed
+            else "pending"
         )
         hottest = float(np.max(known.values))
         short = f"{_minutes(gathered)} of {_minutes(goal)} min {at}"
@@ -160,7 +179,7 @@ class Lethality(LimitBase):
             "fail": f"Lethality {short}: not met. The core reached {number(hottest)} °C.",
             "pending": f"Lethality {short} so far, core {number(float(known.values[-1]))} °C.",
         }[state]
-        return Verdict(
+        found = Verdict(
             state=state,
             basis=series.basis,
             sentence=said,
@@ -172,6 +191,14 @@ class Lethality(LimitBase):
             advice=() if state == "pass" else ("Leave it in the bath and measure on.",),
             working=self.explain(known, gathered, guarded, goal),
         )
+        if state == "fail" and self._across_silences(known) >= goal * (1 - TOLERANCE):
+            return unproved(found, f"nobody read it for longer than {clock(known.longest_gap_s)} while it was hot")
+        return found
+
+    def _across_silences(self, series: Series) -> float:
+        """What it would be if the silences had been read as straight [min]."""
+        lowered = series.values - series.uncertainty
+        return float(lethality_min(self.model.law(), series.times_s, lowered)[-1])
 
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
         """When the goal was met [s], or None.
@@ -179,7 +206,7 @@ class Lethality(LimitBase):
         Valid as ``minutes``.
         """
         minutes, goal = self.minutes(series, guarded), self.model.law().goal_min
-        if not len(minutes) or minutes[-1] < goal:
+        if not len(minutes) or minutes[-1] < goal * (1 - TOLERANCE):
             return None
         return float(np.interp(goal, minutes, series.times_s))
 

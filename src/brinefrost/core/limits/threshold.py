@@ -2,8 +2,10 @@
 
 from typing import Literal
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number
-from brinefrost.core.working import Input, Working
+import numpy as np
+
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.working import Input, Working, clock
 
 
 class Threshold(LimitBase):
@@ -38,7 +40,8 @@ class Threshold(LimitBase):
         Returns
         -------
         Verdict
-            Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close.
+            Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close; not measured
+            where the limit must hold all the time and the silence between readings is longer than it bears.
 
         Raises
         ------
@@ -47,7 +50,8 @@ class Threshold(LimitBase):
 
         Notes
         -----
-        Valid for any finite readings; says nothing about the time between them.
+        Valid for any finite readings. A limit without ``gap_s`` is about the moment it is read; one with it is about
+        all the time of its step, from its opening to its end.
 
         References
         ----------
@@ -66,7 +70,8 @@ class Threshold(LimitBase):
         margins = [self.margin(float(value)) for value in known.values]
         index = min(range(len(margins)), key=margins.__getitem__)
         margin, reading = margins[index], float(known.values[index])
-        state: State = "pass" if margin >= known.uncertainty else "fail" if margin < -known.uncertainty else "too_close"
+        close = known.uncertainty
+        state: State = "pass" if margin >= close - 1e-9 else "fail" if margin < -close - 1e-9 else "too_close"
         if self.quantity == "age" and state == "pass" and not known.closed:
             state = "pending"  # days that still run are not met yet
 
@@ -89,7 +94,7 @@ class Threshold(LimitBase):
             "too_close": ("Measure again with a better probe, or wait and measure again.",),
             "fail": ("Hold the food apart and tell the lead.",),
         }.get(state, ())
-        return Verdict(
+        found = Verdict(
             state=state,
             basis=series.basis,
             sentence=said,
@@ -101,6 +106,17 @@ class Threshold(LimitBase):
             advice=advice,
             working=self.explain(known, reading, margin),
         )
+        return self._kept(found, known, now_s)
+
+    def _kept(self, found: Verdict, known: Series, now_s: float) -> Verdict:
+        """Over a whole step: good only where nobody was silent for longer than the limit bears, and over at its end."""
+        if self.gap_s is None or known.basis == "computed" or found.state != "pass":
+            return found
+        if bool(np.any(known.silences(self.silence_s(known), now_s))):
+            return unproved(found, f"it must be read at least every {clock(self.gap_s)} while it is kept")
+        if known.opened_s is not None and not known.closed:
+            return found.model_copy(update={"state": "pending", "sentence": f"So far {found.sentence}"})
+        return found
 
     def explain(
         self, series: Series | None = None, reading: float | None = None, margin: float | None = None

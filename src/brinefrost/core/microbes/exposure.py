@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import FINITE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 
@@ -18,6 +19,7 @@ class BandTime:
     within_s: float
 
 
+@bounded(times_s=FINITE, temperature_c=TEMPERATURE, low_c=FINITE, high_c=FINITE)
 def time_between_s(times_s: Array, temperature_c: Array, low_c: float, high_c: float) -> Array:
     """Time spent from a temperature up to another, up to each reading.
 
@@ -59,6 +61,7 @@ def time_between_s(times_s: Array, temperature_c: Array, low_c: float, high_c: f
     return np.concatenate(([0.0], np.cumsum(share * np.diff(times_s))))
 
 
+@bounded(upper_c=FINITE, times_s=FINITE, temperature_c=TEMPERATURE)
 def exposure(
     bands: tuple[tuple[float, float], ...], upper_c: float, times_s: Array, temperature_c: Array
 ) -> tuple[Array, tuple[BandTime, ...]]:

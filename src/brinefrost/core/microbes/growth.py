@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from brinefrost.core.bounds import AT_LEAST_0, FINITE, PH, SHARE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.microbes.organisms import GrowthModel
 from brinefrost.core.physics.body import Array
@@ -12,6 +13,7 @@ PERFRINGENS = (10.0, 45.0, 52.0, 4.6)
 PERFRINGENS_LAG = 4.0
 
 
+@bounded(temperature_c=TEMPERATURE, min_c=TEMPERATURE, opt_c=TEMPERATURE, max_c=TEMPERATURE, best_per_h=AT_LEAST_0)
 def cardinal_rate_per_h(temperature_c: Array, min_c: float, opt_c: float, max_c: float, best_per_h: float) -> Array:
     """Growth rate by the cardinal temperature model.
 
@@ -51,6 +53,7 @@ def cardinal_rate_per_h(temperature_c: Array, min_c: float, opt_c: float, max_c:
     return np.where(inside, best_per_h * above / np.where(inside, below, 1.0), 0.0)
 
 
+@bounded(ph=PH, aw=SHARE)
 def gamma(model: GrowthModel, ph: float, aw: float) -> float:
     """What pH and water activity leave of the rate.
 
@@ -87,6 +90,7 @@ def gamma(model: GrowthModel, ph: float, aw: float) -> float:
     return float(acid / (acid - (ph - model.opt_ph) ** 2) * (aw - model.min_aw) / (1 - model.min_aw))
 
 
+@bounded(times_s=FINITE, rates_per_h=AT_LEAST_0, lag=AT_LEAST_0)
 def log_growth(times_s: Array, rates_per_h: Array, lag: float) -> Array:
     """Growth built up along a curve.
 
@@ -128,6 +132,7 @@ def log_growth(times_s: Array, rates_per_h: Array, lag: float) -> Array:
     return np.asarray(np.log10((1 - rest) + rest * np.exp(np.minimum(work, 600.0))))
 
 
+@bounded(times_s=FINITE, core_c=TEMPERATURE)
 def perfringens_log(times_s: Array, core_c: Array) -> Array:
     """Growth of *C. perfringens* in cooked meat while it cools.
 
@@ -160,9 +165,11 @@ def perfringens_log(times_s: Array, core_c: Array) -> Array:
     """
     fine = _fine(times_s)
     rates = cardinal_rate_per_h(np.interp(fine, times_s, core_c), *PERFRINGENS)
-    return np.interp(times_s, fine, log_growth(fine, rates, PERFRINGENS_LAG))
+    grown: Array = np.interp(times_s, fine, log_growth(fine, rates, PERFRINGENS_LAG))
+    return grown
 
 
+@bounded(times_s=FINITE, temperature_c=TEMPERATURE, ph=PH, aw=SHARE)
 def storage_log(model: GrowthModel, times_s: Array, temperature_c: Array, ph: float, aw: float) -> Array:
     """Growth in store along its temperature, at one pH and water activity.
 
@@ -197,9 +204,11 @@ def storage_log(model: GrowthModel, times_s: Array, temperature_c: Array, ph: fl
     rates = cardinal_rate_per_h(
         np.interp(fine, times_s, temperature_c), model.min_c, model.opt_c, model.max_c, model.rate_per_h
     )
-    return np.interp(times_s, fine, log_growth(fine, rates * gamma(model, ph, aw), model.lag))
+    grown: Array = np.interp(times_s, fine, log_growth(fine, rates * gamma(model, ph, aw), model.lag))
+    return grown
 
 
+@bounded(temperature_c=TEMPERATURE)
 def seafood_relative_rate(temperature_c: float) -> float:
     """How fast seafood spoils against 0 °C.
 

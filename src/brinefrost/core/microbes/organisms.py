@@ -6,6 +6,7 @@ from importlib import resources
 
 from pydantic import Field
 
+from brinefrost.core.bounds import PH, SHARE, bounded
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.working import Document, Source
 
@@ -65,6 +66,7 @@ def organism(key: str) -> Organism:
     return organisms()[key]
 
 
+@bounded(ph=PH, aw=SHARE)
 def grows_at(each: Organism, ph: float, aw: float) -> bool:
     """Whether it can grow at this pH and water activity.
 

@@ -85,7 +85,7 @@ class Body:
 def in_range(name: str, value: float) -> float:
     """Give the value back, or refuse it with its range."""
     low, high, unit = RANGES[name]
-    if not low <= value <= high:
+    if not low <= value <= high:  # NaN is not within anything
         raise OutOfRangeError(
             f"{name} {value:g} {unit} is outside the range this model was made for, {low:g} to {high:g} {unit}.",
             name=name,

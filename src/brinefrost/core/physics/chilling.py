@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import FINITE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heat import centre_theta
@@ -51,6 +52,7 @@ class Chill:
         return np.asarray(np.exp(np.log(second / first) * fourier))
 
 
+@bounded(times_s=FINITE, core_c=TEMPERATURE)
 def fit_pace(chill: Chill, times_s: Array, core_c: Array) -> Pace:
     """Fit the pace of a chill to its readings.
 

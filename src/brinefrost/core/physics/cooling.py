@@ -2,10 +2,32 @@
 
 import numpy as np
 
+from brinefrost.core.bounds import (
+    AREA,
+    CAPACITY,
+    COEFFICIENT,
+    LENGTH,
+    MASS,
+    SOME_MASS,
+    SPAN,
+    TEMPERATURE,
+    TIME,
+    VOLUME,
+    bounded,
+)
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 
 
+@bounded(
+    times_s=TIME,
+    mass_kg=SOME_MASS,
+    heat_capacity_j_kgk=CAPACITY,
+    h_w_m2k=COEFFICIENT,
+    area_m2=AREA,
+    start_c=TEMPERATURE,
+    surroundings_c=TEMPERATURE,
+)
 def lumped_c(
     times_s: Array,
     mass_kg: float,
@@ -48,12 +70,11 @@ def lumped_c(
     ----------
     Newton's law of cooling, τ = m c / (h A), e.g. Singh & Heldman, ch. 4.
     """
-    if min(mass_kg, heat_capacity_j_kgk, h_w_m2k, area_m2) <= 0:
-        raise OutOfRangeError("Mass, heat capacity, coefficient and area must be above zero.")
     tau = mass_kg * heat_capacity_j_kgk / (h_w_m2k * area_m2)
     return np.asarray(surroundings_c + (start_c - surroundings_c) * np.exp(-times_s / tau))
 
 
+@bounded(volume_m3=VOLUME, depth_m=LENGTH)
 def pot_area_m2(volume_m3: float, depth_m: float, covered: bool = False) -> float:
     """Surface of a round pot through which its contents give off heat.
 
@@ -82,13 +103,12 @@ def pot_area_m2(volume_m3: float, depth_m: float, covered: bool = False) -> floa
     ----------
     Geometry.
     """
-    if not (volume_m3 > 0 and depth_m > 0):
-        raise OutOfRangeError("Volume and depth must be above zero.", volume_m3=volume_m3, depth_m=depth_m)
     radius = float(np.sqrt(volume_m3 / (np.pi * depth_m)))
     top = 0.0 if covered else np.pi * radius**2
     return float(2 * np.pi * radius * depth_m + top)
 
 
+@bounded(mass_kg=MASS, heat_capacity_j_kgk=CAPACITY, from_c=TEMPERATURE, to_c=TEMPERATURE, within_s=SPAN)
 def chiller_load_w(mass_kg: float, heat_capacity_j_kgk: float, from_c: float, to_c: float, within_s: float) -> float:
     """Mean heat a chiller must take away.
 

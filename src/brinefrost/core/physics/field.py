@@ -9,7 +9,9 @@ from numpy.typing import NDArray
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.modes import MODE_COUNT, Modes, modes_of
 
-KEPT = {1: MODE_COUNT, 2: MODE_COUNT, 3: 12}  # modes an axis, by the number of axes
+# Modes an axis, by the number of axes. Each axis has as many polynomials as modes: fewer modes than polynomials would
+# not hold an even field, and a piece at its bath's temperature would read colder for ever.
+KEPT = {1: MODE_COUNT, 2: MODE_COUNT, 3: 14}
 
 
 @dataclass(frozen=True)
@@ -32,15 +34,14 @@ class Field:
         kept = KEPT[len(self.axes)]
         flat = np.empty(kept ** len(self.axes))
         flat[self.order] = amplitudes
-        return _along(flat.reshape((kept,) * len(self.axes)), [axis.from_basis[:, :kept] for axis in self.axes])
+        return _along(flat.reshape((kept,) * len(self.axes)), [axis.from_basis for axis in self.axes])
 
     def from_basis(self, coefficients: Array) -> Array:
         """Amplitudes [-] of a field that another surrounding left behind, from its coefficients.
 
         Valid for the same body.
         """
-        kept = KEPT[len(self.axes)]
-        back = [axis.from_basis[:, :kept].T @ axis.mass for axis in self.axes]
+        back = [axis.from_basis.T @ axis.mass for axis in self.axes]
         return np.asarray(_along(coefficients, back).ravel()[self.order])
 
 
@@ -82,18 +83,18 @@ def field_of(body: Body, h_w_m2k: float) -> Field:
 def _field(body: Body, h_w_m2k: float) -> Field:
     axes = body.axes()
     kept = KEPT[len(axes)]
-    modes = tuple(modes_of(exponent, h_w_m2k * half / body.conductivity_w_mk) for exponent, half in axes)
-    rates = [m.rates[:kept] * body.diffusivity_m2_s / half**2 for m, (_, half) in zip(modes, axes, strict=True)]
+    modes = tuple(modes_of(exponent, h_w_m2k * half / body.conductivity_w_mk, kept) for exponent, half in axes)
+    rates = [m.rates * body.diffusivity_m2_s / half**2 for m, (_, half) in zip(modes, axes, strict=True)]
     total = reduce(np.add.outer, rates).ravel()
     order = np.argsort(total, kind="stable")
-    centres = [m.at_centre[:kept] for m in modes]
-    surfaces = [modes[0].at_surface[:kept], *centres[1:]]
+    centres = [m.at_centre for m in modes]
+    surfaces = [modes[0].at_surface, *centres[1:]]
     return Field(
         total[order],
-        _product([m.gain[:kept] for m in modes])[order],
+        _product([m.gain for m in modes])[order],
         _product(centres)[order],
         _product(surfaces)[order],
-        _product([m.mean[:kept] for m in modes])[order],
+        _product([m.mean for m in modes])[order],
         modes,
         order,
     )

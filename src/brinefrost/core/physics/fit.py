@@ -5,6 +5,8 @@ from typing import Literal
 
 import numpy as np
 
+from brinefrost.core.bounds import FINITE, TEMPERATURE, bounded
+from brinefrost.core.bounds import SPAN as SOME_TIME
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import RANGES, Array, Body
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
@@ -53,6 +55,7 @@ class Setting:
         return heat_through(body, [stage], self.start_c, step_s=duration_s / steps)
 
 
+@bounded(times_s=FINITE, core_c=TEMPERATURE, horizon_s=SOME_TIME)
 def fit_unknown(setting: Setting, unknown: Unknown, times_s: Array, core_c: Array, horizon_s: float) -> Fit:
     """Estimate thickness, surface coefficient or diffusivity from core readings, and carry the curve on.
 

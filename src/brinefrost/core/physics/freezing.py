@@ -2,12 +2,23 @@
 
 from dataclasses import dataclass
 
+from brinefrost.core.bounds import (
+    COEFFICIENT,
+    CONDUCTIVITY,
+    DENSITY,
+    LENGTH,
+    TEMPERATURE,
+    Bound,
+    bounded,
+)
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Shape
 
 PLANK = {Shape.slab: (1 / 2, 1 / 8), Shape.cylinder: (1 / 4, 1 / 16), Shape.sphere: (1 / 6, 1 / 24)}
 WAYS = {Shape.slab: 1.0, Shape.cylinder: 2.0, Shape.sphere: 3.0}
 FUSION_J_KG = 333_600.0
+LATENT = Bound(1e4, 4e5, "J/kg")
+HIGHEST_BIOT = 11.0
 
 
 @dataclass(frozen=True)
@@ -35,6 +46,15 @@ FISH = Freezable(1050.0, 0.78, 3600.0, 2000.0, 1.4, -1.9)
 MEAT = Freezable(1050.0, 0.74, 3500.0, 1950.0, 1.3, -1.7)
 
 
+@bounded(
+    thickness_m=LENGTH,
+    h_w_m2k=COEFFICIENT,
+    conductivity_w_mk=CONDUCTIVITY,
+    density_kg_m3=DENSITY,
+    latent_j_kg=LATENT,
+    freezing_point_c=TEMPERATURE,
+    air_c=TEMPERATURE,
+)
 def plank_s(
     shape: Shape,
     thickness_m: float,
@@ -84,8 +104,6 @@ def plank_s(
     """
     if not air_c < freezing_point_c:
         raise OutOfRangeError("Freezing needs air colder than the freezing point.", air_c=air_c)
-    if not (thickness_m > 0 and h_w_m2k > 0 and conductivity_w_mk > 0):
-        raise OutOfRangeError("Thickness, surface coefficient and conductivity must be above zero.")
     surface, inner = PLANK[shape]
     resistance = surface * thickness_m / h_w_m2k + inner * thickness_m**2 / conductivity_w_mk
     return density_kg_m3 * latent_j_kg / (freezing_point_c - air_c) * resistance
@@ -127,7 +145,8 @@ def pham_s(
 
     Notes
     -----
-    Valid for Biot 0.02 to 11, air -15 to -45 °C, start 2 to 40 °C; within about 10 % of published data.
+    Valid for Biot up to 11, air -10 to -60 °C, start -1 to 60 °C; published for air of -15 to -45 °C, within about 10 %
+    of published data and 9 to 15 % longer than an enthalpy model for 30 to 80 mm.
 
     References
     ----------
@@ -145,5 +164,10 @@ def pham_s(
     freezing = food.density_kg_m3 * (food.latent_j_kg + food.frozen_heat_capacity_j_kgk * (mean_c - final_core_c))
     half = thickness_m / 2
     biot = h_w_m2k * half / food.frozen_conductivity_w_mk
+    if biot > HIGHEST_BIOT:
+        raise OutOfRangeError(
+            f"So thick a piece in so strong a cold (Biot {biot:.0f}) is beyond the method, which reaches to 11.",
+            biot=biot,
+        )
     drives = chilling / ((start_c + mean_c) / 2 - air_c) + freezing / (mean_c - air_c)
     return half / (WAYS[shape] * h_w_m2k) * drives * (1 + biot / 2)

@@ -5,12 +5,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, TIME, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
 from brinefrost.core.physics.field import Field, field_of
 from brinefrost.core.physics.modes import modes_of
 
 BLOCK = 32  # steps carried through at once
+MOST_STEPS = 200_000  # points of one answer: more than a week at 5 s
 FORGOTTEN = 1e-12  # a mode that decays by this much within one step just follows its surroundings
 
 
@@ -84,7 +86,8 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
     Raises
     ------
     OutOfRangeError
-        If a number lies outside ``RANGES``, or a stage is empty.
+        If a number lies outside ``RANGES`` or is not finite, a stage is empty, its times do not rise, or the answer
+        would have more than 200,000 points.
 
     Notes
     -----
@@ -98,6 +101,7 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
     tests/core/test_heat.py.
     """
     in_range("initial_c", initial_c)
+    check("step_s", step_s, SPAN)
     parts: list[tuple[Array, Array, Array, Array, Array]] = []
     basis: Array | None = None
     ends: list[int] = []
@@ -146,25 +150,33 @@ def centre_theta(shape: Shape, biot: float, fourier: Array) -> Array:
 
     Raises
     ------
-    ValueError
-        If the shape exponent is not 0, 1 or 2.
+    OutOfRangeError
+        If a Fourier number is negative or not finite, or the Biot number outside its range.
 
     Notes
     -----
-    Valid for Fo ≥ 0 and Biot 1e-6 to 1e4.
+    Valid for Fo ≥ 0 and Biot 1e-6 to 1e6.
 
     References
     ----------
     Carslaw & Jaeger (1959); Heisler charts plot the same function.
     """
+    check("fourier", fourier, AT_LEAST_0)
     modes = modes_of(int(shape), biot)
     return np.asarray((modes.at_centre * modes.gain) @ np.exp(-np.outer(modes.rates, fourier)))
 
 
 def _grid(stage: Stage, step_s: float) -> tuple[Array, Array]:
+    check("times_s", stage.times_s, TIME)
+    check("surroundings_c", stage.surroundings_c, TEMPERATURE)
+    check("step_s", step_s, SPAN)
+    if len(stage.times_s) < 2 or len(stage.times_s) != len(stage.surroundings_c) or np.any(np.diff(stage.times_s) <= 0):
+        raise OutOfRangeError("The times of a step must rise, each with its temperature.")
     duration = float(stage.times_s[-1])
     if not duration > 0:
         raise OutOfRangeError("A step needs a duration above zero.", duration_s=duration)
+    if duration / step_s > MOST_STEPS:
+        raise OutOfRangeError(f"That is more than {MOST_STEPS:,} points; take wider steps.", step_s=step_s)
     steps = max(2, int(np.ceil(duration / step_s)))
     times = np.linspace(0.0, duration, steps + 1)
     return times, np.interp(times, stage.times_s, stage.surroundings_c)

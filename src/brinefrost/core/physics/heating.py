@@ -4,12 +4,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from brinefrost.core.bounds import TEMPERATURE, TIME, Bound, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.field import field_of
 from brinefrost.core.physics.lethality import RateLaw, lethality_min
 from brinefrost.core.roots import changeover
 
+UNFROZEN = Bound(-5.0, 150.0, "°C")  # the piece is heated and cooled as unfrozen
 HORIZON_S = 48 * 3600.0
 POINTS = 400
 
@@ -22,6 +24,11 @@ class Heating:
     h_w_m2k: float
     start_c: float
     surroundings_c: float
+
+    def __post_init__(self) -> None:
+        check("start_c", self.start_c, UNFROZEN)
+        check("surroundings_c", self.surroundings_c, TEMPERATURE)
+        self.body.biot(self.h_w_m2k)
 
     def core_c(self, times_s: Array) -> Array:
         """Core temperature [°C] at times [s], (n,).
@@ -36,7 +43,18 @@ class Heating:
         Valid from 0 on in steady surroundings; Carslaw & Jaeger (1959).
         """
         field = field_of(self.body, self.h_w_m2k)
+        check("times_s", times_s, TIME)
         return np.asarray((field.at_centre * field.gain) @ np.exp(-np.outer(field.rates_s, times_s)))
+
+    def mean_c(self, times_s: Array) -> Array:
+        """Mean temperature of the piece [°C] at times [s], (n,).
+
+        Valid from 0 on in steady surroundings; Carslaw & Jaeger (1959).
+        """
+        check("times_s", times_s, TIME)
+        field = field_of(self.body, self.h_w_m2k)
+        theta = (field.mean * field.gain) @ np.exp(-np.outer(field.rates_s, times_s))
+        return np.asarray(self.surroundings_c + (self.start_c - self.surroundings_c) * theta)
 
     def times_s(self, horizon_s: float = HORIZON_S) -> Array:
         """Times close together at first, then wider, up to the horizon [s], (n,).
@@ -47,6 +65,7 @@ class Heating:
         return np.concatenate(([0.0], np.geomspace(min(first, horizon_s / 10), horizon_s, POINTS)))
 
 
+@bounded(target_c=TEMPERATURE)
 def time_to_core_s(heating: Heating, target_c: float) -> float | None:
     """When the core reaches a temperature.
 
@@ -112,7 +131,7 @@ def time_to_lethality_s(heating: Heating, law: RateLaw) -> float | None:
     """
     times = heating.times_s()
     minutes = lethality_min(law, times, heating.core_c(times))
-    if minutes[-1] < law.goal_min:
+    if minutes[-1] < law.goal_min * (1 - 1e-9):
         return None
     return float(np.interp(law.goal_min, minutes, times))
 
@@ -228,6 +247,7 @@ def safe_time_map_s(heating: Heating, law: RateLaw, thicknesses_m: Array, baths_
     ----------
     As ``time_to_lethality_s``.
     """
+    check("baths_c", baths_c, TEMPERATURE)
     found = np.full((len(thicknesses_m), len(baths_c)), np.inf)
     for i, thickness in enumerate(thicknesses_m):
         piece = replace(heating, body=replace(heating.body, half_thickness_m=float(thickness) / 2))

@@ -2,11 +2,13 @@
 
 import math
 
+from brinefrost.core.bounds import SHARE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import pressure_pa
 from brinefrost.core.roots import zero_of
 
 
+@bounded(temperature_c=TEMPERATURE)
 def saturation_pressure_pa(temperature_c: float) -> float:
     """Vapour pressure of water.
 
@@ -46,6 +48,7 @@ def saturation_pressure_pa(temperature_c: float) -> float:
     )
 
 
+@bounded(temperature_c=TEMPERATURE, relative_humidity=SHARE)
 def humidity_ratio(temperature_c: float, relative_humidity: float, altitude_m: float = 0.0) -> float:
     """Water in the air.
 
@@ -85,6 +88,7 @@ def humidity_ratio(temperature_c: float, relative_humidity: float, altitude_m: f
     return 0.621945 * vapour / (pressure - vapour)
 
 
+@bounded(dry_c=TEMPERATURE, relative_humidity=SHARE)
 def wet_bulb_c(dry_c: float, relative_humidity: float, altitude_m: float = 0.0) -> float:
     """Wet-bulb temperature.
 

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import ABOVE_0, AT_LEAST_0, bounded
+from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 
 READING_SCATTER_C = 0.3  # scatter of a core reading when nothing is known of it; common practice, no source
@@ -18,6 +20,7 @@ class Estimate:
     scatter_c: float
 
 
+@bounded(grid=ABOVE_0, squares=AT_LEAST_0, readings=ABOVE_0)
 def best_of_grid(grid: Array, squares: Array, readings: int) -> Estimate:
     """The number that fits best by least squares.
 
@@ -37,8 +40,8 @@ def best_of_grid(grid: Array, squares: Array, readings: int) -> Estimate:
 
     Raises
     ------
-    ValueError
-        If the two arrays differ in length.
+    OutOfRangeError
+        If the two arrays differ in length, or a candidate is not above zero.
 
     Notes
     -----
@@ -50,7 +53,7 @@ def best_of_grid(grid: Array, squares: Array, readings: int) -> Estimate:
     e.g. Bates & Watts (1988), ch. 2.
     """
     if len(grid) != len(squares):
-        raise ValueError("a sum of squares is needed for every candidate")
+        raise OutOfRangeError("A sum of squares is needed for every candidate.")
     best = int(np.argmin(squares))
     value, curvature = float(grid[best]), 1e-6
     if 0 < best < len(grid) - 1:

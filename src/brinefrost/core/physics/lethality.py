@@ -75,7 +75,9 @@ def _columns(law: RateLaw) -> tuple[Array, Array, Array, Array]:
     return np.asarray(law.knots_c), np.asarray(law.log_rates), np.asarray(law.slopes), whole
 
 
-def law_from_dz(reference_c: float, z_c: float, goal_min: float, floor_c: float = FLOOR_C) -> RateLaw:
+def law_from_dz(
+    reference_c: float, z_c: float, goal_min: float, floor_c: float = FLOOR_C, cap_c: float | None = None
+) -> RateLaw:
     """Rate law of one z-value.
 
     Parameters
@@ -88,11 +90,13 @@ def law_from_dz(reference_c: float, z_c: float, goal_min: float, floor_c: float 
         Minutes at the reference that meet the target [min].
     floor_c : float
         No credit below [°C].
+    cap_c : float or None
+        No more credit above [°C]: the highest temperature that was published. None for a law that is not cut.
 
     Returns
     -------
     RateLaw
-        10^((T − reference) / z) from the floor up.
+        10^((T − reference) / z) from the floor up to the cap.
 
     Raises
     ------
@@ -107,9 +111,14 @@ def law_from_dz(reference_c: float, z_c: float, goal_min: float, floor_c: float 
     ----------
     Bigelow (1921); Ball (1923); Stumbo, Thermobacteriology in Food Processing.
     """
-    if not (z_c > 0 and goal_min > 0):
+    if not (0 < z_c < np.inf and 0 < goal_min < np.inf and np.isfinite([reference_c, floor_c]).all()):
         raise OutOfRangeError("The z-value and the goal must be above zero.", z_c=z_c, goal_min=goal_min)
-    return RateLaw((floor_c,), ((floor_c - reference_c) / z_c,), (1.0 / z_c,), reference_c, goal_min)
+    if cap_c is None:
+        return RateLaw((floor_c,), ((floor_c - reference_c) / z_c,), (1.0 / z_c,), reference_c, goal_min)
+    if not floor_c < cap_c < np.inf:
+        raise OutOfRangeError("The highest temperature credited must lie above the lowest.", cap_c=cap_c)
+    logs = ((floor_c - reference_c) / z_c, (cap_c - reference_c) / z_c)
+    return RateLaw((floor_c, cap_c), logs, (1.0 / z_c, 0.0), reference_c, goal_min)
 
 
 @lru_cache(maxsize=64)
@@ -190,6 +199,8 @@ def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_g
     """
     if len(times_s) != len(temperatures_c) or np.any(np.diff(times_s) <= 0):
         raise OutOfRangeError("The times of a trace must rise.")
+    if not (np.isfinite(times_s).all() and np.isfinite(temperatures_c).all() and longest_gap_s >= 0):
+        raise OutOfRangeError("A reading of the trace is not a number. Leave it out.")
     if len(times_s) < 2:
         return np.zeros(len(times_s))
     gained = law.mean_rates(temperatures_c) * np.diff(times_s) / 60.0
@@ -197,7 +208,14 @@ def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_g
     return np.concatenate(([0.0], np.cumsum(gained)))
 
 
-def law_from_two_z(reference_c: float, z_below_c: float, z_above_c: float, goal_min: float, floor_c: float) -> RateLaw:
+def law_from_two_z(
+    reference_c: float,
+    z_below_c: float,
+    z_above_c: float,
+    goal_min: float,
+    floor_c: float,
+    cap_c: float | None = None,
+) -> RateLaw:
     """Rate law with one z-value below the reference and another above it.
 
     Parameters
@@ -210,11 +228,13 @@ def law_from_two_z(reference_c: float, z_below_c: float, z_above_c: float, goal_
         Minutes at the reference that meet the target [min].
     floor_c : float
         No credit below [°C].
+    cap_c : float or None
+        No more credit above [°C].
 
     Returns
     -------
     RateLaw
-        With two slopes from the floor up.
+        With two slopes from the floor up to the cap.
 
     Raises
     ------
@@ -229,12 +249,14 @@ def law_from_two_z(reference_c: float, z_below_c: float, z_above_c: float, goal_
     ----------
     ECFF practice for non-proteolytic C. botulinum: z = 7 below 90 °C, 10 above.
     """
-    if not (min(z_below_c, z_above_c, goal_min) > 0 and floor_c < reference_c):
+    numbers = [reference_c, z_below_c, z_above_c, goal_min, floor_c]
+    if not (np.isfinite(numbers).all() and min(z_below_c, z_above_c, goal_min) > 0 and floor_c < reference_c):
         raise OutOfRangeError("The z-values and the goal must be above zero, the floor below the reference.")
+    top = () if cap_c is None else (cap_c,)
     return RateLaw(
-        (floor_c, reference_c),
-        ((floor_c - reference_c) / z_below_c, 0.0),
-        (1.0 / z_below_c, 1.0 / z_above_c),
+        (floor_c, reference_c, *top),
+        ((floor_c - reference_c) / z_below_c, 0.0, *((c - reference_c) / z_above_c for c in top)),
+        (1.0 / z_below_c, 1.0 / z_above_c, *(0.0 for _ in top)),
         reference_c,
         goal_min,
     )

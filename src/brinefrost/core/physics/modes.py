@@ -12,6 +12,8 @@ import numpy as np
 from numpy.polynomial.legendre import leggauss, legvander
 from numpy.typing import NDArray
 
+from brinefrost.core.errors import OutOfRangeError
+
 Array = NDArray[np.float64]
 MODE_COUNT = 24
 
@@ -37,26 +39,26 @@ class Modes:
         return self.drive / self.rates
 
 
-@lru_cache(maxsize=8)
-def _basis(exponent: int) -> tuple[Array, Array, Array, Array, Array]:
-    nodes, weights = leggauss(2 * MODE_COUNT + 4)
+@lru_cache(maxsize=16)
+def _basis(exponent: int, count: int) -> tuple[Array, Array, Array, Array, Array]:
+    nodes, weights = leggauss(2 * count + 4)
     radius = (nodes + 1) / 2
     weight = weights / 2 * radius**exponent
-    orders = 2 * np.arange(MODE_COUNT)
+    orders = 2 * np.arange(count)
     scale = np.sqrt(2 * orders + 1)
-    table = legvander(radius, 2 * MODE_COUNT).T
+    table = legvander(radius, 2 * count).T
     values = table[orders] * scale[:, None]
     below = table[np.maximum(orders - 1, 0)] * scale[:, None]
     slopes = orders[:, None] * (radius * values - below) / (radius**2 - 1)
     mass = (values * weight) @ values.T
     stiffness = (slopes * weight) @ slopes.T
-    centre = legvander(np.zeros(1), 2 * MODE_COUNT)[0, orders] * scale
+    centre = legvander(np.zeros(1), 2 * count)[0, orders] * scale
     mean = (exponent + 1) * (values @ weight)
     return mass, stiffness, centre, scale, mean
 
 
 @lru_cache(maxsize=256)
-def modes_of(exponent: int, biot: float) -> Modes:
+def modes_of(exponent: int, biot: float, count: int = MODE_COUNT) -> Modes:
     """Modes of a slab (0), cylinder (1) or sphere (2).
 
     Parameters
@@ -65,16 +67,18 @@ def modes_of(exponent: int, biot: float) -> Modes:
         Shape exponent, 0, 1 or 2 [-].
     biot : float
         h R / k [-].
+    count : int
+        How many polynomials, and so modes; all of them are kept, since only then do they hold an even field.
 
     Returns
     -------
     Modes
-        Rates [1/Fo] and the vectors that read the field at centre, surface and in the mean, each (24,).
+        Rates [1/Fo] and the vectors that read the field at centre, surface and in the mean, each (count,).
 
     Raises
     ------
-    ValueError
-        If the exponent is not 0, 1 or 2.
+    OutOfRangeError
+        If the exponent is not 0, 1 or 2, the Biot number not 1e-6 to 1e6 or the count not 4 to 24.
 
     Notes
     -----
@@ -87,8 +91,10 @@ def modes_of(exponent: int, biot: float) -> Modes:
     the polynomial Galerkin form is textbook numerical analysis.
     """
     if exponent not in (0, 1, 2):
-        raise ValueError("the shape exponent is 0 (slab), 1 (cylinder) or 2 (sphere)")
-    mass, stiffness, centre, surface, mean = _basis(exponent)
+        raise OutOfRangeError("The shape exponent is 0 (slab), 1 (cylinder) or 2 (sphere).")
+    if not (1e-6 <= biot <= 1e6 and 4 <= count <= MODE_COUNT):
+        raise OutOfRangeError("The Biot number must lie between 1e-6 and 1e6.", biot=str(biot))
+    mass, stiffness, centre, surface, mean = _basis(exponent, count)
     whitened = np.linalg.inv(np.linalg.cholesky(mass))
     rates, rotated = np.linalg.eigh(whitened @ (stiffness + biot * np.outer(surface, surface)) @ whitened.T)
     vectors = whitened.T @ rotated
@@ -117,8 +123,8 @@ def profile_theta(exponent: int, biot: float, fourier: float, radii: Array) -> A
 
     Raises
     ------
-    ValueError
-        If the exponent is not 0, 1 or 2.
+    OutOfRangeError
+        If the exponent is not 0, 1 or 2, or a number is negative or not finite.
 
     Notes
     -----
@@ -128,6 +134,8 @@ def profile_theta(exponent: int, biot: float, fourier: float, radii: Array) -> A
     ----------
     Carslaw & Jaeger (1959); Crank, The Mathematics of Diffusion (2nd ed. 1975).
     """
+    if not (0 <= fourier < np.inf and np.all((np.asarray(radii) >= 0) & (np.asarray(radii) <= 1))):
+        raise OutOfRangeError("The time must not be negative, and places lie between 0 and 1.", fourier=str(fourier))
     modes = modes_of(exponent, biot)
     orders = 2 * np.arange(MODE_COUNT)
     values = legvander(np.asarray(radii), 2 * MODE_COUNT)[:, orders] * np.sqrt(2 * orders + 1)

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import SHARE, TEMPERATURE, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 
 PARTS = ("water", "protein", "fat", "carbohydrate", "fibre", "ash")
@@ -53,6 +54,7 @@ class Properties:
         return self.conductivity_w_mk / (self.density_kg_m3 * self.heat_capacity_j_kgk)
 
 
+@bounded(temperature_c=TEMPERATURE)
 def properties_from_composition(shares: dict[str, float], temperature_c: float) -> Properties:
     """Thermal properties of an unfrozen food.
 
@@ -83,6 +85,8 @@ def properties_from_composition(shares: dict[str, float], temperature_c: float) 
     Choi & Okos (1986), Effects of temperature and composition on the thermal properties of foods; ASHRAE
     Handbook, Refrigeration, ch. 19, tables 1 and 2 (from memory; compared with CoolProp in tests).
     """
+    for name, share in shares.items():
+        check(name, share, SHARE)
     unknown = set(shares) - set(PARTS)
     total = sum(shares.values())
     if unknown or min(shares.values(), default=-1.0) < 0 or not 0.98 <= total <= 1.02:

@@ -4,14 +4,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.bounds import CAPACITY, DENSITY, MASS, SPAN, TEMPERATURE, Bound, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.field import field_of
-from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.heat import MOST_STEPS, Stage
 
 WATER_J_KGK = 4180.0  # Singh & Heldman, Introduction to Food Engineering, app. A: water near 30 °C
 FUSION_J_KG = 333_600.0  # latent heat of ice, same source
 PROPORTIONAL_BAND_K = 1.0  # a bath's heater gives full power from this far below; common practice, no source
+SLURRY_C = 3.0  # stirred water with ice in it is no warmer, common practice, no source
+WATER, HEATER = Bound(-2.0, 120.0, "°C"), Bound(0.0, 2e5, "W")
 EARLY_S, LATE_STEPS = 3600.0, 4.0  # after the first hour the balance changes slowly: steps four times as wide
 SETTLED_K = 0.02  # food and water so close exchange no heat worth following
 
@@ -27,10 +30,34 @@ class Reservoir:
     ice_kg: float = 0.0
 
     def __post_init__(self) -> None:
+        check("water_kg", self.water_kg, MASS)
+        check("ice_kg", self.ice_kg, MASS)
+        check("start_c", self.start_c, WATER)
+        check("set_c", self.set_c, WATER)
+        check("heater_w", self.heater_w, HEATER)
         if not 0.5 <= self.water_kg + self.ice_kg <= 5000:
             raise OutOfRangeError("The water and ice must come to between 0.5 and 5,000 kg.", water_kg=self.water_kg)
+        if self.ice_kg > 0:
+            self._mix()
+
+    def _mix(self) -> None:
+        """Water warmer than its ice melts it at once: they are mixed before any food goes in."""
+        melts = min(max(self.start_c, 0.0) * self.water_kg * WATER_J_KGK / FUSION_J_KG, self.ice_kg)
+        if self.start_c <= SLURRY_C:
+            return
+        if melts < self.ice_kg:
+            object.__setattr__(self, "start_c", 0.0)
+            object.__setattr__(self, "ice_kg", self.ice_kg - melts)
+            object.__setattr__(self, "water_kg", self.water_kg + melts)
+            return
+        whole = self.water_kg + self.ice_kg
+        heat = self.start_c * self.water_kg * WATER_J_KGK - self.ice_kg * FUSION_J_KG
+        object.__setattr__(self, "start_c", heat / (whole * WATER_J_KGK))
+        object.__setattr__(self, "ice_kg", 0.0)
+        object.__setattr__(self, "water_kg", whole)
 
 
+@bounded(food_kg=MASS, density_kg_m3=DENSITY, initial_c=TEMPERATURE, duration_s=SPAN, step_s=SPAN)
 def immerse(
     body: Body,
     food_kg: float,
@@ -82,8 +109,8 @@ def immerse(
     ----------
     Heat balance; latent heat and specific heat as cited in this module.
     """
-    if not duration_s > 0:
-        raise OutOfRangeError("A step needs a duration above zero.", duration_s=duration_s)
+    if duration_s / step_s > MOST_STEPS:
+        raise OutOfRangeError(f"That is more than {MOST_STEPS:,} steps; take wider ones.", step_s=step_s)
     march = _March(body, food_kg / density_kg_m3, initial_c, h_w_m2k, reservoir)
     early = min(duration_s, EARLY_S)
     march.on(early, step_s)
@@ -138,6 +165,7 @@ def _balance(water_c: float, ice_j: float, gained_j: float, capacity_j_k: float)
     return water_c + (gained_j - melted) / capacity_j_k, ice_j - melted
 
 
+@bounded(food_kg=MASS, heat_capacity_j_kgk=CAPACITY, from_c=TEMPERATURE, to_c=TEMPERATURE)
 def ice_needed_kg(food_kg: float, heat_capacity_j_kgk: float, from_c: float, to_c: float) -> float:
     """Ice that melts while the food cools.
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating
@@ -35,6 +36,7 @@ class Robustness:
     matters: tuple[tuple[str, float], ...]  # share each input explains; of the end temperature where nothing was gained
 
 
+@bounded(duration_s=SPAN)
 def repeat(
     heating: Heating, law: RateLaw, duration_s: float, spread: Spread, samples: int = 10_000, seed: int = 1
 ) -> Robustness:
@@ -90,10 +92,11 @@ def repeat(
     )
 
 
+@bounded(from_c=TEMPERATURE)
 def repeat_chill(
     chilling: Heating,
     from_c: float,
-    stages: tuple[tuple[float, float], ...],
+    stages: tuple[tuple[float, float] | tuple[float, float, bool], ...],
     spread: Spread,
     samples: int = 10_000,
     seed: int = 1,
@@ -107,7 +110,7 @@ def repeat_chill(
     from_c : float
         Where the clock starts [°C].
     stages : tuple of (to, within)
-        Marks [°C] and the time allowed to each from the clock's start [s].
+        Marks [°C] and the time allowed to each from the clock's start [s]; with a third, true, from the mark before.
     spread : Spread
         Standard deviations of thickness [m], start, surroundings and probe [°C].
     samples, seed : int
@@ -132,14 +135,18 @@ def repeat_chill(
     As ``repeat``.
     """
     drawn = _drawn(chilling, spread, samples, seed)
-    last_s = max(within for _, within in stages)
+    last_s = sum(stage[1] for stage in stages)
     times = np.linspace(0.0, 4 * last_s, 4 * POINTS)
     core = _curves(chilling, times, drawn.thickness, drawn.start, drawn.around)
     begun = _falls_through_s(times, core, from_c)
     never = ~np.isfinite(begun)
     since = np.where(never, 0.0, begun)
-    taken = [np.where(never, np.inf, _falls_through_s(times, core, to_c) - since) for to_c, _ in stages]
-    late = np.any([spent > within_s for spent, (_, within_s) in zip(taken, stages, strict=True)], axis=0)
+    reached = [np.where(never, np.inf, _falls_through_s(times, core, stage[0])) for stage in stages]
+    before = [since, *reached[:-1]]
+    own = [before[i] if len(stage) > 2 and stage[-1] else since for i, stage in enumerate(stages)]
+    with np.errstate(invalid="ignore"):
+        taken = [np.where(np.isfinite(at), at - begun_s, np.inf) for at, begun_s in zip(reached, own, strict=True)]
+    late = np.any([spent > stage[1] for spent, stage in zip(taken, stages, strict=True)], axis=0)
     share, last = float(np.mean(late)), taken[-1]
     inputs = (drawn.thickness, drawn.start, drawn.around_error, drawn.probe_error)
     return share, _standard_error(share, samples), _shares(inputs, np.where(np.isfinite(last), last, times[-1] * 2))
@@ -159,6 +166,8 @@ class _Drawn:
 def _drawn(heating: Heating, spread: Spread, samples: int, seed: int) -> _Drawn:
     if not 100 <= samples <= MOST_SAMPLES:
         raise OutOfRangeError("Take 100 to 200,000 repetitions.", samples=samples)
+    for name in ("thickness_m", "start_c", "bath_c", "probe_c"):
+        check(name, getattr(spread, name), AT_LEAST_0)
     if min(spread.thickness_m, spread.start_c, spread.bath_c, spread.probe_c) < 0:
         raise OutOfRangeError("A spread cannot be negative.")
     draw = np.clip(np.random.default_rng(seed).standard_normal((4, samples)), -3, 3)

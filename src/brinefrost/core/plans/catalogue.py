@@ -40,6 +40,7 @@ class CatalogueHazard(Document):
     tags: tuple[str, ...] = ()
     steps: tuple[str, ...] = ()
     all_needed: bool = False
+    guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]
     reason: str
     source: Source

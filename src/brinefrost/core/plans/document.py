@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
@@ -72,6 +72,7 @@ class Control(Document):
     monitoring: tuple[Monitoring, ...] = Field(max_length=8)
     corrective_actions: tuple[Line, ...] = Field(max_length=12)
     verification: tuple[Line, ...] = Field(max_length=12)
+    departs: str = Field(default="", max_length=600)  # why a limit is looser than the rule set's own, or another school
 
 
 class Plan(Document):
@@ -96,6 +97,8 @@ class Plan(Document):
         for control in self.controls:
             if control.step not in known:
                 raise ValueError(f"A control belongs to the step “{control.step}”, which is not in the process.")
+        if len({control.step for control in self.controls}) != len(self.controls):
+            raise ValueError("Two controls belong to one step. Put their limits together.")
         return self
 
     def step(self, step_id: str) -> Step:
@@ -138,8 +141,33 @@ class Plan(Document):
 
 
 def canonical(document: Document) -> str:
-    """The one text of a document: sorted keys, no spaces, UTF-8 as it is."""
-    return json.dumps(document.model_dump(mode="json"), sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+    """The one text of a document: sorted keys, no spaces, UTF-8 as it is.
+
+    Fields a later release added are left out while they say nothing, so that what was signed before keeps its hash.
+    """
+    written = _without_unsaid(document.model_dump(mode="json"))
+    return json.dumps(written, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
+
+
+# fields added since format 1 was first signed, by the key beside which they stand
+ADDED_LATER = {
+    "departs": "",
+    "gap_s": None,
+    "further": False,
+    "counts_from": "falling",
+    "begins_within_s": None,
+    "cap_c": None,
+}
+
+
+def _without_unsaid(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {
+            key: _without_unsaid(inner)
+            for key, inner in value.items()
+            if not (key in ADDED_LATER and inner == ADDED_LATER[key])
+        }
+    return [_without_unsaid(inner) for inner in value] if isinstance(value, list) else value
 
 
 def hash_of(document: Document) -> str:

@@ -1,6 +1,7 @@
 """Proof before the first batch: can this process meet its limits?"""
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -11,16 +12,30 @@ from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.plans.catalogue import Thermal, catalogue
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.readiness import SHORTEST_REASON, departures_of
 from brinefrost.core.plans.steps import BathCook, SlurryChill
+from brinefrost.core.plans.walk import (
+    AIR_C,
+    AIR_H,
+    BATH_H,
+    LATE_STEP_S,
+    SLURRY_C,
+    SLURRY_H,
+    STEP_S,
+    Finding,
+    Walk,
+    cook_topic,
+    ends_of,
+    findings_of,
+    food_kg_of,
+    judge_step,
+    limits_of,
+    walk,
+)
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
-BATH_H = 95.0  # W/m²K, slow end of the band for a stirred bath, common practice
-SLURRY_H = 200.0  # W/m²K, slow end of the band for a stirred slurry, common practice
-AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry, common practice
 HORIZON_S = 24 * 3600.0
-STEP_S = 60.0
-LATE_STEP_S = 300.0
 STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
 
 
@@ -75,10 +90,16 @@ class OtherSchool(Document):
 
 
 class Proof(Document):
-    """What the computation says of a plan. It passes nothing: measurement decides."""
+    """What the computation says of a plan. It passes nothing: measurement decides.
+
+    ``meets`` only where every limit of every step has a verdict and each is good, and every step follows from the ones
+    before it; what nothing computed or declared is not proved.
+    """
 
     meets: bool
+    state: Literal["meets", "fails", "not_proved"]
     sentence: str
+    findings: tuple[Finding, ...] = ()
     curve: CurveData
     limits: tuple[LimitProof, ...]
     what_if: tuple[WhatIf, ...]
@@ -123,19 +144,57 @@ def prove(plan: Plan) -> Proof:
     thermal = thermal_of(plan)
     heating = _heat(plan, cook, thermal)
     chilled = _chill(plan, cook, heating, thermal)
-    judged = [*_judge_cook(plan, cook, heating), *_judge_chill(plan, chilled), *_judge_keep(plan)]
-    fails = [proof for proof in judged if proof.verdict.state != "pass"]
-    remedies = tuple(_remedies(plan, cook, heating, thermal, fails))
+    done = walk(plan, thermal)
+    judged = _judge(plan, heating, done)
+    findings = (*findings_of(plan), *ends_of(plan, done), *_departures(plan))
+    fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
+    open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
+    state = _state(findings, fails, open_)
     return Proof(
-        meets=not fails,
-        sentence=_sentence(fails),
+        meets=state == "meets",
+        state=state,
+        sentence=_sentence(findings, fails, open_),
+        findings=findings,
         curve=_curve(cook, heating, chilled, judged),
         limits=tuple(judged),
         what_if=tuple(_what_ifs(plan, cook, thermal)),
         schools=tuple(_schools(plan, cook, heating)),
-        remedies=remedies,
+        remedies=tuple(_remedies(plan, cook, heating, thermal, fails)),
         workings=tuple(_workings(plan, cook, heating, thermal)),
     )
+
+
+def _judge(plan: Plan, heating: Heating, done: Walk) -> list[LimitProof]:
+    """Every step in order, each limit of it; the first bath with the time that would meet it."""
+    cook = plan.cook()
+    return [
+        LimitProof(
+            step=judged.step,
+            limit=judged.limit,
+            verdict=judged.verdict,
+            time_to_meet_s=time_to_meet_s(judged.limit, heating) if cook and step.id == cook.id else None,
+        )
+        for step in plan.steps
+        for judged in judge_step(plan, step, done)
+    ]
+
+
+def _departures(plan: Plan) -> tuple[Finding, ...]:
+    """A limit looser than the rule set's own proves nothing by being met; with its written reason it is the plan's."""
+    return tuple(
+        Finding(step=control.step, state="not_proved", sentence=said)
+        for control in plan.controls
+        for said in departures_of(plan, control)
+        if plan.guests == "higher_risk" or len(control.departs.strip()) < SHORTEST_REASON
+    )
+
+
+def _state(
+    findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]
+) -> Literal["meets", "fails", "not_proved"]:
+    if fails or any(each.state == "fails" for each in findings):
+        return "fails"
+    return "not_proved" if open_ or findings else "meets"
 
 
 def thermal_of(plan: Plan) -> Thermal:
@@ -163,8 +222,7 @@ def food_kg(plan: Plan) -> float:
 
     Valid for every plan.
     """
-    seal = plan.seal()
-    return 1.0 if seal is None else seal.pack_mass_kg * seal.packs
+    return food_kg_of(plan)
 
 
 def _heat(
@@ -205,7 +263,7 @@ def _chill(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal) -> He
 
 
 def _slurry(plan: Plan, chill: SlurryChill, body: Body, hot_c: float, thermal: Thermal) -> Stage:
-    water = Reservoir(chill.water_kg, 0.5, ice_kg=chill.ice_kg)
+    water = Reservoir(chill.water_kg, SLURRY_C, ice_kg=chill.ice_kg)
     return immerse(body, food_kg(plan), thermal.density_kg_m3, hot_c, SLURRY_H, water, 3 * 3600.0, step_s=STEP_S)
 
 
@@ -222,8 +280,7 @@ def cook_series(heating: Heating, duration_s: float) -> Series:
 
 
 def _judge_cook(plan: Plan, cook: BathCook, heating: Heating) -> list[LimitProof]:
-    rules, control = rule_set(plan.rule_set), plan.control_of(cook.id)
-    limits = control.limits if control else (rules.limit_for("cook.poultry"), rules.limit_for("come_up"))
+    limits = limits_of(plan, cook)
     series = cook_series(heating, cook.duration_s)
     return [
         LimitProof(
@@ -255,8 +312,7 @@ def _judge_chill(plan: Plan, chilled: HeatCurve | None) -> list[LimitProof]:
     chill = plan.chill()
     if chill is None or chilled is None:
         return []
-    control = plan.control_of(chill.id)
-    limits = control.limits if control else (rule_set(plan.rule_set).limit_for("chill.cooked"),)
+    limits = limits_of(plan, chill)
     first = chilled.ends[0]
     times, core = chilled.times_s[first:], chilled.core_c[first:]
     series = Series(times, core, 0.0, float(times[0]), True, np.inf, "computed")
@@ -265,19 +321,6 @@ def _judge_chill(plan: Plan, chilled: HeatCurve | None) -> list[LimitProof]:
         for limit in limits
         if limit.quantity == "core"
     ]
-
-
-def _judge_keep(plan: Plan) -> list[LimitProof]:
-    keep = plan.keep()
-    if keep is None:
-        return []
-    rules = rule_set(plan.rule_set)
-    found = []
-    for topic, planned in (("keep.sealed", keep.max_c), ("keep.days", keep.days)):
-        limit = rules.bound_for(topic)
-        series = Series(np.zeros(1), np.array([planned]), 0.0, basis="computed", closed=True)
-        found.append(LimitProof(step=keep.id, limit=limit, verdict=limit.evaluate(series, 0.0)))
-    return found
 
 
 def _what_ifs(plan: Plan, cook: BathCook, thermal: Thermal) -> list[WhatIf]:
@@ -298,7 +341,7 @@ def _what_if(
     heating = _heat(plan, cook, thermal, thicker, colder, lower)
     judged = _judge_cook(plan, cook, heating)
     chilled = _judge_chill(plan, _chill(plan, cook, heating, thermal))
-    times = [proof.time_to_meet_s for proof in judged if isinstance(proof.limit, Lethality)]
+    times = [proof.time_to_meet_s for proof in judged if isinstance(proof.limit, Lethality | Hold)]
     return WhatIf(
         name=name,
         cook_meets=all(proof.verdict.state == "pass" for proof in judged),
@@ -319,7 +362,7 @@ def _schools(plan: Plan, cook: BathCook, heating: Heating) -> list[OtherSchool]:
             time_to_meet_s=time_to_meet_s(entry.limit, heating),
         )
         for set_id in RULE_SET_IDS
-        for entry in rule_set(set_id).entries_for("cook.poultry")
+        for entry in rule_set(set_id).entries_for(cook_topic(plan))
     ]
 
 
@@ -335,7 +378,21 @@ def _remedies(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal, fa
         elif isinstance(proof.limit, ComeUp):
             said.append("Thinner bags or a hotter bath shorten the come-up.")
         else:
-            said.append(f"Change the plan to {proof.limit.title.lower()}.")
+            said.append(f"Change the plan to: {proof.limit.title}.")
+        if isinstance(proof.limit, Hold):
+            said += _by_approval(plan, cook, heating, thermal, proof.limit)
+    return list(dict.fromkeys(said))
+
+
+def _by_approval(plan: Plan, cook: BathCook, heating: Heating, thermal: Thermal, limit: Hold) -> list[str]:
+    """What a table of the same topic would ask for, where an approved plan may take it."""
+    rules = rule_set(plan.rule_set)
+    topic = next((entry.topic for entry in rules.entries if entry.limit.id == limit.id), "")
+    said: list[str] = []
+    for entry in rules.entries_for(topic):
+        if isinstance(entry.limit, Lethality) and entry.approval:
+            said.append(f"Or, in an approved plan, {entry.school} (Controls, other schools):")
+            said += _cook_remedies(plan, cook, heating, thermal, entry.limit)
     return said
 
 
@@ -363,7 +420,7 @@ def _by_other_schools(plan: Plan, cook: BathCook, heating: Heating) -> list[str]
     """What another rule set would ask for in this bath, where this one credits nothing."""
     said = []
     for other in RULE_SET_IDS:
-        entry = rule_set(other).entries_for("cook.poultry")[0]
+        entry = rule_set(other).entries_for(cook_topic(plan))[0]
         time = time_to_meet_s(entry.limit, heating) if other != plan.rule_set else None
         if time is not None:
             said.append(
@@ -381,12 +438,17 @@ def up_to_5_min(seconds: float) -> float:
     return float(np.ceil(seconds / 300.0) * 300.0)
 
 
-def _sentence(fails: list[LimitProof]) -> str:
-    if not fails:
+def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> str:
+    if not fails and not open_ and not findings:
         return "The process should meet its limits. Measurement decides."
-    return f"The process does not meet {len(fails)} of its limits: " + " ".join(
-        proof.verdict.sentence for proof in fails
-    )
+    said: list[str] = []
+    if fails:
+        said.append(f"The process does not meet {len(fails)} of its limits:")
+        said += [proof.verdict.sentence for proof in fails]
+    said += [each.sentence for each in findings]
+    if open_:
+        said.append(f"Not proved: {', '.join(proof.limit.title for proof in open_)}.")
+    return " ".join(said)
 
 
 def _curve(cook: BathCook, heating: Heating, chilled: HeatCurve | None, judged: list[LimitProof]) -> CurveData:
@@ -458,7 +520,7 @@ def planned_chill_stage(plan: Plan) -> tuple[Body, float, float]:
     cook = plan.cook()
     if cook is None:
         raise PlanIncompleteError("There is no bath in the process.")
-    return body_of(cook.thickness_m, thermal_of(plan)), SLURRY_H, 0.5
+    return body_of(cook.thickness_m, thermal_of(plan)), SLURRY_H, SLURRY_C
 
 
 def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:

@@ -1,8 +1,29 @@
 """What stands between a plan and a signature."""
 
+import re
+
+from brinefrost.core.limits import Limit
+from brinefrost.core.plans.catalogue import catalogue
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
+from brinefrost.core.plans.steps import BathCook, Step
+from brinefrost.core.plans.suggest import suggested_hazards
+from brinefrost.core.plans.walk import entry_of, findings_of, for_guests, topics_of
+from brinefrost.core.rules import RuleEntry, rule_set
+from brinefrost.core.rules.layers import strictness
 from brinefrost.core.working import Document
+
+SHORTEST_REASON = 10
+# animals a dish may be named after, and the tag an ingredient of it bears
+SPECIES_WORDS: dict[str, str] = {
+    "chicken": "poultry", "goose": "goose", "geese": "goose", "duck": "duck", "turkey": "turkey", "quail": "quail",
+    "pigeon": "pigeon", "guinea": "guinea_fowl", "beef": "beef", "veal": "veal", "lamb": "lamb", "mutton": "lamb",
+    "pork": "pork", "ham": "pork", "boar": "boar", "venison": "game", "hare": "game", "rabbit": "rabbit", "egg": "egg",
+    "eggs": "egg", "salmon": "fish", "trout": "fish", "char": "fish", "cod": "fish", "tuna": "fish", "mackerel": "fish",
+    "fish": "fish", "scallop": "shellfish", "oyster": "shellfish", "mussel": "shellfish", "lobster": "crustacean",
+    "shrimp": "crustacean", "crab": "crustacean", "octopus": "cephalopod", "squid": "cephalopod",
+    "cuttlefish": "cephalopod", "custard": "egg",
+}  # fmt: skip
 
 
 class Gap(Document):
@@ -32,19 +53,16 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
 
     Notes
     -----
-    Valid for every plan; the proof is judged apart.
+    Valid for every plan; the proof is judged apart, but a plan that nothing can prove is named here.
 
     References
     ----------
     Codex CXC 1-1969 (2022), chapter two, principles 1 to 6.
     """
-    found: list[Gap] = []
-    if not plan.ingredients:
-        found.append(Gap(where="process", sentence="Name the ingredients: the hazards come from them."))
-    if not plan.steps:
-        found.append(Gap(where="process", sentence="Lay out at least one step."))
+    found: list[Gap] = [*_process_gaps(plan)]
     if not plan.hazards:
         found.append(Gap(where="hazards", sentence="Take over or add the hazards."))
+    found += _missing_hazards(plan)
     for hazard in plan.hazards:
         found += _hazard_gaps(plan, hazard)
     critical = plan.critical_steps()
@@ -54,17 +72,76 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
             name = plan.step(step_id).name
             found.append(Gap(where="controls", sentence=f"{name} is critical and has no limits yet."))
         else:
-            found += _control_gaps(plan, control)
+            found += [*_control_gaps(plan, control), *_limit_gaps(plan, control)]
     if plan.hazards and not critical:
         found.append(Gap(where="hazards", sentence="No step is critical. Finish the decisions."))
     return tuple(found)
 
 
+def _process_gaps(plan: Plan) -> list[Gap]:
+    found: list[Gap] = []
+    if not plan.ingredients:
+        found.append(Gap(where="process", sentence="Name the ingredients: the hazards come from them."))
+    for item in plan.ingredients:
+        if item.catalogue is None:
+            said = f"“{item.name}” is not understood: say what it is from the catalogue, or its hazards are not known."
+            found.append(Gap(where="process", sentence=said))
+    if not plan.steps:
+        found.append(Gap(where="process", sentence="Lay out at least one step."))
+    elif not any(isinstance(step, BathCook) for step in plan.steps):
+        said = "Nothing here can be proved yet: a plan needs a cook in a bath; ask the Bench for the rest."
+        found.append(Gap(where="process", sentence=said))
+    if plan.ingredients and not any(_thermal(item.catalogue) for item in plan.ingredients):
+        found.append(Gap(where="process", sentence="No ingredient has known thermal values. Add the main one."))
+    found += [Gap(where="process", sentence=each.sentence) for each in findings_of(plan) if each.state == "fails"]
+    return [*found, *_foreign_species(plan)]
+
+
+def _thermal(key: str | None) -> bool:
+    return key is not None and catalogue().ingredient(key).thermal is not None
+
+
+def _foreign_species(plan: Plan) -> list[Gap]:
+    """A dish named after an animal that is not in it is proved with another's thermal values and hazards."""
+    known = catalogue()
+    tags = {tag for item in plan.ingredients if item.catalogue for tag in known.ingredient(item.catalogue).tags}
+    words = re.findall(r"[a-z]+", f"{plan.name} {plan.product}".lower())
+    named = {word: tag for word, tag in SPECIES_WORDS.items() if word in words or f"{word}s" in words}
+    return [
+        Gap(
+            where="process",
+            sentence=f"It is named after {word}, and no ingredient is {word}: its thermal values and hazards would be "
+            "another's. Name what is in it, or name the dish for what it is.",
+        )
+        for word, tag in named.items()
+        if plan.ingredients and tag not in tags
+    ]
+
+
+def _missing_hazards(plan: Plan) -> list[Gap]:
+    """What ingredients and steps raise and the plan does not have, or does not weigh at a step that needs it."""
+    have = {hazard.key: hazard for hazard in plan.hazards}
+    found: list[Gap] = []
+    if not plan.hazards or not plan.ingredients:
+        return found
+    for raised in suggested_hazards(plan):
+        mine = have.get(raised.key)
+        if mine is None:
+            found.append(Gap(where="hazards", sentence=f"{raised.name} is raised by this process and is not weighed."))
+            continue
+        weighed = {decision.step for decision in mine.decisions}
+        for decision in raised.decisions:
+            if mine.significant and decision.step not in weighed:
+                name = plan.step(decision.step).name
+                found.append(Gap(where="hazards", sentence=f"{mine.name} is not weighed at {name}."))
+    return found
+
+
 def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
     if not hazard.significant:
-        if hazard.set_aside_because:
+        if len(hazard.set_aside_because.strip()) >= SHORTEST_REASON:
             return []
-        return [Gap(where="hazards", sentence=f"{hazard.name} is set aside; say why.")]
+        return [Gap(where="hazards", sentence=f"{hazard.name} is set aside; say why, in a few words at least.")]
     found = []
     outcomes = [(decision, outcome_of(decision.tree, decision.answers)) for decision in hazard.decisions]
     known = {step.id for step in plan.steps}
@@ -74,6 +151,10 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
         elif outcome == "open":
             name = plan.step(decision.step).name
             found.append(Gap(where="hazards", sentence=f"{hazard.name} at {name}: the decision is not finished."))
+    if hazard.type != "allergen" and not outcomes:
+        found.append(
+            Gap(where="hazards", sentence=f"{hazard.name} matters, and no step of this process is there to control it.")
+        )
     if outcomes and all(outcome == "modify" for _, outcome in outcomes):
         found.append(Gap(where="hazards", sentence=f"{hazard.name}: no step controls it. Change the process."))
     return found
@@ -88,3 +169,87 @@ def _control_gaps(plan: Plan, control: Control) -> list[Gap]:
         (control.verification, "verification"),
     )
     return [Gap(where="controls", sentence=f"{name} needs {words}.") for part, words in needs if not part]
+
+
+def departures_of(plan: Plan, control: Control) -> tuple[str, ...]:
+    """Where a control is looser than its rule set's own limits, leaves one out, or takes another school.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    control : Control
+        Of one of its steps.
+
+    Returns
+    -------
+    tuple of str
+        One sentence each; empty where every topic is met at least as strictly.
+
+    Raises
+    ------
+    NotFoundError
+        If the control names a step the plan does not have.
+
+    Notes
+    -----
+    Valid for limits of the same kind; what cannot be compared counts as a departure.
+
+    References
+    ----------
+    Order of the numbers, as ``strictness``.
+    """
+    step, rules = plan.step(control.step), rule_set(plan.rule_set)
+    found: list[str] = []
+    for topic in topics_of(plan, step):
+        entries = rules.entries_for(topic)
+        if not entries:
+            continue
+        own = for_guests(plan, entries[0].limit)
+        stands = [_stands(limit, own) for limit in control.limits]
+        if any(each in ("stricter", "same") for each in stands):
+            continue
+        school = next((e for e in entries[1:] for limit in control.limits if _stands(limit, e.limit) != "other"), None)
+        found.append(_departure(step, own, school, control, stands))
+    return tuple(found)
+
+
+def _stands(limit: Limit, own: Limit) -> str:
+    """How a limit stands to the rule's; "other" where it is of another kind or quantity."""
+    if limit.kind != own.kind or limit.quantity != own.quantity:
+        return "other"
+    found = strictness(limit, own)
+    return "other" if found == "different" and limit.id != own.id else found
+
+
+def _departure(step: Step, own: Limit, school: RuleEntry | None, control: Control, stands: list[str]) -> str:
+    if school is not None and "looser" not in stands:
+        return f"{step.name} takes {school.school} for {own.title}. {school.approval}".strip()
+    loose = next((limit for limit, each in zip(control.limits, stands, strict=True) if each != "other"), None)
+    if loose is None:
+        return f"{step.name} leaves out its rule set's own limit: {own.title}."
+    return f"{step.name}: {loose.title} is looser than {own.title}."
+
+
+def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
+    departures = departures_of(plan, control)
+    found: list[Gap] = []
+    for said in departures:
+        if plan.guests == "higher_risk":
+            found.append(
+                Gap(where="controls", sentence=f"{said} For guests at higher risk the rule set's own limit stands.")
+            )
+        elif len(control.departs.strip()) < SHORTEST_REASON:
+            found.append(Gap(where="controls", sentence=f"{said} Write why it is departed from; it prints in bold."))
+    step = plan.step(control.step)
+    for limit in control.limits:
+        entry = entry_of(plan, step, limit)
+        if entry is not None and limit != entry.limit and strictness(limit, entry.limit) in ("looser", "different"):
+            found.append(
+                Gap(
+                    where="controls",
+                    sentence=f"{step.name}: {limit.title} no longer says what {entry.limit.source.citation} says. Take "
+                    "the rule set's limit again, or give the kitchen's own a name of its own.",
+                )
+            )
+    return found

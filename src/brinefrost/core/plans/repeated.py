@@ -7,12 +7,12 @@ from brinefrost.core.limits import Cooling, Lethality
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.robustness import Spread, repeat, repeat_chill
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.proof import BATH_H, SLURRY_H, Proof, body_of, thermal_of
+from brinefrost.core.plans.proof import Proof, body_of, thermal_of
+from brinefrost.core.plans.walk import BATH_H, SLURRY_C, SLURRY_H
 from brinefrost.core.working import Document
 
 # one standard deviation each; common practice, no source
 USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
-SLURRY_C = 0.5
 
 
 class Share(Document):
@@ -70,14 +70,17 @@ def repeat_plan(plan: Plan, proof: Proof, spread: Spread = USUAL) -> tuple[Repea
     cooking = np.array(curve.times_s) <= curve.cook_ends_s
     bath = float(np.mean(np.array(curve.surroundings_c)[cooking]))
     found = []
+    chill = plan.chill()
     for judged in proof.limits:
+        if judged.step not in (cook.id, chill.id if chill else ""):
+            continue  # what comes after the first cook and chill is proved once, not repeated
         if isinstance(judged.limit, Lethality):
             heating = Heating(body, BATH_H, cook.start_c, bath)
             done = repeat(heating, judged.limit.model.law(), cook.duration_s, spread)
             found.append(_said(judged.step, judged.limit.title, done.failing_share, done.failing_error, done.matters))
         elif isinstance(judged.limit, Cooling):
             hot = float(np.array(curve.core_c)[cooking][-1])
-            stages = tuple((stage.to_c, stage.within_s) for stage in judged.limit.stages)
+            stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in judged.limit.stages)
             chilling = Heating(body, SLURRY_H, hot, SLURRY_C)
             share, error, matters = repeat_chill(chilling, judged.limit.from_c, stages, spread)
             found.append(_said(judged.step, judged.limit.title, share, error, matters))

@@ -1,10 +1,12 @@
 """What a plan's ingredients and steps suggest: hazards with reasons, decisions on offer, controls with limits."""
 
+from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.plans.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Monitoring, Plan
 from brinefrost.core.plans.steps import BathCook, ColdKeep, Receive, Reheat, Seal, SlurryChill
+from brinefrost.core.plans.walk import cook_topic, for_guests, topics_of
 from brinefrost.core.rules import RuleSet, rule_set
 from brinefrost.core.working import Source
 
@@ -56,7 +58,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     known = catalogue()
     tags = {tag for item in plan.ingredients if item.catalogue for tag in known.ingredient(item.catalogue).tags}
     kinds: set[str] = {step.kind for step in plan.steps}
-    raised = [hazard for hazard in known.hazards if _raised(hazard, tags, kinds)]
+    raised = [hazard for hazard in known.hazards if _raised(hazard, tags, kinds, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
 
 
@@ -133,11 +135,15 @@ def suggested_control(plan: Plan, step_id: str) -> Control:
         if any(d.step == step_id and outcome_of(d.tree, d.answers) == "ccp" for d in hazard.decisions)
     )
     if isinstance(step, BathCook):
-        return _cook(step, rules, hazards)
+        return _cook(plan, step, rules, hazards)
     if isinstance(step, SlurryChill):
         return _chill(step, rules, hazards)
     if isinstance(step, ColdKeep):
-        return _keep(step, rules, hazards)
+        return _keep(plan, step, rules, hazards)
+    if isinstance(step, Reheat):
+        return _reheat(step, rules, hazards)
+    if isinstance(step, Receive):
+        return _receive(step, rules, hazards)
     return Control(step=step_id, hazards=hazards, limits=(), monitoring=(), corrective_actions=(), verification=())
 
 
@@ -148,7 +154,61 @@ def with_controls(plan: Plan) -> Plan:
     return plan.model_copy(update={"controls": controls})
 
 
-def _raised(hazard: CatalogueHazard, tags: set[str], kinds: set[str]) -> bool:
+def following(plan: Plan, before: Plan) -> Plan:
+    """The plan with its controls after its changed steps: what repeated a setting is made anew, what was written stays.
+
+    ``before`` is the plan as it was saved. Valid for any two drafts of one plan.
+    """
+    kept = {step.id: step for step in before.steps}
+    controls = tuple(
+        _after(control, suggested_control(before, control.step), suggested_control(plan, control.step))
+        if control.step in kept and control.step in {step.id for step in plan.steps}
+        else control
+        for control in plan.controls
+    )
+    return plan.model_copy(update={"controls": controls})
+
+
+def _after(control: Control, was: Control, now: Control) -> Control:
+    """A control after its step changed, where its parts still are what was suggested for the step as it was."""
+    swapped = dict(zip([limit.model_dump_json() for limit in was.limits], now.limits, strict=False))
+    update: dict[str, object] = {
+        "limits": tuple(swapped.get(limit.model_dump_json(), limit) for limit in control.limits)
+    }
+    for part in ("monitoring", "corrective_actions", "verification"):
+        if getattr(control, part) == getattr(was, part):
+            update[part] = getattr(now, part)
+    return control.model_copy(update=update)
+
+
+def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
+    """The plan with another school of its rule set at a step, and why it is departed from.
+
+    The limit replaces the one of its topic; raises NotFoundError where the rule set has no such school for the step.
+    """
+    step, rules = plan.step(step_id), rule_set(plan.rule_set)
+    entries = [entry for topic in topics_of(plan, step) for entry in rules.entries_for(topic)]
+    chosen = next((entry for entry in entries if entry.limit.id == limit_id), None)
+    if chosen is None:
+        raise NotFoundError(f"The rule set {rules.name} has no limit “{limit_id}” for {step.name}.", limit=limit_id)
+    same = {entry.limit.id for entry in rules.entries_for(chosen.topic)}
+    controls = tuple(
+        control.model_copy(
+            update={
+                "limits": tuple(chosen.limit if limit.id in same else limit for limit in control.limits),
+                "departs": reason,
+            }
+        )
+        if control.step == step_id
+        else control
+        for control in plan.controls
+    )
+    return plan.model_copy(update={"controls": controls})
+
+
+def _raised(hazard: CatalogueHazard, tags: set[str], kinds: set[str], guests: str) -> bool:
+    if hazard.guests and guests not in hazard.guests:
+        return False
     by_tag, by_step = bool(tags & set(hazard.tags)), bool(kinds & set(hazard.steps))
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
 
@@ -158,11 +218,11 @@ def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)
 
 
-def _cook(step: BathCook, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
+def _cook(plan: Plan, step: BathCook, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
     return Control(
         step=step.id,
         hazards=hazards,
-        limits=(rules.limit_for("cook.poultry"), rules.limit_for("come_up")),
+        limits=(rules.limit_for(cook_topic(plan)), rules.limit_for("come_up")),
         monitoring=(
             Monitoring(
                 id="bath",
@@ -223,15 +283,15 @@ def _chill(step: SlurryChill, rules: RuleSet, hazards: tuple[str, ...]) -> Contr
     )
 
 
-def _keep(step: ColdKeep, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
+def _keep(plan: Plan, step: ColdKeep, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
+    days = for_guests(plan, rules.bound_for("keep.days"))
+    assert isinstance(days, Threshold)  # noqa: S101 (a bound stays one)
     return Control(
         step=step.id,
         hazards=hazards,
         limits=(
             stricter(rules.bound_for("keep.sealed"), step.max_c, "own-keep-c", f"Kept at or below {step.max_c:g} °C"),
-            stricter(
-                rules.bound_for("keep.days"), step.days, "own-keep-days", f"Used or discarded within {step.days:g} days"
-            ),
+            stricter(days, step.days, "own-keep-days", f"Used or discarded within {step.days:g} days"),
         ),
         monitoring=(
             Monitoring(
@@ -250,6 +310,50 @@ def _keep(step: ColdKeep, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
             "Past its date: discard.",
         ),
         verification=("The lead reads the unit's log each week.",),
+    )
+
+
+def _reheat(step: Reheat, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
+    return Control(
+        step=step.id,
+        hazards=hazards,
+        limits=(rules.limit_for("reheat"),),
+        monitoring=(
+            Monitoring(
+                id="core",
+                what="Core of the thickest portion, reheated",
+                quantity="core",
+                how="Probe in the middle; read twice where the rule asks for a time",
+                expected_low_c=step.core_c - 5,
+                expected_high_c=100,
+            ),
+        ),
+        corrective_actions=("Heat on and read the core again.", "Not there within 2 h: discard."),
+        verification=("The lead reads the reheating records each week.",),
+    )
+
+
+def _receive(step: Receive, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
+    own = stricter(
+        rules.bound_for("receive.cold"), step.max_c, "own-receive-c", f"Received at or below {step.max_c:g} °C"
+    )
+    return Control(
+        step=step.id,
+        hazards=hazards,
+        limits=(own,),
+        monitoring=(
+            Monitoring(
+                id="core",
+                what="Warmest pack of the delivery",
+                quantity="core",
+                how="Probe between two packs",
+                offsets_s=(0.0,),
+                expected_low_c=-2,
+                expected_high_c=step.max_c + 3,
+            ),
+        ),
+        corrective_actions=("Warmer than the limit: refuse the delivery, tell the supplier.",),
+        verification=("The lead reads the delivery records each week.",),
     )
 
 

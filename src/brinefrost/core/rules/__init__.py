@@ -20,6 +20,8 @@ class RuleEntry(Document):
     topic: str
     school: str
     preferred: bool = False
+    approval: str = ""  # whose leave is needed before it may be used
+    species: tuple[str, ...] = ()  # the only foods it was made for; none named: all of its topic
     limit: Limit
 
 
@@ -36,6 +38,10 @@ class RuleSet(Document):
         """Every school for a topic, the preferred one first."""
         found = [entry for entry in self.entries if entry.topic == topic]
         return tuple(sorted(found, key=lambda entry: not entry.preferred))
+
+    def entries_of(self, topic: str, species: str) -> tuple[RuleEntry, ...]:
+        """Every school for a topic that was made for a species; a table of one species is not another's."""
+        return tuple(e for e in self.entries_for(topic) if not e.species or species in e.species)
 
     def limit_for(self, topic: str) -> Limit:
         """The preferred limit for a topic.

@@ -34,6 +34,7 @@ export function AnswerView({ answer, family, stale, onMove }: Props) {
           <div>
             <p className={FAILS.includes(answer.state) ? 'hot' : ''}>{words(answer.sentence)}</p>
             {answer.reason && <div>{words(answer.reason)}</div>}
+            {answer.advisory && <blockquote className="advisory">{answer.advisory}</blockquote>}
           </div>
         </div>
         {answer.fixes.length > 0 && (

@@ -24,6 +24,9 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
   const step = plan.steps.find((each) => each.id === control.step)
   const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
   const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
+  const entryOf = (id: string) => rules?.entries.find((entry) => entry.limit.id === id)
+  const first = (topic?: string) => (rules?.entries.find((entry) => entry.topic === topic && entry.preferred) ?? rules?.entries.find((entry) => entry.topic === topic))?.limit.id
+  const other = control.limits.map((limit) => entryOf(limit.id)).find((entry) => entry && first(entry.topic) !== entry.limit.id)
   return (
     <section className="sheet">
       <h2>{step?.name} <span className="quiet">{hazards.join(', ')}</span></h2>
@@ -56,6 +59,13 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
           )
         })}
       </ul>
+      {(other || control.departs) && (
+        <Form.Group className="mb-3">
+          <Form.Label>{t('plans.departs')}</Form.Label>
+          {other?.approval && <p className="mb-1">{words(other.approval)}</p>}
+          <Form.Control as="textarea" rows={2} maxLength={600} aria-label={t('plans.departs')} disabled={!isLead} value={control.departs ?? ''} onChange={(event) => onChange({ ...control, departs: event.target.value })} />
+        </Form.Group>
+      )}
       <h3>{t('plans.monitoring')}</h3>
       <div className="table-responsive">
         <table className="table mb-3">

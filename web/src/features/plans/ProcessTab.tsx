@@ -32,8 +32,7 @@ function StepSheet({ draft, step, onChoose }: { draft: Draft; step: Step; onChoo
   const { isLead } = useRole()
   const { plan, change } = draft
   const index = plan.steps.findIndex((each) => each.id === step.id)
-  // a control repeats its step's settings, so the server makes it anew from the changed step
-  const put = (next: Step) => change({ steps: plan.steps.map((each) => (each.id === step.id ? next : each)), controls: plan.controls.filter((control) => control.step !== step.id) })
+  const put = (next: Step) => change({ steps: plan.steps.map((each) => (each.id === step.id ? next : each)) })
   function move(by: number) {
     const steps = [...plan.steps]
     const [taken] = steps.splice(index, 1)

@@ -1173,10 +1173,21 @@ export interface components {
              */
             process_c: number;
             /**
+             * Rested S
+             * @default 86400
+             */
+            rested_s: number;
+            /**
              * Salt Kg
              * @default 0.02
              */
             salt_kg: number;
+            /**
+             * Sample
+             * @default blended
+             * @enum {string}
+             */
+            sample: "blended" | "brine";
             /**
              * Sample G
              * @default 0.01
@@ -1495,6 +1506,11 @@ export interface components {
          */
         BenchAnswer: {
             /**
+             * Advisory
+             * @default
+             */
+            advisory: string;
+            /**
              * Caution
              * @default
              */
@@ -1530,7 +1546,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "pending" | "not_measured";
+            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "advisory" | "pending" | "not_measured";
             /**
              * Tables
              * @default []
@@ -1636,7 +1652,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             /**
              * Strict
              * @default false
@@ -1686,6 +1702,11 @@ export interface components {
             all_needed: boolean;
             /** Controlled At */
             controlled_at: string[];
+            /**
+             * Guests
+             * @default []
+             */
+            guests: string[];
             /** Key */
             key: string;
             /** Name */
@@ -1726,11 +1747,16 @@ export interface components {
         };
         /**
          * Ceiling
-         * @description Degree-hours allowed while the hottest temperature stays at or below this.
+         * @description Degree-hours allowed while the hottest temperature stays at or below this; ``strict``: and fewer than so many.
          */
         Ceiling: {
             /** Degree Hours */
             degree_hours: number;
+            /**
+             * Strict
+             * @default false
+             */
+            strict: boolean;
             /** Up To C */
             up_to_c: number;
         };
@@ -1834,6 +1860,8 @@ export interface components {
              * @default true
              */
             both_sides: boolean;
+            /** Chiller W */
+            chiller_w?: number | null;
             /**
              * Covered
              * @default false
@@ -1860,7 +1888,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Pans
              * @default 1
@@ -1872,6 +1900,12 @@ export interface components {
              * @enum {string}
              */
             rule_set: "us" | "uk" | "eu" | "anz";
+            /**
+             * Shape
+             * @default pan
+             * @enum {string}
+             */
+            shape: "pan" | "mould" | "cylinder" | "sphere";
             /**
              * Spread Bath C
              * @default 1
@@ -1913,6 +1947,8 @@ export interface components {
              * @enum {string}
              */
             uncured: "yes" | "no";
+            /** Width M */
+            width_m?: number | null;
         };
         /**
          * ClocksQuestion
@@ -2048,6 +2084,8 @@ export interface components {
         ComeUp: {
             /** From C */
             from_c: number;
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -2065,7 +2103,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2079,6 +2117,8 @@ export interface components {
          * @description At least one of several ways holds.
          */
         Composition: {
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -2096,7 +2136,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2110,10 +2150,15 @@ export interface components {
         Control: {
             /** Corrective Actions */
             corrective_actions: string[];
+            /**
+             * Departs
+             * @default
+             */
+            departs: string;
             /** Hazards */
             hazards: string[];
             /** Limits */
-            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"])[];
+            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"])[];
             /** Monitoring */
             monitoring: components["schemas"]["Monitoring"][];
             /** Step */
@@ -2126,8 +2171,18 @@ export interface components {
          * @description The core falls through each stage in time, counted from when it falls through the first temperature.
          */
         Cooling: {
+            /** Begins Within S */
+            begins_within_s?: number | null;
+            /**
+             * Counts From
+             * @default falling
+             * @enum {string}
+             */
+            counts_from: "falling" | "end_of_cooking";
             /** From C */
             from_c: number;
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -2145,7 +2200,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Stages */
             stages: components["schemas"]["CoolingStage"][];
@@ -2154,9 +2209,14 @@ export interface components {
         };
         /**
          * CoolingStage
-         * @description Down to a temperature within a time of the clock's start.
+         * @description Down to a temperature within a time: of the clock's start, or of the moment the stage before was reached.
          */
         CoolingStage: {
+            /**
+             * Further
+             * @default false
+             */
+            further: boolean;
             /** To C */
             to_c: number;
             /** Within S */
@@ -2347,6 +2407,12 @@ export interface components {
              */
             frozen: components["schemas"]["FrozenSpan"][];
             /**
+             * Made
+             * @default ready_to_eat
+             * @enum {string}
+             */
+            made: "ready_to_eat" | "raw_white" | "stock" | "picked_shellfish" | "oil_paste" | "custard" | "filled_raw" | "compound_butter";
+            /**
              * Made On
              * Format: date
              */
@@ -2412,6 +2478,8 @@ export interface components {
             base_c: number;
             /** Ceilings */
             ceilings: components["schemas"]["Ceiling"][];
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -2489,7 +2557,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "pending" | "not_measured";
+            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "advisory" | "pending" | "not_measured";
             /** Used */
             used: number;
             /** Words */
@@ -2584,6 +2652,8 @@ export interface components {
          * @description Minutes at a reference temperature with one z-value.
          */
         DzModel: {
+            /** Cap C */
+            cap_c?: number | null;
             /**
              * Floor C
              * @default 54.4
@@ -2631,7 +2701,7 @@ export interface components {
              * @default shell
              * @enum {string}
              */
-            form: "shell" | "sauce" | "pooled";
+            form: "shell" | "sauce" | "custard" | "pooled";
             /**
              * Guests
              * @default general
@@ -2654,6 +2724,12 @@ export interface components {
              */
             mass_kg: number;
             /**
+             * Part
+             * @default yolk
+             * @enum {string}
+             */
+            part: "yolk" | "whole" | "white";
+            /**
              * Pasteurised
              * @default false
              */
@@ -2665,10 +2741,20 @@ export interface components {
              */
             rule_set: "us" | "uk" | "eu" | "anz";
             /**
+             * Salt Percent
+             * @default 2.7
+             */
+            salt_percent: number;
+            /**
              * Start C
              * @default 5
              */
             start_c: number;
+            /**
+             * Sugar Percent
+             * @default 0
+             */
+            sugar_percent: number;
             /**
              * Thickness M
              * @default 0.02
@@ -2687,6 +2773,8 @@ export interface components {
         Exposure: {
             /** Bands */
             bands: components["schemas"]["Band"][];
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -2704,7 +2792,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2928,12 +3016,32 @@ export interface components {
             }[];
         };
         /**
+         * Finding
+         * @description Something the process as laid out does not do, or does in an order that cannot be.
+         */
+        Finding: {
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "fails" | "not_proved";
+            /** Step */
+            step: string;
+        };
+        /**
          * FishQuestion
          * @description Which fish, from where, made into what, frozen how, out for how long.
          */
         FishQuestion: {
             /** Core C */
             core_c?: number | null;
+            /**
+             * Core Held S
+             * @default 0
+             */
+            core_held_s: number;
             /**
              * Dish
              * @default citrus
@@ -2998,7 +3106,7 @@ export interface components {
              * @default arctic_char
              * @enum {string}
              */
-            species: "arctic_char" | "trout" | "atlantic_salmon" | "pacific_salmon" | "bluefin_tuna" | "southern_bluefin" | "yellowfin_tuna" | "bigeye_tuna" | "albacore" | "blackfin_tuna" | "skipjack" | "mackerel" | "herring" | "sardine" | "anchovy" | "mahi" | "cod" | "halibut" | "sea_bass" | "sea_bream" | "turbot" | "pike" | "squid" | "scallop" | "oyster" | "mussel" | "shrimp" | "roe";
+            species: "arctic_char" | "trout" | "atlantic_salmon" | "pacific_salmon" | "bluefin_tuna" | "southern_bluefin" | "yellowfin_tuna" | "bigeye_tuna" | "albacore" | "blackfin_tuna" | "skipjack" | "mackerel" | "herring" | "sardine" | "anchovy" | "mahi" | "amberjack" | "bonito" | "bluefish" | "swordfish" | "escolar" | "pacific_bluefin" | "cod" | "halibut" | "sea_bass" | "sea_bream" | "turbot" | "pike" | "squid" | "scallop" | "oyster" | "mussel" | "shrimp" | "roe";
             /**
              * Thickness M
              * @default 0.03
@@ -3031,7 +3139,7 @@ export interface components {
              * @default blast
              * @enum {string}
              */
-            medium: "bath" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Readings
              * @default [
@@ -3077,7 +3185,7 @@ export interface components {
              * @default listeria
              * @enum {string}
              */
-            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "anisakis" | "norovirus";
+            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "custard_baked" | "anisakis" | "norovirus";
             /**
              * Thickness M
              * @default 0.05
@@ -3137,6 +3245,8 @@ export interface components {
          * @description One of several freezings, without a break.
          */
         Freezing: {
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -3156,7 +3266,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3220,6 +3330,8 @@ export interface components {
         Growth: {
             /** At Most Log */
             at_most_log: number;
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -3237,7 +3349,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3319,6 +3431,21 @@ export interface components {
          */
         HeatQuestion: {
             /**
+             * Altitude M
+             * @default 2140
+             */
+            altitude_m: number;
+            /**
+             * Animal
+             * @default by_food
+             */
+            animal: ("beef" | "pork" | "poultry" | "other_bird" | "game" | "wild_boar" | "fish" | "bivalve" | "crustacean" | "egg" | "plant") | "by_food";
+            /**
+             * Approved
+             * @default false
+             */
+            approved: boolean;
+            /**
              * Ash Percent
              * @default 1
              */
@@ -3328,6 +3455,11 @@ export interface components {
              * @default 0
              */
             carbohydrate_percent: number;
+            /**
+             * Cured
+             * @default false
+             */
+            cured: boolean;
             /**
              * Duration S
              * @default 3600
@@ -3354,6 +3486,12 @@ export interface components {
              */
             food: ("red_meat" | "poultry" | "fish" | "stew" | "egg_sauce" | "custard" | "vegetable" | "fat_meat") | "composition";
             /**
+             * Guests
+             * @default general
+             * @enum {string}
+             */
+            guests: "general" | "higher_risk";
+            /**
              * Heater W
              * @default 2000
              */
@@ -3378,7 +3516,13 @@ export interface components {
              * @default bath
              * @enum {string}
              */
-            medium: "bath" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            /**
+             * Piece
+             * @default whole
+             * @enum {string}
+             */
+            piece: "whole" | "steak" | "pierced" | "rolled" | "filled" | "glued" | "minced";
             /**
              * Programme
              * @default steady
@@ -3442,7 +3586,7 @@ export interface components {
              * @default salmonella_meat
              * @enum {string}
              */
-            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "anisakis" | "norovirus";
+            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "custard_baked" | "anisakis" | "norovirus";
             /**
              * Thickness M
              * @default 0.05
@@ -3475,6 +3619,8 @@ export interface components {
             at_least_c: number;
             /** For S */
             for_s: number;
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -3492,7 +3638,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3636,8 +3782,15 @@ export interface components {
              * @default true
              */
             lid_down: boolean;
+            /** Made On */
+            made_on?: string | null;
             /** Measured Ph */
             measured_ph?: number | null;
+            /**
+             * Ph Uncertainty
+             * @default 0.05
+             */
+            ph_uncertainty: number;
             /**
              * Process C
              * @default 60
@@ -3648,6 +3801,17 @@ export interface components {
              * @default 7200
              */
             process_s: number;
+            /**
+             * Rested S
+             * @default 86400
+             */
+            rested_s: number;
+            /**
+             * Sample
+             * @default blended
+             * @enum {string}
+             */
+            sample: "blended" | "brine";
             /**
              * Storage
              * @default room
@@ -3741,12 +3905,9 @@ export interface components {
              * @default listeria
              * @enum {string}
              */
-            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "anisakis" | "norovirus";
-            /**
-             * Uncertainty C
-             * @default 0.5
-             */
-            uncertainty_c: number;
+            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "custard_baked" | "anisakis" | "norovirus";
+            /** Uncertainty C */
+            uncertainty_c?: number | null;
             /**
              * Way
              * @default held
@@ -3898,7 +4059,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Temperature C
              * @default 20
@@ -3910,6 +4071,8 @@ export interface components {
          * @description The core curve gathers at least the target's minutes at its reference temperature.
          */
         Lethality: {
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -3931,7 +4094,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Target */
             target: string;
@@ -3944,7 +4107,7 @@ export interface components {
          */
         LimitProof: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /** Step */
             step: string;
             /** Time To Meet S */
@@ -3958,7 +4121,7 @@ export interface components {
         LimitStatus: {
             forecast?: components["schemas"]["Forecast"] | null;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /**
              * Options
              * @default []
@@ -4347,9 +4510,17 @@ export interface components {
         /**
          * Proof
          * @description What the computation says of a plan. It passes nothing: measurement decides.
+         *
+         *     ``meets`` only where every limit of every step has a verdict and each is good, and every step follows from the ones
+         *     before it; what nothing computed or declared is not proved.
          */
         Proof: {
             curve: components["schemas"]["CurveData"];
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
             /** Limits */
             limits: components["schemas"]["LimitProof"][];
             /** Meets */
@@ -4360,6 +4531,11 @@ export interface components {
             schools: components["schemas"]["OtherSchool"][];
             /** Sentence */
             sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "meets" | "fails" | "not_proved";
             /** What If */
             what_if: components["schemas"]["WhatIf"][];
             /** Workings */
@@ -4386,6 +4562,8 @@ export interface components {
         ReachedBy: {
             /** At Most */
             at_most: number;
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -4403,7 +4581,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4637,8 +4815,13 @@ export interface components {
          * @description One limit a rule set gives for a topic, and the school it belongs to.
          */
         RuleEntry: {
+            /**
+             * Approval
+             * @default
+             */
+            approval: string;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /**
              * Preferred
              * @default false
@@ -4646,6 +4829,11 @@ export interface components {
             preferred: boolean;
             /** School */
             school: string;
+            /**
+             * Species
+             * @default []
+             */
+            species: string[];
             /** Topic */
             topic: string;
         };
@@ -4736,6 +4924,17 @@ export interface components {
              * @default 4
              */
             kept_c: number;
+            /**
+             * Nitrite Ppm
+             * @default 0
+             */
+            nitrite_ppm: number;
+            /**
+             * Purpose
+             * @default season
+             * @enum {string}
+             */
+            purpose: "season" | "cure" | "preserve";
             /**
              * Rub Ml
              * @default 60
@@ -4858,7 +5057,7 @@ export interface components {
              */
             said: string;
             /** State */
-            state?: ("would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "pending" | "not_measured") | null;
+            state?: ("would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "advisory" | "pending" | "not_measured") | null;
             /**
              * Stretches
              * @default []
@@ -4880,7 +5079,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "pending" | "not_measured";
+            state: "would_meet" | "would_fail" | "too_close" | "pass" | "fail" | "ask" | "advisory" | "pending" | "not_measured";
         };
         /**
          * Seal
@@ -5034,12 +5233,18 @@ export interface components {
              * @default wild_boar
              * @enum {string}
              */
-            animal: "wild_boar" | "pork" | "beef" | "lamb" | "poultry" | "fish";
+            animal: "wild_boar" | "game" | "pork" | "beef" | "lamb" | "poultry" | "duck" | "fish";
             /**
              * Chamber C
              * @default 120
              */
             chamber_c: number;
+            /**
+             * Guests
+             * @default general
+             * @enum {string}
+             */
+            guests: "general" | "higher_risk";
             /**
              * Hold S
              * @default 0
@@ -5056,6 +5261,11 @@ export interface components {
              */
             humidity_percent: number;
             /**
+             * Kept Wet
+             * @default false
+             */
+            kept_wet: boolean;
+            /**
              * Nitrite Ppm
              * @default 0
              */
@@ -5065,6 +5275,12 @@ export interface components {
              * @default false
              */
             packed: boolean;
+            /**
+             * Piece
+             * @default whole
+             * @enum {string}
+             */
+            piece: "whole" | "steak" | "pierced" | "rolled" | "filled" | "glued" | "minced";
             /**
              * Probe C
              * @default 0.5
@@ -5086,7 +5302,7 @@ export interface components {
              * @default cylinder
              * @enum {string}
              */
-            shape: "slab" | "cylinder" | "sphere" | "finite_cylinder" | "brick";
+            shape: "slab" | "cylinder" | "sphere";
             /**
              * Start C
              * @default 5
@@ -5244,6 +5460,8 @@ export interface components {
              * @enum {string}
              */
             comparison: "at_most" | "at_least";
+            /** Gap S */
+            gap_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -5261,7 +5479,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -5269,6 +5487,45 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * TimeAbove
+         * @description All the time above one temperature together, within an allowance that shrinks once it was ever hotter.
+         */
+        TimeAbove: {
+            /** Above C */
+            above_c: number;
+            /** Gap S */
+            gap_s?: number | null;
+            /** Hot C */
+            hot_c: number;
+            /** Hot Within S */
+            hot_within_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "time_above";
+            /**
+             * Qualifier
+             * @default
+             */
+            qualifier: string;
+            /**
+             * Quantity
+             * @default core
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            source: components["schemas"]["Source"];
+            /** Title */
+            title: string;
+            /** Upper C */
+            upper_c: number;
+            /** Within S */
+            within_s: number;
         };
         /**
          * Trace
@@ -5363,6 +5620,8 @@ export interface components {
          * @description One z-value below the reference and another above it.
          */
         TwoZModel: {
+            /** Cap C */
+            cap_c?: number | null;
             /** Floor C */
             floor_c: number;
             /** Goal Min */
@@ -5390,6 +5649,12 @@ export interface components {
             cool_start_c?: number | null;
             /** Cool Within S */
             cool_within_s?: number | null;
+            /** Gap S */
+            gap_s?: number | null;
+            /** Hot From C */
+            hot_from_c?: number | null;
+            /** Hot Within S */
+            hot_within_s?: number | null;
             /** Id */
             id: string;
             /**
@@ -5407,8 +5672,12 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
             source: components["schemas"]["Source"];
+            /** Starts At Least C */
+            starts_at_least_c?: number | null;
+            /** Starts At Most C */
+            starts_at_most_c?: number | null;
             /** Title */
             title: string;
             /** Use At Once S */

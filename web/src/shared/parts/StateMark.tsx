@@ -6,6 +6,8 @@ const SHAPES: Record<string, MarkShape> = {
   pass: 'done',
   done: 'done',
   too_close: 'close',
+  ask: 'close',
+  advisory: 'close',
   fail: 'fail',
   will_fail: 'fail',
   would_fail: 'fail',
