@@ -7,6 +7,7 @@ import shutil
 import signal
 import socket
 import subprocess
+import tempfile
 import time
 from pathlib import Path
 from urllib.parse import quote
@@ -51,8 +52,13 @@ class Cluster:
         self._check_owner()
         if self._adopt():
             return
+        if self._living():
+            raise LauncherError(
+                "PostgreSQL runs on this folder but does not answer yet: it may be recovering, or its disk is slow. "
+                "Wait a minute and start again."
+            )
         self._clear_stale_pid()
-        self.port = free_port()
+        self.port = free_port(self.port)
         if not self._try_start():
             self._end_leftovers()
             if not self._try_start():
@@ -60,6 +66,27 @@ class Cluster:
                 tail = log.read_text(errors="replace")[-1500:] if log.exists() else ""
                 raise LauncherError(f"PostgreSQL did not start:\n{tail}")
         self.started_here = True
+
+    def answers(self) -> bool:
+        """Whether the server answers at its port."""
+        ready = [str(self._bin / "pg_isready"), "-q", "-t", "3", "-h", "127.0.0.1", "-p", str(self.port)]
+        return subprocess.run(ready, check=False).returncode == 0
+
+    def start_again(self) -> None:
+        """Start the server again on the port it had; raises LauncherError where that fails."""
+        if self._living():
+            return  # it lives and is busy: killing it could only lose work
+        self._clear_stale_pid()
+        self._end_leftovers()
+        if not self._try_start():
+            raise LauncherError("PostgreSQL ended and did not start again. Its log is in the data folder.")
+
+    def _living(self) -> bool:
+        try:
+            pid = int((self._data / "postmaster.pid").read_text().splitlines()[0])
+        except (OSError, ValueError, IndexError):
+            return False
+        return _is_server(pid, self._data)
 
     def stop(self, adopted: bool = False) -> None:
         """Stop the server if it was started here, or adopted from a run cut off; remove a throw-away folder."""
@@ -86,13 +113,36 @@ class Cluster:
 
     def dump(self, database: str, file: Path) -> None:
         """Write a database to a file."""
+        if file.exists():
+            raise LauncherError(f"{file} is there already. Name another file, so that no backup is lost.")
+        os.close(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600))  # it holds the hashes of passwords
         done = self._client("pg_dump", "-Fc", "-f", str(file), database)
         if done.returncode:
+            file.unlink(missing_ok=True)
             raise LauncherError(f"The backup failed: {done.stderr.strip()}")
+        self.check_backup(file)
+
+    def check_backup(self, file: Path) -> None:
+        """Whether a file is a whole backup: raises LauncherError where it is not, before anything is touched."""
+        if not file.is_file():
+            raise LauncherError(f"There is no file {file}. Nothing was touched.")
+        with tempfile.TemporaryFile() as sink:
+            read = subprocess.run(
+                [str(self._bin / "pg_restore"), "-f", "-", str(file)], stdout=sink, stderr=subprocess.PIPE, check=False
+            )
+        if read.returncode:
+            said = read.stderr.decode(errors="replace").strip()
+            raise LauncherError(f"{file} is no whole backup of Brinefrost, so nothing was touched: {said}")
+
+    def drop_database(self, database: str) -> None:
+        """Take a database away that was only just made."""
+        self._client("dropdb", "--if-exists", database)
 
     def restore(self, database: str, file: Path) -> None:
         """Read a database back from a file into an empty one."""
-        done = self._client("pg_restore", "--no-owner", "--exit-on-error", "-d", database, str(file))
+        done = self._client(
+            "pg_restore", "--no-owner", "--exit-on-error", "--single-transaction", "-d", database, str(file)
+        )
         if done.returncode:
             raise LauncherError(f"The restore failed: {done.stderr.strip()}")
 

@@ -2,19 +2,18 @@
 
 import json
 import os
-import signal
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.request
 from pathlib import Path
-from types import FrameType
 
 from launcher import packages
 from launcher.cluster import Cluster, free_port
 from launcher.places import PYTHON, ROOT, WEB, data_folder
 from launcher.shell import COMPILED, LauncherError, pass_through, run, say
+from launcher.watch import Watch, ledger_key
 
 PORT = 8717
 USAGE = """Usage: ./brinefrost COMMAND
@@ -82,6 +81,7 @@ def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
         env = {
             "BRINEFROST_DATABASE_URL": cluster.url(database),
             "BRINEFROST_WEB_ROOT": str(WEB / "dist"),
+            "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
             "PYTHONPATH": str(ROOT / "src"),
         }
         run(
@@ -94,14 +94,14 @@ def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
             run([PYTHON, "-m", "brinefrost.demo.seed"], "Skarn Ridge", ROOT, env)
         elif pass_through([PYTHON, "-m", "brinefrost.services.setup"], ROOT, env):
             return 1
-        return _run_server(env, state, seeded, arguments)
+        return _run_server(env, state, seeded, arguments, cluster)
     finally:
         others = [file for file in data_folder().glob("brinefrost*.json") if file != state]
         if not any(_already_running(file) for file in others):
             cluster.stop(adopted=True)
 
 
-def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[str]) -> int:
+def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[str], cluster: Cluster) -> int:
     wanted = int(arguments[arguments.index("--port") + 1]) if "--port" in arguments else PORT
     port = free_port(wanted)
     if port != wanted:
@@ -120,30 +120,28 @@ def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[
         "warning",
         "--no-server-header",
     ]
-    server = subprocess.Popen([str(part) for part in command], cwd=ROOT, env={**os.environ, **COMPILED, **env})
-
-    def ask_to_stop(_signal: int, _frame: FrameType | None) -> None:
-        server.terminate()
-
-    signal.signal(signal.SIGTERM, ask_to_stop)
     address = f"http://127.0.0.1:{port}"
-    try:
-        if not _answers(address, server):
-            raise LauncherError("The server did not come up. Its message is above.")
+
+    def started() -> subprocess.Popen[bytes]:
+        return subprocess.Popen([str(part) for part in command], cwd=ROOT, env={**os.environ, **COMPILED, **env})
+
+    def keep(server: subprocess.Popen[bytes]) -> None:
         state.write_text(json.dumps({"pid": server.pid, "address": address}))
+
+    watch = Watch(started, cluster)
+    try:
+        if not _answers(address, watch.server):
+            raise LauncherError("The server did not come up. Its message is above.")
+        keep(watch.server)
         print(f"\n  Brinefrost is at {address}\n")
         _say_sign_ins(seeded)
         print("  Ctrl-C stops it.", flush=True)
-        return server.wait()
+        return watch.run(keep)
     except KeyboardInterrupt:
-        server.terminate()
-        server.wait(20)
         return 0
     finally:
         state.unlink(missing_ok=True)
-        if server.poll() is None:
-            server.terminate()
-            server.wait(20)
+        watch.stop()
 
 
 def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
@@ -299,16 +297,34 @@ def _with_records(arguments: list[str], restoring: bool) -> int:
     cluster = Cluster(data_folder() / "pg")
     cluster.start()
     try:
+        if restoring:
+            cluster.check_backup(file)
         made = cluster.ensure_database("brinefrost")
         if restoring and not made:
             raise LauncherError(
                 "There are records here already. A restore needs an empty store: set BRINEFROST_DATA to a new folder."
             )
         if restoring:
-            cluster.restore("brinefrost", file)
+            _restored(cluster, file)
         else:
             cluster.dump("brinefrost", file)
         say(f"{'Restored from' if restoring else 'Written to'} {file}")
         return 0
     finally:
         cluster.stop()
+
+
+def _restored(cluster: Cluster, file: Path) -> None:
+    """Read the records in, bring them up to date, and seal them with this place's own key: all of it or nothing."""
+    env = {
+        "BRINEFROST_DATABASE_URL": cluster.url("brinefrost"),
+        "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
+        "PYTHONPATH": str(ROOT / "src"),
+    }
+    try:
+        cluster.restore("brinefrost", file)
+        run([PYTHON, "-m", "brinefrost.store.migrate"], "Records brought up to date", ROOT, env)
+        run([PYTHON, "-m", "brinefrost.store.reseal"], "Chain walked and sealed here", ROOT, env)
+    except LauncherError:
+        cluster.drop_database("brinefrost")
+        raise

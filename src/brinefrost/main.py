@@ -10,7 +10,7 @@ from starlette.exceptions import HTTPException
 from starlette.staticfiles import StaticFiles
 
 from brinefrost import __version__
-from brinefrost.api import batches, bench, ledger, plans, problems, sessions
+from brinefrost.api import batches, bench, household, ledger, plans, problems, sessions
 from brinefrost.api.guards import Guard
 from brinefrost.services.office import Clock, Office, WallClock
 from brinefrost.store import Database
@@ -37,7 +37,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         generate_unique_id_function=_operation,
     )
     app.state.office = Office(Database(settings.database_url), clock or WallClock())
-    for router in (sessions.router, plans.router, batches.router, bench.router, ledger.router):
+    for router in (sessions.router, plans.router, batches.router, bench.router, household.router, ledger.router):
         app.include_router(router)
     problems.install(app)
     app.add_middleware(Guard)

@@ -16,6 +16,7 @@ from tests.kitchen import NAMES, PASSWORDS, PIN
 
 # every route of the API and who may use it; a new route fails the test until it is written down here
 LEAD, KITCHEN, EVERYONE, OPEN = {"lead"}, {"lead", "cook"}, set(ROLES), {"nobody", *ROLES}
+DECIDER = {"lead", "reviewer"}
 ALLOWED = {
     "sign_in": OPEN,
     "read_session": OPEN,
@@ -52,8 +53,17 @@ ALLOWED = {
     "create_plan": LEAD,
     "save_plan": LEAD,
     "sign_plan": LEAD,
-    "decide": LEAD,
-    "countersign": LEAD,
+    "list_accounts": LEAD,
+    "add_person": LEAD,
+    "set_presence": LEAD,
+    "renew_secrets": LEAD,
+    "sign_out_everywhere": LEAD,
+    "add_instrument": LEAD,
+    "calibrate": LEAD,
+    "correct_site": LEAD,
+    "decide": DECIDER,
+    "answer_check": KITCHEN,
+    "countersign": DECIDER,
     "start_batch": KITCHEN,
     "begin_step": KITCHEN,
     "finish_step": KITCHEN,

@@ -122,11 +122,12 @@ def test_two_people_on_one_plan(visit: Callable[..., Page], house: House, databa
     expect(second.get_by_text("Draft · Saved")).to_be_visible()
 
 
-def test_a_reviewer_reads_and_writes_nothing(visit: Callable[..., Page], batch: Page, house: House) -> None:
+def test_a_reviewer_reads_decides_and_logs_nothing(visit: Callable[..., Page], batch: Page, house: House) -> None:
     page = visit("reviewer", batch.url.removeprefix(house.address))
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
-    for name in ("Begin Slurry", "Log Bath temperature", "Choose a logger file", "Countersign"):
+    for name in ("Begin Slurry", "Log Bath temperature", "Choose a logger file"):
         expect(page.get_by_role("button", name=name)).to_have_count(0)
+    expect(page.get_by_role("button", name="Countersign")).to_be_visible()  # the second pair of eyes
 
 
 def test_wrong_password_says_so(visit: Callable[..., Page]) -> None:

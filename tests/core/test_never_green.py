@@ -1,7 +1,7 @@
 """Questions a careful lead puts to the Bench: what could hurt is never green, and what is safe comes out as safe.
 
-Each row names the rule it is held against. Food Code: FDA 2022. FSIS: Appendix A and B, revised 2021. FSA: vacuum packing
-guidance 2017 and the 2 min at 70 °C line. App. 4: FDA, Fish and Fishery Products Hazards and Controls, appendix 4.
+Each row names the rule it is held against. Food Code: FDA 2022. FSIS: Appendix A and B, 2021. FSA: vacuum packing
+guidance 2017. App. 4: FDA, Fish and Fishery Products Hazards and Controls, appendix 4.
 """
 
 from datetime import date
@@ -34,11 +34,13 @@ NEVER_GREEN: dict[str, tuple[str, dict[str, Any]]] = {
         "food": "fat_meat", "shape": "cylinder", "thickness_m": 0.028, "medium": "still_fat", "surroundings_c": 95,
         "duration_s": 36000, "target": "salmonella_poultry", "programme": "fading", "final_c": 30, "fading_s": 7200}),
     "stew, then twelve hours on the bench": ("heat", {
-        "food": "stew", "shape": "slab", "thickness_m": 0.05, "medium": "bath", "surroundings_c": 90, "duration_s": 7200,
+        "food": "stew", "shape": "slab", "thickness_m": 0.05, "medium": "bath", "surroundings_c": 90,
+        "duration_s": 7200,
         "target": "listeria", "later": [{"medium": "bench", "temperature_c": 22, "duration_s": 43200}]}),
     # App. 4: ready to eat above 21 °C, 2 h; Vibrio 2 h; Listeria 3 h
     "farmed char out for a day": ("fish", {
-        "species": "arctic_char", "origin": "farmed_feed", "dish": "raw", "out": [{"temperature_c": 25, "duration_s": DAY}]}),
+        "species": "arctic_char", "origin": "farmed_feed", "dish": "raw", "out": [{"temperature_c": 25,
+        "duration_s": DAY}]}),
     "scallop out for a day": ("fish", {
         "species": "scallop", "origin": "wild", "dish": "citrus", "out": [{"temperature_c": 25, "duration_s": DAY}]}),
     "roe out for a day": ("fish", {
@@ -60,7 +62,8 @@ NEVER_GREEN: dict[str, tuple[str, dict[str, Any]]] = {
         "way": "cold_smoke", "animal": "poultry", "thickness_m": 0.05, "chamber_c": 28, "hours_s": 5 * DAY}),
     "raw fish without salt two days at 29": ("smoke", {
         "way": "cold_smoke", "animal": "fish", "chamber_c": 29, "hours_s": 2 * DAY, "wps_percent": 0}),
-    "raw pork without salt a day at 29": ("smoke", {"way": "cold_smoke", "animal": "pork", "chamber_c": 29, "hours_s": DAY}),
+    "raw pork without salt a day at 29": ("smoke", {"way": "cold_smoke", "animal": "pork", "chamber_c": 29,
+        "hours_s": DAY}),
     # Food Code 3-401.11(A)(3): poultry 74 °C; carry-over counts only as measured
     "duck breast on the alarm at 60": ("smoke", {
         "way": "roast", "animal": "poultry", "shape": "slab", "thickness_m": 0.075, "start_c": 6, "chamber_c": 200,
@@ -81,13 +84,16 @@ NEVER_GREEN: dict[str, tuple[str, dict[str, Any]]] = {
     "an egg at 60 for guests at higher risk": ("eggs", {"water_c": 60, "duration_s": 3600, "guests": "higher_risk"}),
     # 21 CFR 114: above pH 4.6 is low in acid whatever it is called
     "fruit measured at 5.5": ("jars", {
-        "contents": "fruit", "cover": "syrup", "storage": "room", "measured_ph": 5.5, "process_c": 85, "process_s": 7200,
+        "contents": "fruit", "cover": "syrup", "storage": "room", "measured_ph": 5.5, "process_c": 85,
+        "process_s": 7200,
         "altitude_m": 50}),
     "fruit measured at 4.9": ("jars", {
-        "contents": "fruit", "cover": "syrup", "storage": "room", "measured_ph": 4.9, "process_c": 85, "process_s": 7200,
+        "contents": "fruit", "cover": "syrup", "storage": "room", "measured_ph": 4.9, "process_c": 85,
+        "process_s": 7200,
         "altitude_m": 50}),
     "beans in oil soured with no heat": ("jars", {
-        "contents": "green_bean", "cover": "oil", "storage": "room", "acid_g_kg": 10, "measured_ph": 4.5, "process_s": 0}),
+        "contents": "green_bean", "cover": "oil", "storage": "room", "acid_g_kg": 10, "measured_ph": 4.5,
+        "process_s": 0}),
     # Food Code 3-501.14(B): made from what was at room temperature, 4 h
     "soup from room temperature in six hours": ("chill", {
         "food": "stew", "mass_kg": 3, "depth_m": 0.045, "start_c": 22, "medium": "fan_fridge", "surroundings_c": 3}),

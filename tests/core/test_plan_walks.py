@@ -137,7 +137,7 @@ def slab_fv(half_m: float, h: float, minutes: float, start_c: float, around_c: f
 )
 @pytest.mark.parametrize("minutes", [30.0, 120.0])
 def test_a_brick_is_the_product_of_three_slabs(size_m: tuple[float, float, float], h: float, minutes: float) -> None:
-    """Carslaw & Jaeger (1959), 1.15: in steady surroundings the excess of a brick is the product of its three slabs'."""
+    """Carslaw & Jaeger (1959), 1.15: in steady surroundings the excess of a brick is the product of three slabs."""
     shares = [(60 - slab_fv(size / 2, h, minutes, 5, 60)) / 55 for size in size_m]
     body = Body(
         shape=Shape.slab,

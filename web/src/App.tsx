@@ -2,6 +2,7 @@ import { Navigate, Route, Routes } from 'react-router'
 
 import { BatchPage, BatchesPage } from './features/batches'
 import { BenchPage, FamilyPage } from './features/bench'
+import { HouseholdPage } from './features/household'
 import { LedgerPage } from './features/ledger'
 import { PlanPage, PlansPage } from './features/plans'
 import { SignInPage, SwitchPage } from './features/session'
@@ -26,6 +27,7 @@ export function App() {
         <Route path="plans/:planId" element={<PlanPage />} />
         <Route path="bench" element={<BenchPage />} />
         <Route path="bench/:family" element={<FamilyPage />} />
+        <Route path="household" element={<HouseholdPage />} />
         <Route path="ledger" element={<LedgerPage />} />
         <Route path="*" element={<Navigate to="/shift" replace />} />
       </Route>

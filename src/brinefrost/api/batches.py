@@ -1,12 +1,13 @@
 """Batches: start, step, log, attach, act, decide, countersign, export."""
 
+import hashlib
 import json
 from typing import Annotated
 
-from fastapi import APIRouter, Form, Request, Response, UploadFile
+from fastapi import APIRouter, Form, Response, UploadFile
 from pydantic import Field, ValidationError
 
-from brinefrost.api.seats import Everyone, Key, Kitchen, Lead, OfficeHere, address_of
+from brinefrost.api.seats import Decider, Everyone, Key, Kitchen, OfficeHere
 from brinefrost.core.bench.asked import Asked
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
@@ -24,6 +25,12 @@ class Countersignature(Document):
     decision: Disposition
     reason: str = Field(min_length=3, max_length=1000)
     password: str = Field(min_length=1, max_length=200)
+
+
+class SignedDecision(running.DecisionEntry):
+    """The decision on a deviation; a release is signed with the password."""
+
+    password: str = Field(default="", max_length=200)
 
 
 class TraceReading(Document):
@@ -134,14 +141,24 @@ def attach_trace(
     step: Annotated[str, Form(max_length=40)],
     instrument: Annotated[str, Form(max_length=64)],
     options: Annotated[str, Form(max_length=4000)] = "{}",
+    reason: Annotated[str, Form(max_length=1000)] = "",
+    confirmed: Annotated[bool, Form()] = False,
 ) -> running.BatchId:
     """Lay a logger file to a step."""
-    now, entry = office.clock.now(), tracing.TraceEntry(step=step, instrument=instrument, options=_options(options))
+    now = office.clock.now()
+    entry = tracing.TraceEntry(
+        step=step, instrument=instrument, options=_options(options), reason=reason, confirmed=confirmed
+    )
     content, name = file.file.read(LARGEST_BYTES + 1), file.filename or "logger file"
     reply = office.write(
         actor,
         key,
-        {"attach": batch_id, "name": name, "size": len(content), **entry.model_dump(mode="json")},
+        {
+            "attach": batch_id,
+            "name": name,
+            "sha256": hashlib.sha256(content).hexdigest(),
+            **entry.model_dump(mode="json"),
+        },
         lambda store: tracing.attach_trace(store, actor, now, batch_id, name, content, entry),
     )
     return running.BatchId.model_validate(reply)
@@ -162,27 +179,49 @@ def record_action(
     return running.BatchId.model_validate(reply)
 
 
-@router.post("/batches/{batch_id}/deviations/{deviation}/decision")
-def decide(
-    batch_id: str, deviation: str, entry: running.DecisionEntry, actor: Lead, office: OfficeHere, key: Key
+@router.post("/batches/{batch_id}/checks/answer")
+def answer_check(
+    batch_id: str, entry: running.CheckAnswer, actor: Kitchen, office: OfficeHere, key: Key
 ) -> running.BatchId:
-    """Decide on a deviation."""
+    """Say why a check was missed."""
     now = office.clock.now()
     reply = office.write(
         actor,
         key,
-        {"decide": [batch_id, deviation], **entry.model_dump(mode="json")},
-        lambda store: running.decide(store, actor, now, batch_id, deviation, entry),
+        {"answer_check": batch_id, **entry.model_dump(mode="json")},
+        lambda store: running.answer_check(store, actor, now, batch_id, entry),
+    )
+    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/deviations/{deviation}/decision")
+def decide(
+    batch_id: str,
+    deviation: str,
+    entry: SignedDecision,
+    actor: Decider,
+    office: OfficeHere,
+    key: Key,
+) -> running.BatchId:
+    """Decide on a deviation."""
+    if entry.decision == "release":
+        accounts.confirm(office, actor, entry.password)
+    now, decision = office.clock.now(), running.DecisionEntry(decision=entry.decision, reason=entry.reason)
+    reply = office.write(
+        actor,
+        key,
+        {"decide": [batch_id, deviation], **decision.model_dump(mode="json")},
+        lambda store: running.decide(store, actor, now, batch_id, deviation, decision),
     )
     return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/countersignature")
 def countersign(
-    batch_id: str, entry: Countersignature, actor: Lead, request: Request, office: OfficeHere, key: Key
+    batch_id: str, entry: Countersignature, actor: Decider, office: OfficeHere, key: Key
 ) -> running.BatchId:
     """Close the record with a decision and a signature."""
-    accounts.confirm(office, actor, entry.password, address_of(request))
+    accounts.confirm(office, actor, entry.password)
     now, decision = office.clock.now(), running.DecisionEntry(decision=entry.decision, reason=entry.reason)
     reply = office.write(
         actor,

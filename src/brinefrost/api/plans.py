@@ -1,9 +1,9 @@
 """Plans: write, suggest, prove, sign, compare."""
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from pydantic import Field
 
-from brinefrost.api.seats import Everyone, Key, Lead, OfficeHere, address_of
+from brinefrost.api.seats import Everyone, Key, Lead, OfficeHere
 from brinefrost.core.bench.asked import Asked
 from brinefrost.core.plans.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
@@ -136,11 +136,9 @@ def repeat_proof(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Repeated, .
 
 
 @router.post("/plans/{plan_id}/signature")
-def sign_plan(
-    plan_id: str, entry: PlanSign, actor: Lead, request: Request, office: OfficeHere, key: Key
-) -> planning.Version:
+def sign_plan(plan_id: str, entry: PlanSign, actor: Lead, office: OfficeHere, key: Key) -> planning.Version:
     """Sign the plan: a new version that never changes."""
-    accounts.confirm(office, actor, entry.password, address_of(request))
+    accounts.confirm(office, actor, entry.password)
     now, signing = office.clock.now(), planning.Signing(revision=entry.revision, reason=entry.reason)
     reply = office.write(
         actor,

@@ -115,6 +115,8 @@ def sentence_for(error: dict[str, Any]) -> str:
     }
     if kind in bounds:
         key, words = bounds[kind]
+        if not isinstance(context[key], int | float):
+            return f"{label} must be {words} {context[key]}."
         return f"{label} must be {words} {context[key] * factor:g} {unit}".rstrip() + "."
     if kind == "missing":
         return f"{label} is missing."

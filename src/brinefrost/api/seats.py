@@ -40,9 +40,11 @@ class Seat:
 
 
 LEAD, KITCHEN, EVERYONE = Seat("lead"), Seat("lead", "cook"), Seat(*ROLES)
+DECIDER = Seat("lead", "reviewer")
 
 Lead = Annotated[Actor, Depends(LEAD)]
 Kitchen = Annotated[Actor, Depends(KITCHEN)]
+Decider = Annotated[Actor, Depends(DECIDER)]
 Everyone = Annotated[Actor, Depends(EVERYONE)]
 OfficeHere = Annotated[Office, Depends(office_of)]
 Key = Annotated[str, Header(alias="Idempotency-Key", min_length=8, max_length=80)]

@@ -103,7 +103,7 @@ def switch_person(
     entry: PinSwitch, actor: Everyone, request: Request, response: Response, office: OfficeHere
 ) -> SessionRead:
     """Switch to another person on this tablet."""
-    token, person = accounts.switch(office, entry.person, entry.pin, address_of(request))
+    token, person = accounts.switch(office, entry.person, entry.pin)
     accounts.sign_out(office, request.cookies.get(COOKIE))
     _set_cookie(request, response, token)
     return _read(office, person)

@@ -10,7 +10,7 @@ from typing import cast
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
-from brinefrost.core.errors import OutOfRangeError, RefusedError, SignInError, TooManyTriesError
+from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError, SignInError, TooManyTriesError
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
 from brinefrost.store.people import Person
@@ -38,40 +38,59 @@ def add_person(store: Store, name: str, role: Role, password: str, pin: str | No
 
 
 def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str, Actor]:
-    """Check name and password; a new session token and who it is."""
-    now = office.clock.now()
-    buckets = {f"name:{name.strip().lower()}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
-    _refuse_if_flooded(office, buckets, now)
+    """Check name and password; a new session token and who it is.
+
+    The count of an address never stands in the way of a right password: on one machine, or behind one proxy, every
+    tablet has the same one.
+    """
+    now, bucket = office.clock.now(), _bucket("name", name)
+    _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_name(name))
     right = _fits(person.password_hash if person else _DECOY, password)
     if person is None or not right or not person.active:
-        _count_failure(office, list(buckets), now)
+        _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
         raise SignInError("Name and password do not fit. Check both and try again.")
-    return _open(office, person, f"name:{person.name.lower()}", now)
+    return _open(office, person, bucket, now)
 
 
-def switch(office: Office, person_id: str, pin: str, address: str) -> tuple[str, Actor]:
+def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     """Switch to another person on a tablet that is signed in already."""
-    now = office.clock.now()
-    buckets = {f"pin:{person_id}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
-    _refuse_if_flooded(office, buckets, now)
+    now, bucket = office.clock.now(), _bucket("pin", person_id)
+    _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_id(person_id))
     right = _fits(person.pin_hash if person and person.pin_hash else _DECOY, pin)
     if person is None or not right or not person.active:
-        _count_failure(office, list(buckets), now)
         raise SignInError("That PIN does not fit. Try again, or sign in with the password.")
-    return _open(office, person, f"pin:{person_id}", now)
+    return _open(office, person, bucket, now)
 
 
-def confirm(office: Office, actor: Actor, password: str, address: str) -> None:
-    """A signature needs the password again, whoever holds the tablet."""
-    now = office.clock.now()
-    buckets = {f"name:{actor.name.lower()}": MOST_PER_PERSON, f"address:{address}": MOST_PER_ADDRESS}
-    _refuse_if_flooded(office, buckets, now)
+def confirm(office: Office, actor: Actor, password: str) -> None:
+    """A signature needs the password again, whoever holds the tablet; nobody else's tries stand in its way."""
+    now, bucket = office.clock.now(), _bucket("sign", actor.id)
+    _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_id(actor.id))
     if person is None or not _fits(person.password_hash, password):
-        _count_failure(office, list(buckets), now)
         raise SignInError("The password does not fit, so nothing was signed. Type it again.", reason="signature")
+    office.read(lambda store: store.people.forget_failures(bucket))
+
+
+def renew(store: Store, person_id: str, password: str | None, pin: str | None) -> None:
+    """Set new secrets; every session of the person ends."""
+    store.people.set_secrets(
+        person_id, _hasher.hash(password) if password else None, _hasher.hash(pin) if pin else None
+    )
+    store.people.close_sessions(person_id)
+    lift(store, person_id)
+
+
+def lift(store: Store, person_id: str) -> Actor:
+    """Let somebody try again at once, whose wrong tries had shut them out."""
+    person = store.people.by_id(person_id)
+    if person is None:
+        raise NotFoundError("There is no such person.")
+    for bucket in (_bucket("name", person.name), _bucket("pin", person.id), _bucket("sign", person.id)):
+        store.people.forget_failures(bucket)
+    return Actor(person.id, person.name, cast(Role, person.role))
 
 
 def who(office: Office, token: str | None) -> Actor | None:
@@ -111,21 +130,18 @@ def _fits(kept: str, given: str) -> bool:
         return False
 
 
-def _refuse_if_flooded(office: Office, buckets: dict[str, int], now: datetime) -> None:
-    def work(store: Store) -> bool:
-        return any(store.people.failures_since(bucket, now - WINDOW) >= most for bucket, most in buckets.items())
+def _bucket(kind: str, who_: str) -> str:
+    """The name of a count; odd letters that lengthen a name are cut off with it."""
+    return f"{kind}:{who_.strip().lower()}".replace("\0", "")[:160]
 
-    if office.read(work):
+
+def _reserve(office: Office, bucket: str, most: int, now: datetime) -> None:
+    if not office.read(lambda store: store.people.reserve_try(bucket, now, now - WINDOW, most)):
         minutes = int(WINDOW.total_seconds() // 60)
-        raise TooManyTriesError(f"Too many wrong tries. Wait {minutes} minutes, or ask the lead.", wait_s=minutes * 60)
-
-
-def _count_failure(office: Office, buckets: list[str], now: datetime) -> None:
-    def work(store: Store) -> None:
-        for bucket in buckets:
-            store.people.add_failure(bucket, now)
-
-    office.read(work)
+        raise TooManyTriesError(
+            f"Too many wrong tries. Wait {minutes} minutes, or let the lead lift it under Kit and people.",
+            wait_s=minutes * 60,
+        )
 
 
 def _digest(token: str) -> str:

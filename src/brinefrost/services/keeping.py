@@ -5,9 +5,9 @@ from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Cooling
-from brinefrost.core.runs.batch import Batch, fold
+from brinefrost.core.runs.batch import Batch, DeviationState, fold
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
-from brinefrost.core.runs.judging import LimitStatus, judge
+from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.traces import Trace
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
@@ -73,12 +73,18 @@ def watch(store: Store, batch_id: str, now: datetime) -> None:
             batch = load(store, batch_id)
 
 
+def _covers(batch: Batch, status: LimitStatus, known: DeviationState) -> bool:
+    """Whether a deviation stands for its limit: open, not released, or released when the limit was broken already."""
+    if known.decided is None or known.decided.decision != "release":
+        return True
+    return verdict_of(batch, status.step, status.limit, known.decided.at).state == "fail"
+
+
 def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpened | None:
-    causes = {
-        d.opened.cause
-        for d in batch.deviations.values()
-        if (d.opened.step, d.opened.limit) == (status.step, status.limit.id)
-    }
+    known = [d for d in batch.deviations.values() if (d.opened.step, d.opened.limit) == (status.step, status.limit.id)]
+    if any(_covers(batch, status, d) for d in known):
+        return None  # one limit is decided on once: what was seen coming and came is the same deviation
+    causes = {d.opened.cause for d in known}
     number = f"{batch.started.code}-D{len(batch.deviations) + 1}"
     if status.verdict.state == "fail" and "breach" not in causes:
         return DeviationOpened(

@@ -70,8 +70,8 @@ class Integrity(Document):
 
 def search(store: Store, words: str, kinds: list[str], before: int | None, most: int) -> list[RecordView]:
     """Records that bear words, newest first."""
-    names = {r.subject: r.body["code"] for r in store.ledger.of_kind("batch_started")}
-    names |= {r.subject: r.body["name"] for r in store.ledger.of_kind("plan_created")}
+    names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started")}
+    names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created")}
     return [_view(record, names) for record in store.ledger.search(words, kinds, before, most)]
 
 
@@ -80,17 +80,20 @@ def check_integrity(store: Store, now: datetime) -> Integrity:
     count, head, breaks = store.ledger.check()
     broken = [BrokenRecord(seq=b.seq, kind=b.kind, subject=b.subject, sentence=b.sentence) for b in breaks]
     attached = store.ledger.of_kind("trace_attached")
-    recorded = {r.body["trace"]: (r.body["sha256"], r.body["parsed_sha256"]) for r in attached}
+    recorded = {
+        str(r.body.get("trace", "")): (str(r.body.get("sha256", "")), str(r.body.get("parsed_sha256", "")))
+        for r in attached
+    }
     changed = set(store.traces.changed(recorded))
     broken += [
         BrokenRecord(
             seq=r.seq,
             kind=r.kind,
             subject=r.subject,
-            sentence=f"Its logger file {r.body['filename']} was changed or is gone.",
+            sentence=f"Its logger file {r.body.get('filename', 'of which nothing is known')} was changed or is gone.",
         )
         for r in attached
-        if r.body["trace"] in changed
+        if r.body.get("trace", "") in changed
     ]
     if broken:
         named = ", ".join(f"record {b.seq}" for b in broken[:3])
@@ -196,9 +199,16 @@ def _view(record: Record, names: dict[str, str]) -> RecordView:
         recorded_at=record.recorded_at,
         actor=record.actor_name,
         role=record.actor_role,
-        words=_words(record),
+        words=_said(record),
         hash=record.hash,
     )
+
+
+def _said(record: Record) -> str:
+    try:
+        return _words(record)
+    except (KeyError, TypeError, ValueError):
+        return "This record is damaged: check the whole chain."
 
 
 def _words(record: Record) -> str:
@@ -221,6 +231,12 @@ def _words(record: Record) -> str:
             return f"{body['deviation']}: {body['decision']}. {body['reason']}"
         case "batch_countersigned":
             return f"{body['decision']}. {body['reason']}"
+        case "check_answered":
+            return f"{body['step']}, missed: {body['reason']}"
+        case "instrument_calibrated":
+            return f"{body['name']}: off by {body['error']:g} against {body['against']}"
+        case "site_corrected":
+            return f"{body['before']['name']} to {body['after']['name']}, {body['after']['altitude_m']:g} m"
         case "action_recorded":
             return str(body["action"])
         case _:

@@ -2,23 +2,27 @@
 
 from datetime import datetime
 
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
-from brinefrost.core.errors import AskFirstError, ImplausibleReadingError, NotFoundError, RefusedError
+from brinefrost.core.errors import AskFirstError, NotFoundError, RefusedError
 from brinefrost.core.quantity import to_inside
-from brinefrost.core.readings import CLOCK_TOLERANCE, ReadingQuantity, check_time, check_value
+from brinefrost.core.readings import PLAUSIBLE, ReadingQuantity, check_time, check_value
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start
+from brinefrost.core.runs.deciding import blocks_of_countersigning, broken, check_reason, check_second_pair
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
     BatchStarted,
+    CheckAnswered,
     DeviationDecided,
     Disposition,
+    Moment,
     ReadingLogged,
     StepFinished,
     StepStarted,
 )
-from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.plausible import check_core, check_moment
+from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -32,13 +36,15 @@ class BatchStart(Document):
 
     plan_id: str = Field(max_length=64)
     packs: int = Field(ge=1, le=500)
-    at: AwareDatetime | None = None
+    at: Moment | None = None
+    confirmed: bool = False
 
 
 class StepMark(Document):
     """Begin or end a step, now or at a time given."""
 
-    at: AwareDatetime | None = None
+    at: Moment | None = None
+    confirmed: bool = False
 
 
 class ReadingEntry(Document):
@@ -48,7 +54,7 @@ class ReadingEntry(Document):
     quantity: ReadingQuantity
     value: float = Field(allow_inf_nan=False, ge=-1e6, le=1e6)
     unit: str = Field(max_length=4)
-    taken_at: AwareDatetime
+    taken_at: Moment
     instrument: str = Field(max_length=64)
     check: str = Field(default="", max_length=80)
     confirmed: bool = False
@@ -63,13 +69,20 @@ class ActionEntry(Document):
     action: str = Field(min_length=3, max_length=1000)
     deviation: str | None = Field(default=None, max_length=64)
     changes_course: bool = False
-    at: AwareDatetime | None = None
+    at: Moment | None = None
 
 
 class DecisionEntry(Document):
     """The lead's decision."""
 
     decision: Disposition
+    reason: str = Field(min_length=3, max_length=1000)
+
+
+class CheckAnswer(Document):
+    """Why a check was missed."""
+
+    check: str = Field(max_length=64)
     reason: str = Field(min_length=3, max_length=1000)
 
 
@@ -84,7 +97,9 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     """Start a batch."""
     store.ledger.lock()
     signed, at = signed_plan(store, entry.plan_id), entry.at or now
-    _not_ahead(at, now)
+    check_moment(at, now, entry.confirmed)
+    if at < signed.version.signed_at:
+        raise RefusedError("The plan was not signed yet then. A batch runs by a plan that stands when it begins.")
     batch_id, code = keeping.new_id(), f"B-{store.ledger.count('batch_started') + 101}"
     event = BatchStarted(
         code=code,
@@ -101,7 +116,7 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
 def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
     """Begin a step; the one that runs ends at the same moment."""
     batch, at = _open_batch(store, batch_id), mark.at or now
-    _not_ahead(at, now)
+    check_moment(at, now, mark.confirmed)
     check_step_start(batch, step_id, at)
     running = batch.current_step()
     if running:
@@ -114,7 +129,7 @@ def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id
 def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
     """End a step."""
     batch, at = _open_batch(store, batch_id), mark.at or now
-    _not_ahead(at, now)
+    check_moment(at, now, mark.confirmed)
     check_step_finish(batch, step_id, at)
     keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
     return _watched(store, batch_id, batch, now)
@@ -124,11 +139,14 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     """Log a reading, or correct one."""
     batch = _open_batch(store, batch_id)
     instrument = store.instruments.by_id(entry.instrument)
+    _check_unit(entry)
     value = to_inside(entry.value, entry.unit) if entry.unit in ("°C", "°F") else entry.value
     check_time(entry.taken_at, now, batch.started.at)
     if not batch.span(entry.step).started:
         raise RefusedError(f"{batch.plan.step(entry.step).name} has not begun, so nothing can be logged to it.")
     check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
+    if entry.quantity == "core":
+        check_core(batch, entry.step, value, entry.taken_at, entry.corrects)
     _check_instrument(instrument, entry, now)
     _check_doubles(batch, entry, value)
     event = ReadingLogged(
@@ -173,7 +191,12 @@ def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: 
         raise NotFoundError("There is no such deviation on this batch.", deviation=deviation)
     if kept.decided:
         raise RefusedError("This deviation is decided already. Write an action if something is to be added.")
-    event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now)
+    own = False
+    if entry.decision == "release":
+        own = check_second_pair(batch, actor.name, _others_who_decide(store, actor))
+        if broken(batch, kept.opened.step, kept.opened.limit, now):
+            check_reason(entry.reason, "Releasing food with a broken critical limit")
+    event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
@@ -184,28 +207,22 @@ def countersign(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     reasons = blocks_of_countersigning(batch, entry.decision, now)
     if reasons:
         raise RefusedError(f"Not yet: {reasons[0]}", reasons=reasons)
-    keeping.write(
-        store, batch_id, BatchCountersigned(decision=entry.decision, reason=entry.reason, at=now), actor.author, now
-    )
+    own = entry.decision == "release" and check_second_pair(batch, actor.name, _others_who_decide(store, actor))
+    event = BatchCountersigned(decision=entry.decision, reason=entry.reason, at=now, own_work=own)
+    keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
-def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime) -> list[str]:
-    """What stands in the way of a decision on the whole batch."""
-    found = [f"{d.opened.deviation} is not decided." for d in batch.open_deviations()]
-    if decision == "discard":
-        return found
-    decided = {(d.opened.step, d.opened.limit) for d in batch.deviations.values() if d.decided}
-    for control in batch.plan.controls:
-        span, name = batch.span(control.step), batch.plan.step(control.step).name
-        if not span.finished:
-            found.append(f"{name} has not ended.")
-    for status in judge(batch, now).statuses:
-        if status.verdict.state != "pass" and (status.step, status.limit.id) not in decided:
-            found.append(f"{status.step_name}, {status.limit.title}: {status.verdict.sentence}")
-    if decision == "release" and any(d.decided and d.decided.decision == "discard" for d in batch.deviations.values()):
-        found.append("A deviation was decided as discard, so the batch cannot be released.")
-    return found
+def answer_check(store: Store, actor: Actor, now: datetime, batch_id: str, entry: CheckAnswer) -> BatchId:
+    """Say why a check was missed."""
+    batch = _open_batch(store, batch_id)
+    check = next((each for each in checks_of(batch, now) if each.id == entry.check), None)
+    if check is None or check.state != "missed":
+        raise RefusedError("That check is not missed. Log the reading instead.")
+    check_reason(entry.reason, "A missed check")
+    event = CheckAnswered(check=check.id, step=check.step, reason=entry.reason, at=now)
+    keeping.write(store, batch_id, event, actor.author, now)
+    return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
 def _open_batch(store: Store, batch_id: str) -> Batch:
@@ -220,15 +237,24 @@ def _watched(store: Store, batch_id: str, batch: Batch, now: datetime) -> BatchI
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
-def _not_ahead(at: datetime, now: datetime) -> None:
-    if at > now + CLOCK_TOLERANCE:
-        raise ImplausibleReadingError("That time has not come yet. Check the clock time.", reason="future")
-
-
 def _expected(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[float, float] | None:
     control = batch.plan.control_of(step_id)
     found = [m for m in control.monitoring if m.quantity == quantity] if control else []
     return (min(m.expected_low_c for m in found), max(m.expected_high_c for m in found)) if found else None
+
+
+def _check_unit(entry: ReadingEntry) -> None:
+    unit = PLAUSIBLE[entry.quantity].unit
+    allowed = ("°C", "°F") if unit == "°C" else (unit,)
+    if entry.unit not in allowed:
+        raise RefusedError(
+            f"A {entry.quantity} reading is in {' or '.join(allowed)}, not in {entry.unit or 'no unit'}.", reason="unit"
+        )
+
+
+def _others_who_decide(store: Store, actor: Actor) -> list[str]:
+    """Everybody else who may decide and countersign."""
+    return [p.name for p in store.people.all() if p.role in ("lead", "reviewer") and p.id != actor.id]
 
 
 def _check_instrument(instrument: InstrumentInfo, entry: ReadingEntry, now: datetime) -> None:

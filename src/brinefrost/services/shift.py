@@ -4,10 +4,10 @@ from datetime import datetime, timedelta
 
 from brinefrost.core.limits import Cooling
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.judging import Judgement, judge
+from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.working import Document
-from brinefrost.services.views import Curve, all_batches, curves_of, mass_of, waits_for
+from brinefrost.services.views import DAMAGED, Curve, all_batches, curves_of, mass_of, waits_for
 from brinefrost.store import Store
 
 AHEAD = timedelta(hours=12)
@@ -60,9 +60,10 @@ class ShiftView(Document):
 def read_shift(store: Store, now: datetime) -> ShiftView:
     """Lanes of every open batch and the next things to do, trouble first, then by time."""
     site = store.site.read()
-    open_batches = [(batch_id, batch) for batch_id, batch in all_batches(store) if not batch.closed]
-    judged = [(batch_id, batch, judge(batch, now)) for batch_id, batch in open_batches]
-    items = [item for batch_id, batch, judgement in judged for item in _items(batch_id, batch, judgement, now)]
+    known = all_batches(store, open_only=True)
+    judged = [(batch_id, batch, judge(batch, now)) for batch_id, batch in known.batches if not batch.closed]
+    items = [_damaged(subject) for subject in known.damaged]
+    items += [item for batch_id, batch, judgement in judged for item in _items(batch_id, batch, judgement, now)]
     order = {"trouble": 0, "late": 1, "due": 2, "begin": 3, "upcoming": 4, "review": 5}
     items.sort(key=lambda item: (order[item.state], item.due_at or now))
     return ShiftView(
@@ -72,6 +73,13 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
         zone=site.zone,
         lanes=tuple(_lane(*each, now) for each in judged),
         next=tuple(items[:40]),
+    )
+
+
+def _damaged(subject: str) -> NextItem:
+    batch_id = subject.removeprefix("batch:")
+    return NextItem(
+        kind="trouble", state="trouble", batch_id=batch_id, code=batch_id, title=DAMAGED, detail="", due_at=None
     )
 
 
@@ -94,10 +102,25 @@ def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> L
         curves=tuple(curves),
         growth_from_c=min(stage.to_c for stage in cooling.stages) if cooling else None,
         growth_to_c=cooling.from_c if cooling else None,
-        words=forecast.sentence if forecast else "",
+        words=forecast.sentence if forecast else _trouble_words(batch, judgement),
         waits_for=waits_for(batch, now),
-        trouble=bool(forecast) or bool(batch.open_deviations()),
+        trouble=bool(forecast) or bool(batch.open_deviations()) or bool(_broken(judgement)),
     )
+
+
+def _broken(judgement: Judgement) -> list[LimitStatus]:
+    return [status for status in judgement.statuses if status.verdict.state == "fail"]
+
+
+def _trouble_words(batch: Batch, judgement: Judgement) -> str:
+    """What a lane says of itself: a broken critical limit first, then an open deviation."""
+    broken = _broken(judgement)
+    if broken:
+        return f"Critical limit not met: {broken[0].step_name}, {broken[0].verdict.sentence}"
+    waiting = batch.open_deviations()
+    if waiting:
+        return f"{waiting[0].opened.deviation}: {waiting[0].opened.sentence}"
+    return ""
 
 
 def _thin(curve: Curve) -> Curve:

@@ -3,11 +3,13 @@
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
+import numpy as np
 from pydantic import Field
 
-from brinefrost.core.errors import AskFirstError, RefusedError, UnreadableFileError
+from brinefrost.core.errors import AskFirstError, NotAllowedError, RefusedError, UnreadableFileError
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, check_open
+from brinefrost.core.runs.deciding import check_reason
 from brinefrost.core.runs.events import TraceAttached
 from brinefrost.core.traces import Trace, TraceOptions, read_trace
 from brinefrost.core.traces.stamps import utc
@@ -20,6 +22,7 @@ from brinefrost.store import Store
 NEEDED = {"bath_cook": "core", "slurry_chill": "core", "cold_keep": "air", "reheat": "core"}
 WORDS = {"core": "core temperature", "air": "air temperature", "bath": "bath", "ph": "pH", "salt": "salt"}
 MOST_SAMPLES = 50_000
+MOST_APART = 3.0  # a probe and a logger in one bag may differ so much [°C]; common practice, no source
 
 
 class TraceEntry(Document):
@@ -28,6 +31,8 @@ class TraceEntry(Document):
     step: str = Field(max_length=40)
     instrument: str = Field(max_length=64)
     options: TraceOptions = TraceOptions()
+    reason: str = Field(default="", max_length=1000)  # why its clock is moved
+    confirmed: bool = False
 
 
 def preview(store: Store, content: bytes, options: TraceOptions) -> Trace:
@@ -41,16 +46,22 @@ def attach_trace(
     store: Store, actor: Actor, now: datetime, batch_id: str, filename: str, content: bytes, entry: TraceEntry
 ) -> BatchId:
     """Read a file, check that it belongs to the step, and keep it with its samples."""
+    trace = preview(store, content, entry.options)  # before the chain is held: a large file keeps nobody waiting
     store.ledger.lock()
     batch = keeping.load(store, batch_id)
     check_open(batch)
     instrument = store.instruments.by_id(entry.instrument)
-    trace = preview(store, content, entry.options)
     _check_channel(batch, entry.step, trace)
     _check_times(batch, entry.step, trace, now, ZoneInfo(store.site.read().zone))
+    _check_moved(actor, entry)
     file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(), now)
     if any(kept.attached.sha256 == file.sha256 and kept.attached.step == entry.step for kept in batch.traces):
         raise RefusedError("This file is on this step already.")
+    asked = [*_differs(batch, trace), *_elsewhere(store, batch_id, file.sha256)]
+    if asked and entry.options.shift_s:
+        raise RefusedError(f"{asked[0]} A file whose clock was moved cannot stand against that.", reason="moved")
+    if asked and not entry.confirmed:
+        raise AskFirstError(f"{asked[0]} Attach it all the same?", reason="differs", questions=asked)
     event = TraceAttached(
         trace=file.id,
         step=entry.step,
@@ -59,6 +70,8 @@ def attach_trace(
         parsed_sha256=file.parsed_sha256,
         channels=tuple(f"{channel.name}: {channel.quantity}" for channel in trace.channels),
         shift_s=entry.options.shift_s,
+        shift_reason=entry.reason if entry.options.shift_s else "",
+        asked=" ".join(asked)[:1000],
         assumptions=tuple(assumption.sentence for assumption in trace.assumptions),
         notes=trace.notes,
         instrument=instrument.id,
@@ -70,6 +83,43 @@ def attach_trace(
     keeping.write(store, batch_id, event, actor.author, now)
     keeping.watch(store, batch_id, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def _check_moved(actor: Actor, entry: TraceEntry) -> None:
+    """A logger's clock is moved by the lead, with the reason: raises NotAllowedError, RefusedError."""
+    if not entry.options.shift_s:
+        return
+    if actor.role != "lead":
+        raise NotAllowedError("Only the lead may move a logger's clock. Ask the lead, or set the logger right.")
+    check_reason(entry.reason, "A file whose clock is moved")
+
+
+def _differs(batch: Batch, trace: Trace) -> list[str]:
+    """Where hand readings of the same time say something else than the file."""
+    found: list[str] = []
+    for reading in batch.standing_readings():
+        logged = reading.logged
+        at = logged.taken_at.timestamp()
+        for channel in trace.channels:
+            if channel.quantity != logged.quantity or not channel.times_s[0] <= at <= channel.times_s[-1]:
+                continue
+            said = float(np.interp(at, channel.times_s, channel.values))
+            if abs(said - logged.value) > MOST_APART:
+                found.append(
+                    f"At {logged.taken_at:%H:%M} UTC the file says {said:.1f}, and {reading.by} read {logged.value:g}."
+                )
+    return found
+
+
+def _elsewhere(store: Store, batch_id: str, sha256: str) -> list[str]:
+    """Other batches that carry the same file."""
+    subject = keeping.subject_of(batch_id)
+    others = [
+        record.subject
+        for record in store.ledger.of_kind("trace_attached")
+        if record.body.get("sha256") == sha256 and record.subject != subject
+    ]
+    return ["This file is on another batch already."] if others else []
 
 
 def _bounded(trace: Trace) -> None:

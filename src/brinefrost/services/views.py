@@ -1,20 +1,23 @@
 """What the screens and the record show of a batch."""
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from brinefrost.core.bench.asked import Asked, from_chill
+from brinefrost.core.errors import DomainError
 from brinefrost.core.limits import Cooling, Lethality
 from brinefrost.core.limits.base import Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
+from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, series_of
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
-from brinefrost.services.running import blocks_of_countersigning
 from brinefrost.store import Store
 
 MOST_POINTS = 400
+DAMAGED = "Its record is damaged: check the whole chain in the ledger."
 
 
 class ReadingView(Document):
@@ -54,6 +57,8 @@ class TraceView(Document):
     first_at: datetime
     last_at: datetime
     shift_s: float
+    shift_reason: str
+    asked: str
     channels: tuple[str, ...]
     assumptions: tuple[str, ...]
     notes: tuple[str, ...]
@@ -225,15 +230,52 @@ def mass_of(batch: Batch) -> float:
 
 
 def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
-    """Every batch, the newest first."""
-    return [summary_of(batch, batch_id, now) for batch_id, batch in reversed(all_batches(store))]
+    """Every batch, the newest first; one whose record cannot be read says so and hides nobody else's."""
+    found = all_batches(store)
+    return [
+        *(_damaged_summary(subject, now) for subject in found.damaged),
+        *(summary_of(batch, batch_id, now) for batch_id, batch in reversed(found.batches)),
+    ]
 
 
-def all_batches(store: Store) -> list[tuple[str, Batch]]:
-    """Every batch, folded, the oldest first."""
-    subjects = [record.subject for record in store.ledger.of_kind("batch_started")]
+@dataclass(frozen=True)
+class Batches:
+    """Folded batches, the oldest first, and the subjects whose records do not fold."""
+
+    batches: list[tuple[str, Batch]]
+    damaged: list[str]
+
+
+def all_batches(store: Store, open_only: bool = False) -> Batches:
+    """Every batch, folded; or those not countersigned yet."""
+    closed = {record.subject for record in store.ledger.of_kind("batch_countersigned")} if open_only else set()
+    subjects = [r.subject for r in store.ledger.of_kind("batch_started") if r.subject not in closed]
     records = store.ledger.of_subjects(subjects)
-    return [(subject.removeprefix("batch:"), keeping.fold_records(store, records[subject])) for subject in subjects]
+    found = Batches([], [])
+    for subject in subjects:
+        try:
+            batch = keeping.fold_records(store, records[subject])
+        except (DomainError, LookupError, ValueError):
+            found.damaged.append(subject)
+            continue
+        found.batches.append((subject.removeprefix("batch:"), batch))
+    return found
+
+
+def _damaged_summary(subject: str, now: datetime) -> BatchSummary:
+    batch_id = subject.removeprefix("batch:")
+    return BatchSummary(
+        batch_id=batch_id,
+        code=batch_id,
+        plan_name=DAMAGED,
+        packs=0,
+        mass_kg=0.0,
+        started_at=now,
+        current=None,
+        state="trouble",
+        open_deviations=0,
+        waits_for=DAMAGED,
+    )
 
 
 def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
@@ -388,6 +430,8 @@ def _trace(batch: Batch, state: TraceState) -> TraceView:
         first_at=kept.first_at,
         last_at=kept.last_at,
         shift_s=kept.shift_s,
+        shift_reason=kept.shift_reason,
+        asked=kept.asked,
         channels=kept.channels,
         assumptions=kept.assumptions,
         notes=kept.notes,

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import create_engine, text
-from sqlalchemy.exc import IntegrityError, OperationalError, SQLAlchemyError
+from sqlalchemy.exc import DataError, IntegrityError, OperationalError, SQLAlchemyError
 from sqlalchemy.orm import Session
 
-from brinefrost.core.errors import ConflictError, DomainError
+from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.ledger import Ledger
 from brinefrost.store.people import People
@@ -48,6 +48,8 @@ class Database:
                 yield Store(session)
         except IntegrityError as error:
             raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
+        except DataError as error:
+            raise OutOfRangeError("It holds a character or a number that cannot be kept. Type it again.") from error
         except OperationalError as error:
             raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
         except SQLAlchemyError as error:

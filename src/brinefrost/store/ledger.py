@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import func, or_, select, text
 from sqlalchemy.orm import Session
 
+from brinefrost.store.sealing import seal_holds, seal_of
 from brinefrost.store.tables import LedgerHeadRow, RecordRow
 
 GENESIS = "0" * 64
@@ -90,7 +91,7 @@ class Ledger:
         )
         row.hash = record_hash(row)
         self._session.add(row)
-        head.seq, head.hash = row.seq, row.hash
+        head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
         self._session.flush()
         return _record(row)
 
@@ -133,6 +134,18 @@ class Ledger:
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
         return [_record(row) for row in self._session.scalars(query)]
 
+    def reseal(self) -> str:
+        """Seal the end with the key of this place, if the chain holds otherwise; what is wrong, or nothing."""
+        head = self._session.get(LedgerHeadRow, 1)
+        if head is None:
+            return ""
+        before = head.seal
+        head.seal = seal_of(head.seq, head.hash)
+        breaks = self.check()[2]
+        if breaks:
+            head.seal = before
+        return breaks[0].sentence if breaks else ""
+
     def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
         """Walk the whole chain: how many records, the last hash, and where it does not hold."""
         breaks: list[Break] = []
@@ -147,15 +160,32 @@ class Ledger:
                 breaks.append(_break(row, "Its content was changed after it was written."))
             expected_hash, expected_seq = row.hash, row.seq + 1
         head = self._session.get(LedgerHeadRow, 1)
-        if head and (head.seq, head.hash) != (expected_seq - 1, expected_hash):
+        if head is None and count:
+            breaks.append(
+                Break(count, "", "", "Where the chain ends was taken away: records may be missing at the end.")
+            )
+        elif head and (head.seq, head.hash) != (expected_seq - 1, expected_hash):
             breaks.append(
                 Break(head.seq, "", "", f"The chain should end at record {head.seq}; it ends at {expected_seq - 1}.")
+            )
+        elif head and not seal_holds(head.seq, head.hash, head.seal):
+            breaks.append(
+                Break(head.seq, "", "", "Its end does not bear this kitchen's seal: it was written past Brinefrost.")
             )
         return count, expected_hash, breaks[:most]
 
 
 def _break(row: RecordRow, sentence: str) -> Break:
     return Break(row.seq, row.kind, row.subject, sentence)
+
+
+def _body(text_: str) -> dict[str, Any]:
+    """The body of a record; empty where it is damaged, which the integrity check names."""
+    try:
+        body = json.loads(text_)
+    except ValueError:
+        return {}
+    return body if isinstance(body, dict) else {}
 
 
 def _record(row: RecordRow) -> Record:
@@ -167,6 +197,6 @@ def _record(row: RecordRow) -> Record:
         row.actor_id,
         row.actor_name,
         row.actor_role,
-        json.loads(row.body),
+        _body(row.body),
         row.hash,
     )

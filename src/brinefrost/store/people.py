@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from brinefrost.store.tables import FailureRow, SessionRow, UserRow
@@ -56,6 +56,24 @@ class People:
         rows = self._session.scalars(select(UserRow).where(UserRow.active).order_by(UserRow.name))
         return [_person(row) for row in rows]
 
+    def everybody(self) -> list[Person]:
+        """Every account, those who left too, by name."""
+        return [_person(row) for row in self._session.scalars(select(UserRow).order_by(UserRow.name))]
+
+    def set_active(self, person_id: str, active: bool) -> None:
+        """Let an account in or keep it out."""
+        self._session.execute(update(UserRow).where(UserRow.id == person_id).values(active=active))
+
+    def set_secrets(self, person_id: str, password_hash: str | None, pin_hash: str | None) -> None:
+        """Replace what was given."""
+        values = {"password_hash": password_hash, "pin_hash": pin_hash}
+        given = {name: value for name, value in values.items() if value is not None}
+        self._session.execute(update(UserRow).where(UserRow.id == person_id).values(**given))
+
+    def close_sessions(self, person_id: str) -> None:
+        """End every session of a person."""
+        self._session.execute(delete(SessionRow).where(SessionRow.user_id == person_id))
+
     def open_session(self, token_hash: str, person_id: str, now: datetime, expires_at: datetime) -> None:
         """Keep a new session."""
         self._session.execute(delete(SessionRow).where(SessionRow.expires_at < now))
@@ -78,9 +96,14 @@ class People:
         query = select(func.count()).select_from(FailureRow).where(FailureRow.bucket == bucket, FailureRow.at >= since)
         return self._session.scalar(query) or 0
 
-    def add_failure(self, bucket: str, now: datetime) -> None:
-        """Keep a wrong secret."""
+    def reserve_try(self, bucket: str, now: datetime, since: datetime, most: int) -> bool:
+        """Count a try before it is looked at, so that many at once are no more than so many one after another."""
+        self._session.execute(text("select pg_advisory_xact_lock(hashtext(:bucket))"), {"bucket": bucket})
+        if self.failures_since(bucket, since) >= most:
+            return False
+        self._session.execute(delete(FailureRow).where(FailureRow.at < since))
         self._session.add(FailureRow(bucket=bucket, at=now))
+        return True
 
     def forget_failures(self, bucket: str) -> None:
         """A right secret clears the bucket."""

@@ -78,6 +78,13 @@ class Instruments:
             )
         )
 
+    def calibrated(self, instrument_id: str, at: datetime, due_at: datetime) -> None:
+        """Keep when it was checked and when it is due."""
+        row = self._session.get(InstrumentRow, instrument_id)
+        if row is None:
+            raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
+        row.calibrated_at, row.due_at = at, due_at
+
     def all(self) -> list[InstrumentInfo]:
         """Every instrument, by name."""
         return [_instrument(row) for row in self._session.scalars(select(InstrumentRow).order_by(InstrumentRow.name))]

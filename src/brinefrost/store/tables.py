@@ -103,6 +103,7 @@ class LedgerHeadRow(Base):
     id: Mapped[int] = mapped_column(Integer, primary_key=True)
     seq: Mapped[int] = mapped_column(BigInteger)
     hash: Mapped[str] = mapped_column(String(64))
+    seal: Mapped[str] = mapped_column(String(64), default="", server_default="")
 
 
 class TraceFileRow(Base):

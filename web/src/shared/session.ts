@@ -53,5 +53,5 @@ export function useInstruments() {
 
 export function useRole() {
   const role = useSession().data?.person?.role
-  return { isLead: role === 'lead', mayLog: role === 'lead' || role === 'cook' }
+  return { isLead: role === 'lead', mayDecide: role === 'lead' || role === 'reviewer', mayLog: role === 'lead' || role === 'cook' }
 }

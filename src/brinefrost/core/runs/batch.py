@@ -11,6 +11,7 @@ from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
     BatchStarted,
+    CheckAnswered,
     DeviationDecided,
     DeviationOpened,
     ReadingLogged,
@@ -81,6 +82,7 @@ class Batch:
     traces: list[TraceState] = field(default_factory=list)
     actions: list[tuple[ActionRecorded, str]] = field(default_factory=list)
     deviations: dict[str, DeviationState] = field(default_factory=dict)
+    answers: dict[str, tuple[CheckAnswered, str]] = field(default_factory=dict)
     closed: BatchCountersigned | None = None
     closed_by: str | None = None
 
@@ -115,6 +117,13 @@ class Batch:
         """Readings that nothing has replaced, in the order they were taken."""
         kept = [r for r in self.readings if r.corrected_by is None and step_id in (None, r.logged.step)]
         return sorted(kept, key=lambda reading: reading.logged.taken_at)
+
+    def hands(self) -> set[str]:
+        """Everybody who logged a reading or laid a file to it."""
+        return {
+            *(reading.by for reading in self.readings),
+            *(trace.by for trace in self.traces),
+        }
 
     def open_deviations(self) -> list[DeviationState]:
         """Deviations without a decision."""
@@ -170,6 +179,8 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
             _log(batch, logged, row)
         case TraceAttached() as attached:
             batch.traces.append(TraceState(attached, row.actor_name, row.recorded_at, traces.get(attached.trace)))
+        case CheckAnswered() as answer:
+            batch.answers[answer.check] = (answer, row.actor_name)
         case DeviationOpened() as opened:
             batch.deviations[opened.deviation] = DeviationState(opened, row.actor_name)
         case ActionRecorded() as action:

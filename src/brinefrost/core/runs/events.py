@@ -8,10 +8,20 @@ from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
 from brinefrost.core.readings import ReadingQuantity
 from brinefrost.core.working import Document
 
+EARLIEST_YEAR, LATEST_YEAR = 1970, 2200
+
+
+def in_utc(moment: datetime) -> datetime:
+    """A time in UTC; raises ValueError for years no kitchen writes."""
+    if not EARLIEST_YEAR < moment.year < LATEST_YEAR:
+        raise ValueError(f"The year {moment.year} is not a year of this kitchen. Check the date.")
+    return moment.astimezone(UTC)
+
+
 Disposition = Literal["release", "rework", "discard"]
 Text = Annotated[str, Field(max_length=1000)]
 # Kept in UTC: in a zone with clock changes, adding hours would move the clock's hands, not the time.
-Moment = Annotated[AwareDatetime, AfterValidator(lambda moment: moment.astimezone(UTC))]
+Moment = Annotated[AwareDatetime, AfterValidator(in_utc)]
 Id = Annotated[str, Field(min_length=1, max_length=64)]
 
 
@@ -74,6 +84,8 @@ class TraceAttached(Document):
     parsed_sha256: str = Field(max_length=64)
     channels: tuple[str, ...] = Field(max_length=16)
     shift_s: float = 0.0
+    shift_reason: str = Field(default="", max_length=1000)
+    asked: str = Field(default="", max_length=1000)  # what was asked about and confirmed
     assumptions: tuple[str, ...] = Field(max_length=80)
     notes: tuple[str, ...] = Field(max_length=80)
     instrument: Id
@@ -81,6 +93,16 @@ class TraceAttached(Document):
     uncertainty: float = Field(ge=0)
     first_at: Moment
     last_at: Moment
+
+
+class CheckAnswered(Document):
+    """Why a check was missed: the reading cannot be had any more, and somebody says so."""
+
+    kind: Literal["check_answered"] = "check_answered"
+    check: Id
+    step: Id
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
 
 
 class DeviationOpened(Document):
@@ -115,6 +137,7 @@ class DeviationDecided(Document):
     decision: Disposition
     reason: Annotated[str, Field(min_length=1, max_length=1000)]
     at: Moment
+    own_work: bool = False  # decided by the one who logged it, for there was nobody else
 
 
 class BatchCountersigned(Document):
@@ -124,6 +147,7 @@ class BatchCountersigned(Document):
     decision: Disposition
     reason: Annotated[str, Field(min_length=1, max_length=1000)]
     at: Moment
+    own_work: bool = False
 
 
 BatchEvent = Annotated[
@@ -132,6 +156,7 @@ BatchEvent = Annotated[
     | StepFinished
     | ReadingLogged
     | TraceAttached
+    | CheckAnswered
     | DeviationOpened
     | ActionRecorded
     | DeviationDecided

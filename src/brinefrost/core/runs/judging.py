@@ -26,6 +26,7 @@ from brinefrost.core.working import Document
 
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
+HEATS = ("bath_cook", "reheat")
 TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
 
 
@@ -123,10 +124,14 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     """
     span = batch.span(step_id)
     opened = span.started.timestamp() if span.started else None
-    closed = span.finished is not None or batch.closed is not None
+    if isinstance(limit, Cooling) and limit.counts_from == "end_of_cooking" and opened is not None:
+        opened = _cooking_ended(batch, step_id, opened)
+    ended = span.finished or (batch.closed.at if batch.closed else None)
+    closed = ended is not None
+    closed_s = ended.timestamp() if ended else None
     if limit.quantity == "age":
         return [_age(batch, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
-    found = _trace_series(batch, step_id, limit.quantity, opened, closed)
+    found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
     readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
     if readings and not (found and isinstance(limit, Lethality | ComeUp)):
         found.append(
@@ -136,13 +141,28 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
                 max(r.uncertainty for r in readings),
                 opened,
                 closed,
-                np.inf if isinstance(limit, Threshold) else MANUAL_GAP_S,
+                np.inf if isinstance(limit, Threshold) and limit.gap_s is None else MANUAL_GAP_S,
+                closed_s=closed_s,
             )
         )
     return found or [Series.empty(opened, closed)]
 
 
-def _trace_series(batch: Batch, step_id: str, quantity: Quantity, opened: float | None, closed: bool) -> list[Series]:
+def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
+    """When the food came out of the heat: the end of the last step that heated it before this one [s]."""
+    ended: float | None = None
+    for step in batch.plan.steps:
+        if step.id == step_id:
+            break
+        finished = batch.span(step.id).finished
+        if step.kind in HEATS and finished:
+            ended = finished.timestamp()
+    return opened if ended is None else min(ended, opened)
+
+
+def _trace_series(
+    batch: Batch, step_id: str, quantity: Quantity, opened: float | None, closed_s: float | None
+) -> list[Series]:
     found = []
     for state in batch.traces:
         channel = (
@@ -165,9 +185,10 @@ def _trace_series(batch: Batch, step_id: str, quantity: Quantity, opened: float 
                 values,
                 state.attached.uncertainty,
                 opened,
-                closed,
+                closed_s is not None,
                 gap,
                 notes=notes,
+                closed_s=closed_s,
             )
         )
     return found

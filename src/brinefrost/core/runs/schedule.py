@@ -31,6 +31,8 @@ class Check(Document):
     planned: bool  # True while the step has not begun, so the time is the plan's
     state: CheckState
     reading: str | None = None
+    answer: str | None = None  # why it was missed
+    answered_by: str | None = None
     expected_low_c: float
     expected_high_c: float
 
@@ -123,7 +125,22 @@ def checks_of(batch: Batch, now: datetime) -> list[Check]:
         block = blocks[control.step]
         for monitoring in control.monitoring:
             found += _checks(batch, block, monitoring, now)
-    return sorted(found, key=lambda check: check.due_at)
+    return sorted((_answered(batch, check) for check in found), key=lambda check: check.due_at)
+
+
+def _answered(batch: Batch, check: Check) -> Check:
+    if check.id not in batch.answers or check.state != "missed":
+        return check
+    answer, by = batch.answers[check.id]
+    return check.model_copy(update={"answer": answer.reason, "answered_by": by})
+
+
+def missed_checks(batch: Batch, now: datetime) -> list[Check]:
+    """The checks of critical steps that nobody made and nobody has answered for.
+
+    Valid for batches whose steps have ended.
+    """
+    return [check for check in checks_of(batch, now) if check.state == "missed" and check.answer is None]
 
 
 def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -> list[Check]:

@@ -110,6 +110,9 @@ def _read_column(
     inside = "°C" if unit == "°F" else unit
     if inside == "°C":
         pairs = _without_spikes(name, pairs, found)
+    if not pairs:
+        found.notes.append(f"{name}: no reading with a readable time was left.")
+        return
     _name_gaps(name, [time for time, _ in pairs], found)
     quantity = options.quantities.get(name) or _quantity(name)
     found.assumptions.append(said)

@@ -47,6 +47,10 @@ def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
     table = table_from_bytes(data)
     stamps = stamps_from_rows(table.rows, options, site_zone)
     unread = sum(time is None for time in stamps.times_s)
+    if len(stamps.times_s) - unread < 2:
+        raise UnreadableFileError(
+            "The dates in the file cannot be. Check the logger's clock, and export the log again."
+        )
     columns = channels_from_rows(table.header, table.rows, stamps.times_s, stamps.columns, options)
     if not columns.channels:
         raise UnreadableFileError("The file has times but no column of readings. Export the log with its values.")

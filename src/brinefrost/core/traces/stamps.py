@@ -11,6 +11,7 @@ from brinefrost.core.traces.model import Assumption, DateOrder, TraceOptions
 _ISO = re.compile(r"\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
 _DATE = re.compile(r"(\d{1,4})[./-](\d{1,2})[./-](\d{2,4})$")
 _TIME = re.compile(r"(\d{1,2}):(\d\d)(?::(\d\d)(?:\.\d+)?)?\s*([AaPp]\.?[Mm]\.?)?$")
+FIRST_YEAR, LAST_YEAR = 1970, 2099
 _EPOCH = re.compile(r"\d{9,10}(\.\d+)?$|\d{13}$")
 
 
@@ -102,6 +103,9 @@ def _iso(rows: list[list[str]], column: int, options: TraceOptions, site_zone: s
         except ValueError:
             times.append(None)
             continue
+        if not FIRST_YEAR <= moment.year <= LAST_YEAR:
+            times.append(None)
+            continue
         bare += moment.tzinfo is None
         times.append((moment if moment.tzinfo else moment.replace(tzinfo=zone)).timestamp())
     dates = Assumption(about="dates", sentence="Dates are year, month, day.", certain=True)
@@ -151,6 +155,8 @@ def _moment(date: str, time: str, order: DateOrder) -> datetime | None:
     if half:
         hour = hour % 12 + (12 if half == "pm" else 0)
     year += 2000 if year < 100 else 0
+    if not FIRST_YEAR <= year <= LAST_YEAR:
+        return None
     try:
         # the zone is put on by the caller, who knows it
         return datetime(year, month, day, hour, int(time_match[2]), int(time_match[3] or 0))  # noqa: DTZ001

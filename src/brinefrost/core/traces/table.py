@@ -9,7 +9,8 @@ from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.model import Assumption
 
 SEPARATORS = {"\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars"}
-LARGEST_ROWS = 200_000
+LARGEST_ROWS = 60_000
+LARGEST_COLUMNS = 64  # more are no log of one kitchen
 _DIGIT = re.compile(r"\d")
 
 
@@ -57,8 +58,13 @@ def table_from_bytes(data: bytes) -> Table:
             f"The file has {len(lines):,} lines; the most is {LARGEST_ROWS:,}. Export a shorter span."
         )
     separator, width, first, end = _body(lines)
-    rows = list(csv.reader(io.StringIO("\n".join(lines[first:end])), delimiter=separator))
-    before = next(csv.reader([lines[first - 1]], delimiter=separator), []) if first else []
+    try:
+        rows = list(csv.reader(io.StringIO("\n".join(lines[first:end])), delimiter=separator))
+        before = next(csv.reader([lines[first - 1]], delimiter=separator), []) if first else []
+    except csv.Error as error:
+        raise UnreadableFileError(
+            f"A cell of the file cannot be read ({error}). Export the log again, one reading a cell."
+        ) from error
     named = len(before) == width and not _looks_like_data(before)
     header = [cell.strip() for cell in before] if named else [f"column {i + 1}" for i in range(width)]
     assumptions = [
@@ -72,12 +78,17 @@ def table_from_bytes(data: bytes) -> Table:
         )
     if not named:
         assumptions.append(Assumption(about="header", sentence="The columns have no names.", certain=False))
-    return Table(header, [[cell.strip() for cell in row] for row in rows if len(row) == width], assumptions)
+    kept = [[cell.strip() for cell in row] for row in rows if len(row) == width]
+    if len(kept) < 2:
+        raise UnreadableFileError(
+            "The rows of the file do not part into columns: a quotation mark may be missing. Export the log again."
+        )
+    return Table(header, kept, assumptions)
 
 
 def _decoded(data: bytes) -> tuple[str, str]:
     if data.startswith((b"\xff\xfe", b"\xfe\xff")):
-        return data.decode("utf-16", errors="strict"), "UTF-16"
+        return data.decode("utf-16", errors="replace"), "UTF-16"
     if b"\0" in data[:4096] or data.startswith((b"PK\x03\x04", b"%PDF", b"\x89PNG")):
         raise UnreadableFileError("This is not a text file. Export the log as CSV or tab-separated text.")
     try:
@@ -93,7 +104,11 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
     """Separator, width, first row and end of the longest run of data rows of one width."""
     best: tuple[int, str, int, int, int] | None = None
     for separator in SEPARATORS:
-        widths = [line.count(separator) + 1 if separator in line and _DIGIT.search(line) else 0 for line in lines]
+        counts = [line.count(separator) + 1 for line in lines]
+        widths = [
+            count if 1 < count <= LARGEST_COLUMNS and _DIGIT.search(line) else 0
+            for count, line in zip(counts, lines, strict=True)
+        ]
         start = 0
         for i in range(1, len(lines) + 1):
             if i < len(lines) and widths[i] == widths[start]:
@@ -106,7 +121,10 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
                 best = (i - first, separator, width, first, i)
             start = i
     if best is None:
-        raise UnreadableFileError("No table of times and readings was found. Export the log with one row a reading.")
+        raise UnreadableFileError(
+            f"No table of times and readings in 2 to {LARGEST_COLUMNS} columns was found. Export the log with one row "
+            "a reading."
+        )
     return best[1], best[2], best[3], best[4]
 
 

@@ -1,9 +1,10 @@
 import { useState } from 'react'
-import { Button } from 'react-bootstrap'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useParams } from 'react-router'
 
-import { timeOf, whenOf } from '../../shared/clock'
+import { Problem } from '../../shared/client/client'
+import { momentFromClock, nowMs, timeOf, whenOf } from '../../shared/clock'
 import { NumberPad, type PadTarget } from '../../shared/parts/NumberPad'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
@@ -73,10 +74,20 @@ function NextStep({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
   const { mayLog } = useRole()
   const mark = useStepMark(batch.batch_id)
+  const [clock, setClock] = useState('')
+  const [hint, setHint] = useState('')
+  const [last, setLast] = useState<{ step: string; way: 'start' | 'finish' } | null>(null)
   const nameOf = (id: string) => batch.plan.steps.find((step) => step.id === id)?.name ?? id
   const running = batch.blocks.find((block) => block.step === batch.current_step)
   if (batch.closed) return null
   const startable = [...batch.startable]
+  function go(step: string, way: 'start' | 'finish', confirmed = false) {
+    const moment = clock ? momentFromClock(clock) : null
+    if (clock && moment === null) return setHint(t('pad.clockWrong'))
+    setHint('')
+    setLast({ step, way })
+    mark.mutate({ step, way, at: moment === null ? null : new Date(moment).toISOString(), confirmed }, { onSuccess: () => setClock('') })
+  }
   const main = startable.at(-1)
   return (
     <section className="sheet">
@@ -84,17 +95,25 @@ function NextStep({ batch }: { batch: Batch }) {
       {mayLog && (
         <div className="stack tight">
           {startable.map((step, index) => (
-            <Button key={step} variant={index === 0 && !batch.deviations.some((d) => !d.decision) ? 'primary' : 'outline-primary'} disabled={mark.isPending} onClick={() => mark.mutate({ step, way: 'start' })}>
+            <Button key={step} variant={index === 0 && !batch.deviations.some((d) => !d.decision) ? 'primary' : 'outline-primary'} disabled={mark.isPending} onClick={() => go(step, 'start')}>
               {t('batch.begin', { name: nameOf(step) })}
             </Button>
           ))}
           {running && startable.length === 0 && (
-            <Button disabled={mark.isPending} onClick={() => mark.mutate({ step: running.step, way: 'finish' })}>{t('batch.finish', { name: running.name })}</Button>
+            <Button disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>{t('batch.finish', { name: running.name })}</Button>
           )}
           {running && startable.length > 0 && (
-            <Button variant="link" disabled={mark.isPending} onClick={() => mark.mutate({ step: running.step, way: 'finish' })}>{t('batch.finish', { name: running.name })}</Button>
+            <Button variant="link" disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>{t('batch.finish', { name: running.name })}</Button>
           )}
+          <Form.Group controlId="step-at">
+            <Form.Label className="quiet small mb-1">{t('batch.stepAt')}</Form.Label>
+            <Form.Control value={clock} placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`} onChange={(event) => setClock(event.target.value)} />
+          </Form.Group>
+          {hint && <p className="hot mb-0" role="alert">{hint}</p>}
           <ProblemLine problem={mark.error} />
+          {mark.error instanceof Problem && mark.error.code === 'ask_first' && last && (
+            <Button variant="outline-primary" onClick={() => go(last.step, last.way, true)}>{t('batch.rightTime')}</Button>
+          )}
         </div>
       )}
     </section>

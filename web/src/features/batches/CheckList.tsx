@@ -1,11 +1,13 @@
-import { Button } from 'react-bootstrap'
+import { useState, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useUnits } from '../../shared/units'
-import type { Batch, Check } from './api'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { type Batch, type Check, useAnswerCheck } from './api'
 
 const AHEAD_MS = 36 * 3600 * 1000
 const MOST_AHEAD = 6
@@ -37,18 +39,61 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
                 </p>
               </div>
               {reading ? <span className="strong">{temp(reading.value)}</span> : <PadButton check={check} batch={batch} onLog={onLog} />}
+              {check.state === 'missed' && <Missed check={check} batch={batch} mayAnswer={Boolean(onLog)} />}
             </li>
           )
         })}
       </ul>
+      {onLog && <Unscheduled batch={batch} onLog={onLog} />}
     </section>
+  )
+}
+
+/** Why a check was missed: said once, printed for good. */
+function Missed({ check, batch, mayAnswer }: { check: Check; batch: Batch; mayAnswer: boolean }) {
+  const { t } = useTranslation()
+  const answer = useAnswerCheck(batch.batch_id)
+  const [open, setOpen] = useState(false)
+  const [reason, setReason] = useState('')
+  if (check.answer) return <p className="quiet missed-why">{t('batch.missedSaid', { reason: check.answer, by: check.answered_by })}</p>
+  if (!mayAnswer) return null
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    answer.mutate({ check: check.id, reason: reason.trim() })
+  }
+  if (!open) return <Button variant="link" className="missed-why" onClick={() => setOpen(true)}>{t('batch.missedWhy')}</Button>
+  return (
+    <Form onSubmit={submit} className="stack tight missed-why">
+      <Form.Control as="textarea" rows={2} autoFocus aria-label={t('batch.missedReason', { what: check.what })} placeholder={t('batch.missedHint')} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <Button type="submit" variant="outline-primary" disabled={reason.trim().length < 20 || answer.isPending}>{t('batch.missedSave')}</Button>
+      <ProblemLine problem={answer.error} />
+    </Form>
+  )
+}
+
+const OTHERS = ['core', 'bath', 'air', 'ph'] as const
+
+/** Any reading at any time, of the step that runs or ran last. */
+function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget) => void }) {
+  const { t } = useTranslation()
+  const step = batch.blocks.findLast((block) => block.started)
+  if (!step) return null
+  return (
+    <div className="row-line mt-2">
+      <span className="quiet">{t('batch.another', { name: step.name })}</span>
+      {OTHERS.map((quantity) => (
+        <Button key={quantity} variant="outline-primary" size="sm" onClick={() => onLog({ batchId: batch.batch_id, batchCode: batch.code, step: step.step, quantity, what: `${t(`quantity.${quantity}`)}, ${step.name}` })}>
+          {t(`quantity.${quantity}`)}
+        </Button>
+      ))}
+    </div>
   )
 }
 
 function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
   const { unit } = useUnits()
-  if (!onLog || check.planned || check.state === 'missed') return null
+  if (!onLog || check.planned || check.answer) return null
   const target: PadTarget = {
     batchId: batch.batch_id,
     batchCode: batch.code,
@@ -59,7 +104,7 @@ function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog:
     expected: [check.expected_low_c, check.expected_high_c],
   }
   return (
-    <Button variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'} className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unit}`} onClick={() => onLog(target)}>
+    <Button variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'} className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unit}, ${whenOf(check.due_at)}`} onClick={() => onLog(target)}>
       {unit}
     </Button>
   )

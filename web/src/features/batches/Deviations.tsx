@@ -19,7 +19,7 @@ export function Deviations({ batch }: { batch: Batch }) {
 function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead, mayLog } = useRole()
+  const { mayDecide, mayLog } = useRole()
   const status = batch.limits.find((each) => each.step === deviation.step && each.limit.id === deviation.limit)
   const misses = Boolean(status?.forecast?.misses)
   const open = !deviation.decision
@@ -40,7 +40,7 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
       {deviation.decision && deviation.decided_at && (
         <p className="strong mb-0">{words(t('batch.decided', { decision: t(`decision.${deviation.decision}`), by: deviation.decided_by, when: whenOf(deviation.decided_at), reason: deviation.reason }))}</p>
       )}
-      {open && !batch.closed && mayLog && <Answer batch={batch} deviation={deviation} isLead={isLead} />}
+      {open && !batch.closed && <Answer batch={batch} deviation={deviation} mayDecide={mayDecide} mayLog={mayLog} />}
     </section>
   )
 }
@@ -79,14 +79,14 @@ function Ways({ batch, deviation, status, mayLog }: { batch: Batch; deviation: D
 }
 
 /** What was done otherwise, and the lead's decision: folded until one of them is wanted. */
-function Answer({ batch, deviation, isLead }: { batch: Batch; deviation: Deviation; isLead: boolean }) {
+function Answer({ batch, deviation, mayDecide, mayLog }: { batch: Batch; deviation: Deviation; mayDecide: boolean; mayLog: boolean }) {
   const { t } = useTranslation()
   const [open, setOpen] = useState<'other' | 'decide' | null>(null)
   return (
     <div className="answer">
       <div className="row-line">
-        <Button variant="link" className="fold" aria-expanded={open === 'other'} onClick={() => setOpen(open === 'other' ? null : 'other')}>{t('batch.other')}</Button>
-        {isLead ? (
+        {mayLog && <Button variant="link" className="fold" aria-expanded={open === 'other'} onClick={() => setOpen(open === 'other' ? null : 'other')}>{t('batch.other')}</Button>}
+        {mayDecide ? (
           <Button variant="outline-primary" className="push" aria-expanded={open === 'decide'} onClick={() => setOpen(open === 'decide' ? null : 'decide')}>{t('batch.decide', { name: deviation.deviation })}</Button>
         ) : (
           <span className="quiet push">{t('batch.undecided')}</span>
@@ -123,16 +123,25 @@ function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
   const { t } = useTranslation()
   const decide = useDecide(batch.batch_id)
   const [reason, setReason] = useState('')
+  const [password, setPassword] = useState('')
+  const thin = reason.trim().length < 3
   return (
     <div className="decide">
       <Form.Control as="textarea" rows={2} aria-label={t('batch.reason')} placeholder={t('batch.reason')} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
       <div className="row-line mt-2">
-        {(['release', 'rework', 'discard'] as const).map((decision) => (
-          <Button key={decision} variant="outline-primary" disabled={reason.trim().length < 3 || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim() })}>
+        {(['discard', 'rework'] as const).map((decision) => (
+          <Button key={decision} variant="primary" disabled={thin || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim(), password: '' })}>
             {t(`decision.${decision}`)}
           </Button>
         ))}
       </div>
+      <div className="row-line mt-3">
+        <Form.Control type="password" className="narrow" autoComplete="current-password" aria-label={t('batch.releasePassword')} placeholder={t('batch.releasePassword')} value={password} onChange={(event) => setPassword(event.target.value)} />
+        <Button variant="outline-primary" disabled={thin || !password || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision: 'release', reason: reason.trim(), password })}>
+          {t('decision.release')}
+        </Button>
+      </div>
+      <p className="quiet small mb-0 mt-1">{t('batch.releaseHint')}</p>
       <ProblemLine problem={decide.error} />
     </div>
   )

@@ -11,11 +11,11 @@ import { type Batch, useCountersign } from './api'
 
 const DECISIONS = ['release', 'rework', 'discard'] as const
 
-/** The lead's review: what stands in the way, the decision, the signature. */
+/** The review by the lead or a reviewer: what stands in the way, the decision, the signature. */
 export function Review({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const { mayDecide } = useRole()
   const sign = useCountersign(batch.batch_id)
   const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('release')
   const [reason, setReason] = useState('')
@@ -30,7 +30,7 @@ export function Review({ batch }: { batch: Batch }) {
       </section>
     )
   }
-  if (!isLead) return null
+  if (!mayDecide) return null
   function submit(event: FormEvent) {
     event.preventDefault()
     sign.mutate({ decision, reason: reason.trim(), password })

@@ -4,7 +4,7 @@ import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
-import { answered, client } from '../../shared/client/client'
+import { answered, client, Problem } from '../../shared/client/client'
 import { momentFromClock } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useStartBatch } from './api'
@@ -32,12 +32,17 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const [hint, setHint] = useState('')
   const planId = chosen || signed[0]?.plan_id || ''
 
+  const asked = start.error instanceof Problem && start.error.code === 'ask_first'
+
   function submit(event: FormEvent) {
     event.preventDefault()
+    go(false)
+  }
+  function go(confirmed: boolean) {
     const moment = clock ? momentFromClock(clock) : null
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     start.mutate(
-      { plan_id: planId, packs: Number(packs), at: moment === null ? null : new Date(moment).toISOString() },
+      { plan_id: planId, packs: Number(packs), at: moment === null ? null : new Date(moment).toISOString(), confirmed },
       { onSuccess: (batch) => void navigate(`/batches/${batch.batch_id}`) },
     )
   }
@@ -66,6 +71,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           <p className="quiet small mb-0" id="start-hint">{t('batch.beganHint')}</p>
           {hint && <p className="hot mb-0" role="alert">{hint}</p>}
           <ProblemLine problem={start.error} />
+          {asked && <Button variant="outline-primary" onClick={() => go(true)}>{t('batch.rightTime')}</Button>}
         </Modal.Body>
         <Modal.Footer><Button type="submit" disabled={!planId || start.isPending}>{t('batch.start')}</Button></Modal.Footer>
       </Form>

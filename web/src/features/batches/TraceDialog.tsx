@@ -6,7 +6,7 @@ import { useTranslation } from 'react-i18next'
 import { Problem, type Schemas } from '../../shared/client/client'
 import { lengthOf, whenOf } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
-import { useInstruments } from '../../shared/session'
+import { useInstruments, useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, previewTrace, type TraceOptions, useAttachTrace } from './api'
 
@@ -19,6 +19,8 @@ const ORDERS = ['day_first', 'month_first', 'year_first'] as const
 export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File; onClose: () => void }) {
   const { t } = useTranslation()
   const { words } = useUnits()
+  const { isLead } = useRole()
+  const [reason, setReason] = useState('')
   const instruments = useInstruments()
   const steps = batch.blocks.filter((block) => block.started && TAKES_FILE.includes(block.kind))
   const [options, setOptions] = useState<TraceOptions>({})
@@ -32,8 +34,10 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
   const stepName = steps.find((each) => each.step === step)?.name ?? ''
   const clockShift = attach.error instanceof Problem ? attach.error.fields.suggestion_shift_s : null
 
-  function send(next: TraceOptions = options) {
-    attach.mutate({ file, name: file.name, step, instrument, options: next }, { onSuccess: onClose })
+  const differs = attach.error instanceof Problem && attach.error.fields.reason === 'differs'
+
+  function send(next: TraceOptions = options, confirmed = false) {
+    attach.mutate({ file, name: file.name, step, instrument, options: next, reason: reason.trim(), confirmed }, { onSuccess: onClose })
   }
   function change(next: TraceOptions) {
     attach.reset()
@@ -41,8 +45,8 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
   }
   function moveClock(seconds: number) {
     const next = { ...options, shift_s: (options.shift_s ?? 0) + seconds }
+    attach.reset()
     setOptions(next)
-    send(next)
   }
   return (
     <Modal show onHide={onClose} size="lg" centered scrollable aria-labelledby="trace-title">
@@ -53,11 +57,18 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
         {trace && (
           <>
             <p className="mb-0">{t('trace.spans', { first: whenOf(trace.first_s * 1000), last: whenOf(trace.last_s * 1000), interval: lengthOf(trace.interval_s), count: trace.channels[0]?.values.length ?? 0 })}</p>
-            {options.shift_s ? <p className="mb-0 strong">{t('trace.moved', { time: lengthOf(options.shift_s) })}</p> : null}
+            {options.shift_s ? (
+              <Form.Group controlId="trace-reason">
+                <p className="mb-1 strong">{t('trace.moved', { time: lengthOf(options.shift_s) })}</p>
+                <Form.Label>{t(isLead ? 'trace.movedWhy' : 'trace.movedLead')}</Form.Label>
+                {isLead && <Form.Control as="textarea" rows={2} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />}
+              </Form.Group>
+            ) : null}
             {attach.error && (
               <div ref={(element) => element?.scrollIntoView({ block: 'nearest' })}>
                 <ProblemLine problem={attach.error} />
                 {typeof clockShift === 'number' && <Button className="mt-2" onClick={() => moveClock(clockShift)}>{t('trace.shift')}</Button>}
+                {differs && <Button className="mt-2" variant="outline-primary" onClick={() => send(options, true)}>{t('trace.allTheSame')}</Button>}
               </div>
             )}
             <Channels channels={trace.channels} options={options} onChange={change} />
@@ -104,7 +115,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
       </Modal.Body>
       <Modal.Footer>
         <Button variant="link" onClick={onClose}>{t('trace.cancel')}</Button>
-        <Button disabled={!trace || !step || attach.isPending || preview.isFetching} onClick={() => send()}>{t('trace.attach', { name: stepName })}</Button>
+        <Button disabled={!trace || !step || Boolean(options.shift_s && (!isLead || reason.trim().length < 20)) || attach.isPending || preview.isFetching} onClick={() => send()}>{t('trace.attach', { name: stepName })}</Button>
       </Modal.Footer>
     </Modal>
   )

@@ -46,8 +46,8 @@ export function useStartBatch() {
 }
 
 export function useStepMark(batchId: string) {
-  return useWrite(({ step, way }: { step: string; way: 'start' | 'finish' }, key) => {
-    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body: {} }
+  return useWrite(({ step, way, ...body }: { step: string; way: 'start' | 'finish'; at: string | null; confirmed: boolean }, key) => {
+    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
     return answered(way === 'start' ? client.POST('/api/batches/{batch_id}/steps/{step}/start', init) : client.POST('/api/batches/{batch_id}/steps/{step}/finish', init))
   }, STALE)
 }
@@ -61,8 +61,15 @@ export function useRecordAction(batchId: string) {
 
 export function useDecide(batchId: string) {
   return useWrite(
-    ({ deviation, ...body }: Schemas['DecisionEntry'] & { deviation: string }, key) =>
+    ({ deviation, ...body }: Schemas['SignedDecision'] & { deviation: string }, key) =>
       answered(client.POST('/api/batches/{batch_id}/deviations/{deviation}/decision', { params: { path: { batch_id: batchId, deviation }, header: keyed(key) }, body })),
+    STALE,
+  )
+}
+
+export function useAnswerCheck(batchId: string) {
+  return useWrite(
+    (body: Schemas['CheckAnswer'], key) => answered(client.POST('/api/batches/{batch_id}/checks/answer', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
     STALE,
   )
 }
@@ -90,8 +97,8 @@ export async function previewTrace(file: File, options: TraceOptions) {
 }
 
 export function useAttachTrace(batchId: string) {
-  return useWrite(({ file, step, instrument, options }: { file: File; name: string; step: string; instrument: string; options: TraceOptions }, key) => {
-    const body = fileForm(file, { step, instrument, options: JSON.stringify(options) })
+  return useWrite(({ file, step, instrument, options, reason, confirmed }: { file: File; name: string; step: string; instrument: string; options: TraceOptions; reason: string; confirmed: boolean }, key) => {
+    const body = fileForm(file, { step, instrument, options: JSON.stringify(options), reason, confirmed: String(confirmed) })
     return answered(
       client.POST('/api/batches/{batch_id}/traces', { params: { path: { batch_id: batchId }, header: keyed(key) }, body: body as never, bodySerializer: () => body }),
     )

@@ -42,7 +42,7 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
             <span className="quiet">{lane.code}</span>
             <span className="strong">{lane.name}</span>
             <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: lane.mass_kg })}</span>
-            <span className="visually-hidden">{words(lane.words || t('shift.quiet'))}</span>
+            <span className="visually-hidden">{words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}</span>
           </div>
           <LaneTrack lane={lane} fromS={fromS} toS={toS} nowS={nowS} ticks={ticks} tall={lanes.length <= FEW} />
         </Link>

@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/checks/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Check
+         * @description Say why a check was missed.
+         */
+        post: operations["answer_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/countersignature": {
         parameters: {
             query?: never;
@@ -712,6 +732,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/household/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Instrument
+         * @description Add an instrument.
+         */
+        post: operations["add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/instruments/{instrument_id}/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Calibrate
+         * @description Keep a check of an instrument.
+         */
+        post: operations["calibrate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Accounts
+         * @description Everybody with an account.
+         */
+        get: operations["list_accounts"];
+        put?: never;
+        /**
+         * Add Person
+         * @description Add an account.
+         */
+        post: operations["add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/people/{person_id}/presence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Presence
+         * @description Let somebody in, or keep them out.
+         */
+        post: operations["set_presence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/people/{person_id}/secrets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Renew Secrets
+         * @description Give somebody a new password or PIN.
+         */
+        post: operations["renew_secrets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/people/{person_id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Out Everywhere
+         * @description End every session of somebody, and lift what wrong tries had shut.
+         */
+        post: operations["sign_out_everywhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/household/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Correct Site
+         * @description Write the kitchen's name, height, zone and rule set anew.
+         */
+        put: operations["correct_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1277,6 +1441,21 @@ export interface components {
             step: string;
         };
         /**
+         * Added
+         * @description The instrument as it was added.
+         */
+        Added: {
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Advice
          * @description What the decision usually comes to: offered, never taken by itself.
          */
@@ -1373,6 +1552,11 @@ export interface components {
         BatchStart: {
             /** At */
             at?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
             /** Packs */
             packs: number;
             /** Plan Id */
@@ -1605,6 +1789,11 @@ export interface components {
         };
         /** Body_attach_trace */
         Body_attach_trace: {
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
             /** File */
             file: string;
             /** Instrument */
@@ -1614,6 +1803,11 @@ export interface components {
              * @default {}
              */
             options: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
             /** Step */
             step: string;
         };
@@ -1674,6 +1868,49 @@ export interface components {
             seq: number;
             /** Subject */
             subject: string;
+        };
+        /**
+         * Calibrated
+         * @description What the check came to.
+         */
+        Calibrated: {
+            /** Error */
+            error: number;
+            /** Expected */
+            expected: number;
+            /** In Use */
+            in_use: boolean;
+            /** Instrument */
+            instrument: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * Calibration
+         * @description One check of an instrument against something known, as found and as left.
+         */
+        Calibration: {
+            /**
+             * Against
+             * @enum {string}
+             */
+            against: "ice" | "boiling" | "reference" | "buffers";
+            /** As Found */
+            as_found: number;
+            /** As Left */
+            as_left?: number | null;
+            /**
+             * Due Days
+             * @default 30
+             */
+            due_days: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Reference */
+            reference?: number | null;
         };
         /**
          * Catalogue
@@ -1812,6 +2049,10 @@ export interface components {
          * @description One check of the schedule.
          */
         Check: {
+            /** Answer */
+            answer?: string | null;
+            /** Answered By */
+            answered_by?: string | null;
             /**
              * Due At
              * Format: date-time
@@ -1849,6 +2090,16 @@ export interface components {
             what: string;
             /** Who */
             who: string;
+        };
+        /**
+         * CheckAnswer
+         * @description Why a check was missed.
+         */
+        CheckAnswer: {
+            /** Check */
+            check: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * ChillQuestion
@@ -2455,19 +2706,6 @@ export interface components {
              * @enum {string}
              */
             tree: "codex-2003" | "codex-2022";
-        };
-        /**
-         * DecisionEntry
-         * @description The lead's decision.
-         */
-        DecisionEntry: {
-            /**
-             * Decision
-             * @enum {string}
-             */
-            decision: "release" | "rework" | "discard";
-            /** Reason */
-            reason: string;
         };
         /**
          * DegreeHours
@@ -4263,6 +4501,50 @@ export interface components {
             who: "cook" | "lead";
         };
         /**
+         * NewInstrument
+         * @description A probe, logger, meter or the display of a fridge, to be added. Uncertainty is k = 2 in its own unit.
+         */
+        NewInstrument: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "probe" | "logger" | "meter" | "unit";
+            /** Name */
+            name: string;
+            /** Quantities */
+            quantities: ("core" | "bath" | "air" | "ph" | "salt")[];
+            /** Uncertainty */
+            uncertainty: number;
+        };
+        /**
+         * NewPerson
+         * @description An account to be added.
+         */
+        NewPerson: {
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+            /** Pin */
+            pin?: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "lead" | "cook" | "reviewer";
+        };
+        /**
+         * NewSecrets
+         * @description A new password, a new PIN, or both.
+         */
+        NewSecrets: {
+            /** Password */
+            password?: string | null;
+            /** Pin */
+            pin?: string | null;
+        };
+        /**
          * NextItem
          * @description One thing to do: a check, a trouble, a step to begin, a review.
          */
@@ -4330,6 +4612,25 @@ export interface components {
          * @description Someone with a role.
          */
         PersonRead: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "lead" | "cook" | "reviewer";
+        };
+        /**
+         * PersonState
+         * @description Someone with an account, as the lead sees them.
+         */
+        PersonState: {
+            /** Active */
+            active: boolean;
+            /** Has Pin */
+            has_pin: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -4492,6 +4793,14 @@ export interface components {
             updated_by: string;
             /** Versions */
             versions: components["schemas"]["Version"][];
+        };
+        /**
+         * Presence
+         * @description Whether somebody works here.
+         */
+        Presence: {
+            /** Active */
+            active: boolean;
         };
         /**
          * Preset
@@ -5169,6 +5478,24 @@ export interface components {
             password: string;
         };
         /**
+         * SignedDecision
+         * @description The decision on a deviation; a release is signed with the password.
+         */
+        SignedDecision: {
+            /**
+             * Decision
+             * @enum {string}
+             */
+            decision: "release" | "rework" | "discard";
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * SignedPlan
          * @description One signed version, whole.
          */
@@ -5177,6 +5504,23 @@ export interface components {
             /** Plan Id */
             plan_id: string;
             version: components["schemas"]["Version"];
+        };
+        /**
+         * SiteChange
+         * @description The kitchen as it should be written.
+         */
+        SiteChange: {
+            /** Altitude M */
+            altitude_m: number;
+            /** Name */
+            name: string;
+            /**
+             * Rule Set
+             * @enum {string}
+             */
+            rule_set: "us" | "uk" | "eu" | "anz";
+            /** Zone */
+            zone: string;
         };
         /**
          * SlurryChill
@@ -5391,6 +5735,11 @@ export interface components {
         StepMark: {
             /** At */
             at?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
         };
         /**
          * Stretch
@@ -5557,6 +5906,8 @@ export interface components {
          * @description An attached logger file.
          */
         TraceView: {
+            /** Asked */
+            asked: string;
             /** Assumptions */
             assumptions: string[];
             /** By */
@@ -5586,6 +5937,8 @@ export interface components {
             recorded_at: string;
             /** Sha256 */
             sha256: string;
+            /** Shift Reason */
+            shift_reason: string;
             /** Shift S */
             shift_s: number;
             /** Step */
@@ -5954,6 +6307,43 @@ export interface operations {
             };
         };
     };
+    answer_check: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckAnswer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     countersign: {
         parameters: {
             query?: never;
@@ -6005,7 +6395,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DecisionEntry"];
+                "application/json": components["schemas"]["SignedDecision"];
             };
         };
         responses: {
@@ -7015,6 +7405,275 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    add_instrument: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewInstrument"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    calibrate: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Calibration"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibrated"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonState"][];
+                };
+            };
+        };
+    };
+    add_person: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonState"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_presence: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Presence"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonState"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    renew_secrets: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSecrets"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonState"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    sign_out_everywhere: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonState"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    correct_site: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteChange"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

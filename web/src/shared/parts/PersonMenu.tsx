@@ -25,6 +25,7 @@ export function PersonMenu() {
       <Dropdown.Menu>
         <Dropdown.ItemText className="quiet small">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</Dropdown.ItemText>
         <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
+        {person.role === 'lead' && <Dropdown.Item onClick={() => void navigate('/household')}>{t('household.title')}</Dropdown.Item>}
         <Dropdown.Item onClick={() => setUnit('temperature', other.temperature)}>{t('menu.units', { unit: other.temperature })}</Dropdown.Item>
         <Dropdown.Item onClick={() => setUnit('length', other.length)}>{t('menu.lengths', { unit: other.length })}</Dropdown.Item>
         <Dropdown.Item onClick={() => setUnit('mass', other.mass)}>{t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}</Dropdown.Item>

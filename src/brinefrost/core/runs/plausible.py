@@ -1,0 +1,96 @@
+"""What a piece can do between two readings: a core that changes faster than heat can flow is a slip, not a reading."""
+
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
+from brinefrost.core.plans.proof import thermal_of
+from brinefrost.core.readings import CLOCK_TOLERANCE
+from brinefrost.core.runs.batch import Batch, ReadingState
+from brinefrost.core.working import clock
+
+FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
+COLDEST_AROUND_C, HOTTEST_AROUND_C = -1.0, 100.0
+SLACK_K, THINNER = 8.0, 9.0  # another bag, another spot: up to three times thinner; common practice, no source
+LONG_AGO = timedelta(hours=12)  # a time further back than a shift is likely a slip of the hand
+
+
+def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, corrects: str | None) -> None:
+    """Refuse a core that cannot follow from the one read before it, or lead to the one after.
+
+    Parameters
+    ----------
+    batch : Batch
+        With its readings so far.
+    step_id : str
+        The step it is logged to.
+    value : float
+        The core [°C].
+    taken_at : datetime
+        When it was read, with a zone.
+    corrects : str or None
+        The reading it replaces, which is left out.
+
+    Returns
+    -------
+    None
+        The reading may be kept.
+
+    Raises
+    ------
+    ImplausibleReadingError
+        If no bag of the plan's thickness, nor one a third as thick, could change so much in the time between.
+
+    Notes
+    -----
+    Valid for the flat bags of a plan with a bath; nothing is refused where no thickness is known.
+
+    References
+    ----------
+    Carslaw & Jaeger (1959), 3.3: the slowest mode of a slab bounds how fast its middle follows.
+    """
+    cook = batch.plan.cook()
+    if cook is None:
+        return
+    rate = THINNER * FIRST_ROOT**2 * thermal_of(batch.plan).diffusivity_m2_s / (cook.thickness_m / 2) ** 2
+    for other in _neighbours(batch, step_id, taken_at, corrects):
+        early, late = (other.logged.value, value) if other.logged.taken_at <= taken_at else (value, other.logged.value)
+        gap_s = abs((taken_at - other.logged.taken_at).total_seconds())
+        around = COLDEST_AROUND_C if late < early else HOTTEST_AROUND_C
+        most = abs(early - around) * (1 - float(np.exp(-rate * gap_s))) + SLACK_K
+        if abs(late - early) > most:
+            raise ImplausibleReadingError(
+                f"A core of {value:g} °C cannot be: {clock(gap_s)} from it the core was {other.logged.value:g} °C, "
+                f"and a bag of {1000 * cook.thickness_m:.0f} mm changes by {most:.0f} °C at most in that time. If this "
+                "is the bath, the slurry or the air, log it as that; if the other reading is wrong, correct it first.",
+                reason="jump",
+                value=value,
+            )
+
+
+def _neighbours(batch: Batch, step_id: str, taken_at: datetime, corrects: str | None) -> list[ReadingState]:
+    """The core readings just before and just after, in the steps with the same bags."""
+    cores = [
+        reading
+        for reading in batch.standing_readings()
+        if reading.logged.quantity == "core" and reading.logged.reading != corrects
+    ]
+    before = [reading for reading in cores if reading.logged.taken_at <= taken_at]
+    after = [reading for reading in cores if reading.logged.taken_at > taken_at]
+    return [*before[-1:], *after[:1]]
+
+
+def check_moment(at: datetime, now: datetime, confirmed: bool) -> None:
+    """Refuse a time to come, and ask about one long past.
+
+    Raises ImplausibleReadingError for the future and for what is older than a month; AskFirstError beyond a shift.
+    """
+    if at > now + CLOCK_TOLERANCE:
+        raise ImplausibleReadingError("That time has not come yet. Check the clock time.", reason="future")
+    if at < now - timedelta(days=31):
+        raise ImplausibleReadingError("That is more than a month ago. Check the date and the time.", reason="past")
+    if at < now - LONG_AGO and not confirmed:
+        raise AskFirstError(
+            f"That is {clock((now - at).total_seconds())} ago. Is it right?", reason="long_ago", value=None
+        )

@@ -1,0 +1,27 @@
+"""The seal on the end of the ledger: whoever can write to the database cannot make it without the key beside it.
+
+The key comes from ``BRINEFROST_LEDGER_KEY``, which the launcher keeps in a file that its owner alone can read.
+"""
+
+import hashlib
+import hmac
+import os
+
+VARIABLE = "BRINEFROST_LEDGER_KEY"
+
+
+def seal_of(seq: int, head: str) -> str:
+    """HMAC-SHA-256 over the last record's number and hash; empty where no key was given.
+
+    Valid for any head. FIPS 198-1.
+    """
+    key = os.environ.get(VARIABLE, "")
+    if not key:
+        return ""
+    return hmac.new(key.encode(), f"{seq}|{head}".encode(), hashlib.sha256).hexdigest()
+
+
+def seal_holds(seq: int, head: str, seal: str) -> bool:
+    """Whether a head bears its seal; without a key nothing can be said against it."""
+    expected = seal_of(seq, head)
+    return not expected or hmac.compare_digest(expected, seal)

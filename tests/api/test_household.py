@@ -1,0 +1,95 @@
+"""Kit and people: the lead keeps them in order, and each change is a record."""
+
+from datetime import datetime
+from typing import Any
+
+import pytest
+
+from tests.api.conftest import Desk
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, PASSWORDS, PIN
+
+
+def kinds(lead: Desk) -> list[str]:
+    return [record["kind"] for record in lead.get("/ledger").json()]
+
+
+def sign_in(desk: Desk, name: str, password: str) -> int:
+    return int(desk.client.post("/api/session", json={"name": name, "password": password}).status_code)
+
+
+def test_a_cook_comes_forgets_and_leaves(lead: Desk, cook: Desk) -> None:
+    entry = {"name": "Aino Vahter", "role": "cook", "password": "long-enough-1", "pin": "8123"}
+    added = lead.post("/household/people", entry)
+    assert added.status_code == 200, added.text
+    person = added.json()["id"]
+    assert lead.post("/household/people", entry, key="another-key-1").status_code == 409
+    assert sign_in(cook, "Aino Vahter", "long-enough-1") == 200
+    renewed = lead.post(f"/household/people/{person}/secrets", {"password": "quite-another-2"})
+    assert renewed.status_code == 200
+    assert cook.get("/shift").status_code == 401  # her sessions ended
+    assert sign_in(cook, "Aino Vahter", "long-enough-1") == 401
+    assert sign_in(cook, "Aino Vahter", "quite-another-2") == 200
+    assert lead.post(f"/household/people/{person}/presence", {"active": False}).status_code == 200
+    assert cook.get("/shift").status_code == 401
+    assert sign_in(cook, "Aino Vahter", "quite-another-2") == 401
+    assert {"person_added", "secrets_renewed", "person_left"} <= set(kinds(lead))
+    assert "quite-another-2" not in lead.get("/ledger").text
+
+
+def test_the_only_lead_stays(lead: Desk) -> None:
+    person = next(p for p in lead.get("/household/people").json() if p["role"] == "lead")
+    reply = lead.post(f"/household/people/{person['id']}/presence", {"active": False})
+    assert reply.status_code == 409
+    assert "only lead" in reply.json()["sentence"]
+
+
+def test_the_lead_lifts_a_lock(lead: Desk, sit: Any) -> None:
+    tablet = sit("reviewer")
+    for _ in range(7):
+        sign_in(tablet, NAMES["cook"], "wrong-password")
+    assert sign_in(tablet, NAMES["cook"], PASSWORDS["cook"]) == 429
+    person = next(p for p in lead.get("/household/people").json() if p["name"] == NAMES["cook"])
+    assert lead.post(f"/household/people/{person['id']}/sign-out").status_code == 200
+    assert sign_in(tablet, NAMES["cook"], PASSWORDS["cook"]) == 200
+
+
+@pytest.mark.parametrize(
+    ("check", "expected", "in_use"),
+    [
+        ({"against": "ice", "as_found": 0.3}, 0.0, True),
+        ({"against": "ice", "as_found": 2.4}, 0.0, False),
+        ({"against": "ice", "as_found": 2.4, "as_left": 0.1}, 0.0, True),
+        ({"against": "boiling", "as_found": 92.7}, 92.9, True),  # ICAO atmosphere, IAPWS-97: 92.9 °C at 2140 m
+        ({"against": "boiling", "as_found": 100.0}, 92.9, False),
+        ({"against": "reference", "reference": 60.0, "as_found": 60.4}, 60.0, True),
+    ],
+)
+def test_a_probe_is_checked(lead: Desk, clock: TestClock, check: dict[str, Any], expected: float, in_use: bool) -> None:
+    body = {"name": "Probe 9", "kind": "probe", "quantities": ["core", "air"], "uncertainty": 0.5}
+    added = lead.post("/household/instruments", body)
+    assert added.status_code == 200, added.text
+    probe = added.json()["id"]
+    done = lead.post(f"/household/instruments/{probe}/calibration", check)
+    assert done.status_code == 200, done.text
+    assert done.json()["expected"] == pytest.approx(expected, abs=0.06)
+    assert done.json()["in_use"] is in_use
+    listed = next(item for item in lead.get("/instruments").json() if item["id"] == probe)
+    assert (datetime.fromisoformat(listed["due_at"]) > clock.now()) is in_use
+    assert "instrument_calibrated" in kinds(lead)
+
+
+def test_the_site_is_corrected(lead: Desk) -> None:
+    body = {"name": "Skarn Ridge, new pass", "altitude_m": 2150, "zone": "Europe/Zurich", "rule_set": "us"}
+    assert lead.put("/household/site", body).status_code == 200
+    assert lead.get("/session").json()["altitude_m"] == 2150
+    assert lead.put("/household/site", {**body, "zone": "Berlin"}).status_code == 422
+    assert "site_corrected" in kinds(lead)
+
+
+def test_a_pin_is_renewed(lead: Desk, cook: Desk) -> None:
+    people = {p["name"]: p for p in lead.get("/household/people").json()}
+    person = people[NAMES["cook"]]["id"]
+    assert lead.post(f"/household/people/{person}/secrets", {"pin": "9876"}).status_code == 200
+    assert lead.post("/session/switch", {"person": person, "pin": PIN}).status_code == 401
+    assert lead.post("/session/switch", {"person": person, "pin": "9876"}).status_code == 200

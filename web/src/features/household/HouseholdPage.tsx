@@ -1,0 +1,65 @@
+import { useState, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
+
+import type { Schemas } from '../../shared/client/client'
+import { PageBar } from '../../shared/parts/PageBar'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useRole, useSession } from '../../shared/session'
+import { useCorrectSite } from './api'
+import { Kit } from './Kit'
+import { People } from './People'
+
+const RULE_SETS = ['us', 'uk', 'eu', 'anz'] as const
+
+/** The lead's own page: what is measured with, who works here, where the kitchen is. Every change is a record. */
+export function HouseholdPage() {
+  const { t } = useTranslation()
+  const { isLead } = useRole()
+  return (
+    <>
+      <PageBar title={t('household.title')} sub={t('household.sub')} />
+      {isLead ? (
+        <div className="page two">
+          <div className="stack"><Kit /><Site /></div>
+          <div className="stack"><People /></div>
+        </div>
+      ) : (
+        <p className="page sheet">{t('household.leadOnly')}</p>
+      )}
+    </>
+  )
+}
+
+function Site() {
+  const { t } = useTranslation()
+  const session = useSession().data
+  const correct = useCorrectSite()
+  const [changed, setChanged] = useState<Partial<Schemas['SiteChange']>>({})
+  if (!session) return null
+  const site = { name: session.site, altitude_m: session.altitude_m, zone: session.zone, rule_set: session.rule_set as Schemas['SiteChange']['rule_set'], ...changed }
+  const put = (part: Partial<Schemas['SiteChange']>) => setChanged((now) => ({ ...now, ...part }))
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    correct.mutate(site, { onSuccess: () => setChanged({}) })
+  }
+  return (
+    <Form className="sheet stack tight" onSubmit={submit}>
+      <h2 className="mb-0">{t('household.site')}</h2>
+      <div className="pad-facts">
+        <Form.Group controlId="site-name"><Form.Label>{t('household.name')}</Form.Label><Form.Control required minLength={2} maxLength={80} value={site.name} onChange={(event) => put({ name: event.target.value })} /></Form.Group>
+        <Form.Group controlId="site-height"><Form.Label>{t('household.height')}</Form.Label><Form.Control type="number" required min={-100} max={4500} value={site.altitude_m} onChange={(event) => put({ altitude_m: Number(event.target.value) })} /></Form.Group>
+      </div>
+      <div className="pad-facts">
+        <Form.Group controlId="site-zone"><Form.Label>{t('household.zone')}</Form.Label><Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} /></Form.Group>
+        <Form.Group controlId="site-rules"><Form.Label>{t('plans.rules')}</Form.Label>
+          <Form.Select value={site.rule_set} onChange={(event) => put({ rule_set: event.target.value as (typeof RULE_SETS)[number] })}>
+            {RULE_SETS.map((each) => <option key={each} value={each}>{t(`bench.options.${each}`)}</option>)}
+          </Form.Select>
+        </Form.Group>
+      </div>
+      <ProblemLine problem={correct.error} />
+      <div><Button type="submit" disabled={Object.keys(changed).length === 0 || correct.isPending}>{t('household.save')}</Button></div>
+    </Form>
+  )
+}

@@ -1,0 +1,55 @@
+import { useQuery } from '@tanstack/react-query'
+
+import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { useWrite } from '../../shared/client/useWrite'
+
+export type Account = Schemas['PersonState']
+export type Instrument = Schemas['InstrumentRead']
+
+const PEOPLE = ['accounts', 'people', 'ledger']
+const KIT = ['instruments', 'ledger']
+
+export function useAccounts() {
+  return useQuery({ queryKey: ['accounts'], queryFn: () => answered(client.GET('/api/household/people')) })
+}
+
+export function useAddPerson() {
+  return useWrite((body: Schemas['NewPerson'], key) => answered(client.POST('/api/household/people', { params: { header: keyed(key) }, body })), PEOPLE)
+}
+
+export function usePresence(person: string) {
+  return useWrite(
+    (active: boolean, key) => answered(client.POST('/api/household/people/{person_id}/presence', { params: { path: { person_id: person }, header: keyed(key) }, body: { active } })),
+    PEOPLE,
+  )
+}
+
+export function useSecrets(person: string) {
+  return useWrite(
+    (body: Schemas['NewSecrets'], key) => answered(client.POST('/api/household/people/{person_id}/secrets', { params: { path: { person_id: person }, header: keyed(key) }, body })),
+    PEOPLE,
+  )
+}
+
+export function useSignOutEverywhere(person: string) {
+  return useWrite(
+    (_: null, key) => answered(client.POST('/api/household/people/{person_id}/sign-out', { params: { path: { person_id: person }, header: keyed(key) } })),
+    PEOPLE,
+  )
+}
+
+export function useAddInstrument() {
+  return useWrite((body: Schemas['NewInstrument'], key) => answered(client.POST('/api/household/instruments', { params: { header: keyed(key) }, body })), KIT)
+}
+
+export function useCalibrate(instrument: string) {
+  return useWrite(
+    (body: Schemas['Calibration'], key) =>
+      answered(client.POST('/api/household/instruments/{instrument_id}/calibration', { params: { path: { instrument_id: instrument }, header: keyed(key) }, body })),
+    KIT,
+  )
+}
+
+export function useCorrectSite() {
+  return useWrite((body: Schemas['SiteChange'], key) => answered(client.PUT('/api/household/site', { params: { header: keyed(key) }, body })), ['session', 'ledger'])
+}

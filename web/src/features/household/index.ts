@@ -1,0 +1,1 @@
+export { HouseholdPage } from './HouseholdPage'
