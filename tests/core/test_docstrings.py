@@ -29,7 +29,7 @@ SHORT = {
     # look-ups: a line says all there is
     "organisms", "organism", "vegetables", "vegetable", "water_kg", "species", "species_of", "white_state",
     "yolk_state", "unproved", "unread", "topic_of", "lines_of", "last_fall", "fall_words", "may_be_rare", "cook_fix",
-    "quality_until",
+    "quality_until", "missed_checks",
 }  # fmt: skip
 
 

@@ -11,8 +11,11 @@ from brinefrost.core.runs import events as e
 from brinefrost.reports.curve import curve_drawing
 from brinefrost.reports.paper import shape, when, words
 from brinefrost.reports.record_pdf import record_pdf
+from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import view_of
+from brinefrost.store.ledger import Head
+from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 from tests.core.test_runs import at, chilling, core, recorded, started
 
 SIGNED = Version(
@@ -30,9 +33,13 @@ def text_of(pdf: bytes) -> str:
 
 
 def printed(batch, signed: Version = SIGNED) -> str:  # type: ignore[no-untyped-def]
-    return text_of(
-        record_pdf(view_of(batch, "1", at(300)), signed, "Skarn Ridge Observatory", "Europe/Zurich", at(300))
-    )
+    return text_of(record_pdf(paper(batch, signed), at(300)))
+
+
+def paper(batch, signed: Version = SIGNED, zone: str = "Europe/Zurich") -> Printed:  # type: ignore[no-untyped-def]
+    probe = InstrumentInfo("probe-2", "Probe", "probe", ("core",), 0.5, at(-9000), at(30000))
+    site = SiteInfo("Skarn Ridge Observatory", 2140, zone, "us")
+    return Printed(view_of(batch, "1", at(300)), signed, site, (probe,), Head(9, "f" * 64, "e" * 64))
 
 
 @pytest.mark.parametrize(
@@ -104,9 +111,21 @@ def test_a_correction_prints_both_entries() -> None:
     assert "corrects r135" in said
 
 
+def test_it_bears_what_an_inspector_asks_for() -> None:
+    """9 CFR 417.5, 21 CFR 120.12: limits, monitoring, corrective actions, who and when, and what was not done."""
+    said = printed(chilling((0, 62.5), (15, 6.1)))
+    for part in (
+        "Process as it ran", "Missed checks", "Hazards and decisions", "Critical control points", "Monitored:",
+        "If it is not met:", "Allergens", "last checked", "Departs from", "seal " + "e" * 20, "2140 m",
+    ):  # fmt: skip
+        assert part in said, part
+    assert "verify" not in said
+    assert "from memory" not in said
+
+
 def test_hundreds_of_readings_run_over_pages_with_the_head_repeated() -> None:
     batch = chilling(*[(minute / 2, 62.0 - minute * 0.05) for minute in range(300)])
-    pdf = record_pdf(view_of(batch, "1", at(300)), SIGNED, "Skarn Ridge", "UTC", at(300))
+    pdf = record_pdf(paper(batch, zone="UTC"), at(300))
     pages = PdfReader(io.BytesIO(pdf)).pages
     assert len(pages) > 5
     assert sum("Written down" in page.extract_text() for page in pages) > 4

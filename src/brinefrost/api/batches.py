@@ -253,8 +253,8 @@ def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
 def export_pdf(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     """The record as PDF."""
     now = office.clock.now()
-    view, site, signed = office.read(lambda store: ledgers.for_print(store, batch_id, now))
-    return _download(record_pdf(view, signed, site.name, site.zone, now), "application/pdf", f"{view.code}.pdf")
+    paper = office.read(lambda store: ledgers.for_print(store, batch_id, now))
+    return _download(record_pdf(paper, now), "application/pdf", f"{paper.view.code}.pdf")
 
 
 def _options(text: str) -> TraceOptions:

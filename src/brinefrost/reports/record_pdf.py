@@ -9,10 +9,14 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, KeepTogether, PageTemplate, Spacer, Table, TableStyle
 
+from brinefrost.core.working import clock
 from brinefrost.reports.curve import curve_drawing
 from brinefrost.reports.paper import BODY, HAIR, QUIET, WORDS, shape, styles, when, words
+from brinefrost.reports.plan_part import allergens_of, cited, missed_part, plan_part, steps_rows
+from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import BatchView
+from brinefrost.store.shelves import SiteInfo
 
 MARGIN = 17 * mm
 LATE_S = 900.0  # written down more than this after it was taken counts as entered late; common practice, no source
@@ -22,8 +26,9 @@ CAUTION = (
 )
 
 
-def record_pdf(view: BatchView, signed: Version, site: str, zone: str, now: datetime) -> bytes:
+def record_pdf(paper: Printed, now: datetime) -> bytes:
     """The whole record as a PDF file [bytes]."""
+    view, signed, site, zone = paper.view, paper.signed, paper.site.name, paper.site.zone
     styles()
     out = io.BytesIO()
     document = BaseDocTemplate(
@@ -47,33 +52,64 @@ def record_pdf(view: BatchView, signed: Version, site: str, zone: str, now: date
 
     document.addPageTemplates([PageTemplate(id="page", frames=[frame], onPage=footer)])
     parts = [
-        *_head(view, signed, site, zone),
+        *_head(view, signed, paper.site),
+        *_steps(view, zone),
         *_limits(view),
         *_curve(view, zone),
         *_readings(view, zone),
         *_traces(view, zone),
+        *missed_part(view, zone),
         *_deviations(view, zone),
         *_signatures(view, signed, zone),
+        *_kit(paper, zone),
+        *plan_part(view.plan),
         *_workings(view),
+        *_chain(paper),
     ]
     document.build(parts)
     return out.getvalue()
 
 
-def _head(view: BatchView, signed: Version, site: str, zone: str) -> list[Flowable]:
+def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
+    zone = place.zone
     rows = [
-        ("Kitchen", site),
+        ("Kitchen", f"{place.name}, {place.altitude_m:g} m above the sea, times in {place.zone}"),
         ("Batch", f"{view.packs} bags, {view.mass_kg:g} kg, begun {when(view.started_at, zone)} by {view.started_by}"),
         ("Plan", f"{view.plan_name}, version {view.plan_version}"),
         ("Plan hash", view.plan_hash),
         ("Rule set", view.plan.rule_set.upper()),
         ("Ingredients", ", ".join(item.name for item in view.plan.ingredients)),
-        ("Process", " › ".join(step.name for step in view.plan.steps)),
+        ("Allergens", allergens_of(view.plan)),
     ]
     if not signed.proof_meets:
         rows.append(("Signed although the proof fails", signed.reason))
     table = [[words(name, "quiet"), words(text)] for name, text in rows]
     return [words(f"{view.code}  {view.plan_name}", "title"), Spacer(1, 4), _table(table, [32 * mm, None])]
+
+
+def _steps(view: BatchView, zone: str) -> list[Flowable]:
+    rows: list[list[Any]] = [[words(text, "quiet") for text in ("Step", "As planned", "Ran")]]
+    rows += [[words(name, "bold"), words(setting), words(ran)] for name, setting, ran in steps_rows(view, zone)]
+    return [words("Process as it ran", "head"), _table(rows, [34 * mm, None, 62 * mm])]
+
+
+def _kit(paper: Printed, zone: str) -> list[Flowable]:
+    used = {reading.instrument for reading in paper.view.readings} | {t.instrument for t in paper.view.traces}
+    rows = [
+        [
+            words(item.name, "bold"),
+            words(f"last checked {when(item.calibrated_at, zone)}, due {when(item.due_at, zone)}"),
+        ]
+        for item in paper.instruments
+        if item.name in used
+    ]
+    return [words("Instruments", "head"), _table(rows, [38 * mm, None])] if rows else []
+
+
+def _chain(paper: Printed) -> list[Flowable]:
+    said = f"Record {paper.head.seq} of the ledger, hash {paper.head.hash}"
+    said += f", seal {paper.head.seal}." if paper.head.seal else ", not sealed."
+    return [KeepTogether([words("Where the ledger stood when this was printed", "head"), words(said, "quiet")])]
 
 
 def _limits(view: BatchView) -> list[Flowable]:
@@ -86,7 +122,7 @@ def _limits(view: BatchView) -> list[Flowable]:
                 words(status.step_name, "bold"),
                 words(status.limit.title),
                 words(f"{WORDS[state].capitalize()}. {status.verdict.sentence}"),
-                words(status.limit.source.citation, "quiet"),
+                words(cited(status.limit.source.citation), "quiet"),
             ]
         )
     return [words("Critical limits", "head"), _table(rows, [6 * mm, 20 * mm, 40 * mm, 60 * mm, None])]
@@ -96,7 +132,9 @@ def _curve(view: BatchView, zone: str) -> list[Flowable]:
     drawing = curve_drawing(view, zone)
     if drawing is None:
         return []
-    key = "Heavy: core. Thin: bath or slurry. Discs: hand readings. Dotted: limits; upright strokes: deadlines."
+    key = (
+        "Heavy line: core. Thin line: bath or slurry. Discs: read by hand. Dotted: limits. Upright strokes: deadlines."
+    )
     return [KeepTogether([words("Curve as measured", "head"), drawing, words(key, "quiet")])]
 
 
@@ -111,7 +149,7 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
             "confirmed" if r.confirmed else "",
             r.note,
         ]
-        late = f", {r.entered_late_s / 60:.0f} min late" if r.entered_late_s > LATE_S else ""
+        late = f", {clock(r.entered_late_s)} late" if r.entered_late_s > LATE_S else ""
         rows.append(
             [
                 words(when(r.taken_at, zone)),
@@ -132,7 +170,7 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
 def _traces(view: BatchView, zone: str) -> list[Flowable]:
     found: list[Flowable] = []
     for trace in view.traces:
-        shift = f", clock moved by {trace.shift_s / 60:.0f} min" if trace.shift_s else ""
+        shift = f", CLOCK MOVED by {clock(abs(trace.shift_s))}: {trace.shift_reason}" if trace.shift_s else ""
         found += [
             words(
                 f"{trace.step_name}: {trace.filename}, {trace.instrument} ±{trace.uncertainty:g} °C, "
@@ -141,6 +179,7 @@ def _traces(view: BatchView, zone: str) -> list[Flowable]:
             ),
             words(f"Channels: {'; '.join(trace.channels)}. {' '.join((*trace.assumptions, *trace.notes))}", "quiet"),
             words(f"SHA-256 of the file {trace.sha256}", "quiet"),
+            *([words(f"Asked about and attached all the same: {trace.asked}", "bold")] if trace.asked else []),
             Spacer(1, 3),
         ]
     return [words("Logger files", "head"), *found] if found else []
@@ -211,7 +250,7 @@ def _workings(view: BatchView) -> list[Flowable]:
 
 
 def _value(value: float | str) -> str:
-    return value if isinstance(value, str) else f"{value:g}"
+    return value if isinstance(value, str) else f"{round(value, 3):g}" if abs(value) >= 1e-3 else f"{value:.2g}"
 
 
 def _table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0) -> Table:

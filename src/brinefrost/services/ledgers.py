@@ -4,16 +4,18 @@ import csv
 import hashlib
 import io
 import json
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
+from zoneinfo import ZoneInfo
 
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
 from brinefrost.services.views import BatchView, read_batch
 from brinefrost.store import Store
-from brinefrost.store.ledger import Record
-from brinefrost.store.shelves import SiteInfo
+from brinefrost.store.ledger import Head, Record
+from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 CSV_COLUMNS = (
@@ -31,6 +33,10 @@ CSV_COLUMNS = (
     "role",
     "note",
     "hash",
+    "corrects",
+    "check",
+    "confirmed",
+    "kitchen_time",
 )
 
 
@@ -135,8 +141,9 @@ def batch_csv(store: Store, batch_id: str) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(CSV_COLUMNS)
+    zone = ZoneInfo(store.site.read().zone)
     for record in store.ledger.of_subject(keeping.subject_of(batch_id)):
-        writer.writerow([harmless(cell) for cell in _row(record)])
+        writer.writerow([harmless(cell) for cell in _row(record, zone)])
     return out.getvalue()
 
 
@@ -147,7 +154,7 @@ def harmless(cell: object) -> object:
     return cell
 
 
-def _row(record: Record) -> list[object]:
+def _row(record: Record, zone: ZoneInfo) -> list[object]:
     body = record.body
     what = (
         body.get("quantity")
@@ -174,6 +181,10 @@ def _row(record: Record) -> list[object]:
         record.actor_role,
         note,
         record.hash,
+        body.get("corrects") or "",
+        body.get("check", ""),
+        body.get("confirmed", ""),
+        record.recorded_at.astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
     ]
 
 
@@ -243,7 +254,24 @@ def _words(record: Record) -> str:
             return str(body.get("step") or body.get("name") or "")
 
 
-def for_print(store: Store, batch_id: str, now: datetime) -> tuple[BatchView, SiteInfo, Version]:
+@dataclass(frozen=True)
+class Printed:
     """What the printed record needs."""
+
+    view: BatchView
+    signed: Version
+    site: SiteInfo
+    instruments: tuple[InstrumentInfo, ...]
+    head: Head
+
+
+def for_print(store: Store, batch_id: str, now: datetime) -> Printed:
+    """Everything a printed record bears."""
     view = read_batch(store, batch_id, now)
-    return view, store.site.read(), signed_plan(store, view.plan_id, view.plan_version).version
+    return Printed(
+        view=view,
+        signed=signed_plan(store, view.plan_id, view.plan_version).version,
+        site=store.site.read(),
+        instruments=tuple(store.instruments.all()),
+        head=store.ledger.head(),
+    )

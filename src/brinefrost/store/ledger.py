@@ -41,6 +41,15 @@ class Record:
 
 
 @dataclass(frozen=True)
+class Head:
+    """Where the chain ends."""
+
+    seq: int
+    hash: str
+    seal: str
+
+
+@dataclass(frozen=True)
 class Break:
     """Where the chain does not hold, and how it shows."""
 
@@ -94,6 +103,11 @@ class Ledger:
         head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
         self._session.flush()
         return _record(row)
+
+    def head(self) -> Head:
+        """Where the chain ends now."""
+        row = self._session.get(LedgerHeadRow, 1)
+        return Head(row.seq, row.hash, row.seal) if row else Head(0, GENESIS, "")
 
     def lock(self) -> None:
         """Hold the chain, so that what is read stays true until the transaction ends."""

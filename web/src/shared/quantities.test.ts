@@ -53,6 +53,6 @@ describe('sentences for people who think in inches and ounces', () => {
   })
 
   it('turn ranges written with an arrow', () => {
-    expect(localise('Cooling 57 → 21 °C in 2 h', '°F')).toBe('Cooling 134.6 → 69.8 °F in 2 h')
+    expect(localise('Cooling 57 → 21 °C in 2 h', '°F')).toBe('Cooling 135 → 70 °F in 2 h')
   })
 })

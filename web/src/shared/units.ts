@@ -52,7 +52,8 @@ export function temperature(celsius: number, unit: TemperatureUnit, digits = 1):
 
 /** Sentences from the server are in °C, mm, g and kg; turn them for people who think in other units. */
 export function localise(text: string, unit: TemperatureUnit, length: LengthUnit = 'mm', mass: MassUnit = 'g'): string {
-  let said = unit === '°C' ? text : fahrenheit(text)
+  const differences = text.replace(/(-?\d+(?:\.\d+)?) K(?![\w·/²])/g, (_, value: string) => (unit === '°C' ? `${value} °C` : `${tidy(Number(value) * 1.8, 1)} °F`))
+  let said = unit === '°C' ? differences : fahrenheit(differences)
   if (length === 'in') said = said.replace(/(\d+(?:\.\d+)?) mm\b(?![/·])/g, (_, value: string) => `${tidy(Number(value) / 25.4, 2)} in`)
   if (mass === 'oz') {
     said = said
@@ -62,12 +63,30 @@ export function localise(text: string, unit: TemperatureUnit, length: LengthUnit
   return said
 }
 
-/** Differences follow “by” or “±” and lose no 32; the rest are temperatures. */
+const N = '-?\\d+(?:\\.\\d+)?'
+/** What the codes print in °F, where the exact conversion would be another number: Food Code 2022, FSIS Appendix A and B. */
+const PRINTED: Record<string, string> = {
+  '-20': '-4', '-35': '-31', '4.4': '40', '5': '41', '10': '50', '21': '70', '26.7': '80', '54.4': '130', '57': '135', '60': '140',
+  '62.8': '145', '63': '145', '68': '155', '68.3': '155', '70': '158', '71.1': '160', '73.9': '165', '74': '165',
+}
+/** Words that stand before what was measured: it is converted exactly, whatever it is. */
+const MEASURED = /(?:[Cc]ore|[Hh]ottest|reading|read|reached|is at|was|now|got to|at end|lowest|[Ee]nded at|shows) $/
+
+/** Temperatures lose 32 and differences do not: those are written in K, or follow “by”, “±”, “margin” or stand before “of the”. */
 function fahrenheit(text: string): string {
+  const difference = (value: string) => tidy(Number(value) * 1.8, 1)
   return text
-    .replace(/(by |±)(-?\d+(?:\.\d+)?) °C/g, (_, word: string, value: string) => `${word}${(Number(value) * 1.8).toFixed(1)} °F`)
-    .replace(/(-?\d+(?:\.\d+)?) (to|→) (-?\d+(?:\.\d+)?) °C/g, (_, a: string, word: string, b: string) => `${whole(a)} ${word} ${whole(b)} °F`)
-    .replace(/(-?\d+(?:\.\d+)?) °C/g, (_, value: string) => `${whole(value)} °F`)
+    .replace(new RegExp(`(${N}) °C \\((${N}) °F\\)`, 'g'), (_, _c: string, f: string) => `${f} °F`)
+    .replace(new RegExp(`(${N}) of (${N}) °C·h`, 'g'), (_, a: string, b: string) => `${difference(a)} of ${difference(b)} °F·h`)
+    .replace(new RegExp(`(${N}) °C·h`, 'g'), (_, a: string) => `${difference(a)} °F·h`)
+    .replace(new RegExp(`(by |± ?|margin )(${N}) °C`, 'g'), (_, word: string, value: string) => `${word}${(Number(value) * 1.8).toFixed(1)} °F`)
+    .replace(new RegExp(`within (${N}) °C of`, 'g'), (_, value: string) => `within ${difference(value)} °F of`)
+    .replace(new RegExp(`(${N}) (to|→|and) (${N}) °C`, 'g'), (_, a: string, word: string, b: string) => `${limitOr(a, '')} ${word} ${limitOr(b, '')} °F`)
+    .replace(new RegExp(`(${N}) °C`, 'g'), (_, value: string, at: number, whole_: string) => `${limitOr(value, whole_.slice(Math.max(0, at - 14), at))} °F`)
+}
+
+function limitOr(celsius: string, before: string): string {
+  return (!MEASURED.test(before) && PRINTED[celsius]) || whole(celsius)
 }
 
 function whole(celsius: string): string {

@@ -276,7 +276,7 @@ class Cooling(LimitBase):
                     for s in self.stages
                 ),
                 Input(name="readings", value=len(series)),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="°C"),
+                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="K"),
             ),
             result="; ".join(parts) or "the clock has not started",
             source=self.source,

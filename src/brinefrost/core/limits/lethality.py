@@ -221,7 +221,7 @@ class Lethality(LimitBase):
                 Input(name="log reduction", value=self.log_reduction),
                 Input(name="readings", value=len(series)),
                 Input(name="gaps without credit", value=gaps),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="°C"),
+                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="K"),
             ),
             result=f"F = {_minutes(gathered)} min; {_minutes(guarded)} min with the curve lowered by the uncertainty",
             source=self.source,

@@ -23,6 +23,10 @@ class Threshold(LimitBase):
         """
         return self.value - reading if self.comparison == "at_most" else reading - self.value
 
+    def _difference(self) -> str:
+        """The unit of a difference: kelvin for temperatures, so that nobody adds 32 to it."""
+        return "K" if self.unit == "°C" else self.unit
+
     def sign(self) -> str:
         """≤ or ≥."""
         return "≤" if self.comparison == "at_most" else "≥"
@@ -126,14 +130,14 @@ class Threshold(LimitBase):
         if series is not None and reading is not None:
             inputs += [
                 Input(name="worst reading", value=reading, unit=self.unit),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit=self.unit),
+                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit=self._difference()),
                 Input(name="readings", value=len(series)),
             ]
         return Working(
             title=self.title,
             formula=f"reading {self.sign()} limit, clear of it by the uncertainty",
             inputs=tuple(inputs),
-            result="" if margin is None else f"margin {number(margin, self.unit)} {self.unit}",
+            result="" if margin is None else f"margin {number(margin, self.unit)} {self._difference()}",
             source=self.source,
             assumptions=("each reading stands for the time around it",),
         )

@@ -62,7 +62,7 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
         if abs(late - early) > most:
             raise ImplausibleReadingError(
                 f"A core of {value:g} °C cannot be: {clock(gap_s)} from it the core was {other.logged.value:g} °C, "
-                f"and a bag of {1000 * cook.thickness_m:.0f} mm changes by {most:.0f} °C at most in that time. If this "
+                f"and a bag of {1000 * cook.thickness_m:.0f} mm changes by {most:.0f} K at most in that time. If this "
                 "is the bath, the slurry or the air, log it as that; if the other reading is wrong, correct it first.",
                 reason="jump",
                 value=value,

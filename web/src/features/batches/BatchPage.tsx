@@ -10,6 +10,7 @@ import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
 import { type Batch, useBatch, useStepMark } from './api'
 import { BatchChart } from './BatchChart'
 import { CheckList } from './CheckList'
@@ -24,6 +25,7 @@ export function BatchPage() {
   const { t } = useTranslation()
   const query = useBatch(batchId)
   const { mayLog } = useRole()
+  const { words } = useUnits()
   const [target, setTarget] = useState<PadTarget | null>(null)
   const batch = query.data
   if (!batch) return <Waiting problem={query.error} again={() => void query.refetch()} />
@@ -32,7 +34,7 @@ export function BatchPage() {
     <>
       <PageBar
         title={`${batch.code}  ${batch.plan_name}`}
-        sub={t('batch.sub', { packs: batch.packs, mass: batch.mass_kg, version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by })}
+        sub={words(t('batch.sub', { packs: batch.packs, mass: batch.mass_kg, version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by }))}
       >
         <Exports batch={batch} />
       </PageBar>

@@ -54,7 +54,7 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
                 )}
               </div>
               {limit.qualifier && <p className="mb-0">{words(limit.qualifier)}</p>}
-              <p className="quiet small mb-0">{words(t('batch.source', { citation: limit.source.citation }))}</p>
+              <p className="quiet small mb-0">{t('batch.source', { citation: limit.source.citation })}</p>
             </li>
           )
         })}

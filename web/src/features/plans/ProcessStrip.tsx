@@ -7,7 +7,7 @@ import { mainSettings } from './settings'
 /** The process as a strip of steps, each with its setting; critical ones say so. */
 export function ProcessStrip({ plan, chosen, onChoose }: { plan: Plan; chosen: string | null; onChoose: (id: string) => void }) {
   const { t } = useTranslation()
-  const { temp } = useUnits()
+  const { temp, words } = useUnits()
   const critical = new Set(plan.controls.map((control) => control.step))
   return (
     <div className="strip">
@@ -16,8 +16,8 @@ export function ProcessStrip({ plan, chosen, onChoose }: { plan: Plan; chosen: s
         return (
           <button type="button" key={step.id} className={chosen === step.id ? 'strip-step chosen' : 'strip-step'} onClick={() => onChoose(step.id)}>
             <span className="strong">{step.name}</span>
-            <span className="setting">{main}</span>
-            <span className="quiet small">{rest}</span>
+            <span className="setting">{words(main)}</span>
+            <span className="quiet small">{words(rest)}</span>
             {critical.has(step.id) && <span><span className="critical">{t('plans.critical')}</span></span>}
           </button>
         )

@@ -17,7 +17,7 @@ export function WorkingView({ working }: { working: Working }) {
       <dl>
         {working.inputs.map((input) => (
           <div key={input.name}>
-            <dt>{input.name}</dt>
+            <dt>{words(input.name)}</dt>
             <dd>{typeof input.value === 'number' ? words(`${tidy(input.value)} ${input.unit}`) : input.value}</dd>
           </div>
         ))}
@@ -25,7 +25,7 @@ export function WorkingView({ working }: { working: Working }) {
       {working.result && <p className="strong">{words(working.result)}</p>}
       {working.assumptions.length > 0 && <p className="quiet small">{words(working.assumptions.join('; '))}.</p>}
       {working.valid_range && <p className="quiet small">{words(working.valid_range)}</p>}
-      <p className="quiet small">{t('batch.source', { citation: words(working.source.citation) })}</p>
+      <p className="quiet small">{t('batch.source', { citation: working.source.citation })}</p>
     </div>
   )
 }
