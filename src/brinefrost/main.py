@@ -7,6 +7,7 @@ from fastapi.responses import FileResponse
 from fastapi.routing import APIRoute
 from pydantic_settings import BaseSettings, SettingsConfigDict
 from starlette.exceptions import HTTPException
+from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from brinefrost import __version__
@@ -23,6 +24,7 @@ class Settings(BaseSettings):
 
     database_url: str = ""
     web_root: Path | None = None
+    hosts: tuple[str, ...] = ("127.0.0.1", "localhost")
 
 
 def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
@@ -41,6 +43,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         app.include_router(router)
     problems.install(app)
     app.add_middleware(Guard)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.hosts))
     if settings.web_root and settings.web_root.is_dir():
         _serve_pages(app, settings.web_root.resolve())
     return app

@@ -100,3 +100,7 @@ def test_odd_names_and_days_are_refused(lead: Desk) -> None:
     reply = lead.post("/bench/dates", {"made_on": "1999-12-31"})
     assert reply.status_code == 422
     assert "2000" in reply.json()["sentence"]
+
+
+def test_a_host_that_is_not_ours_is_refused(lead: Desk) -> None:
+    assert lead.client.get("/api/health", headers={"Host": "evil.example"}).status_code == 400

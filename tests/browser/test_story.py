@@ -36,7 +36,8 @@ def write_plan(page: Page) -> None:
     page.get_by_role("dialog").get_by_role("button", name="New plan").click()
     expect(page.get_by_role("heading", name="Chicken thigh, in bag")).to_be_visible()
     for ingredient in ("chicken-thigh", "salt"):
-        page.get_by_label("Add an ingredient").select_option(ingredient)
+        page.get_by_label("Add an ingredient", exact=True).select_option(ingredient)
+        page.get_by_role("button", name="Add an ingredient: add it").click()
     expect(page.get_by_text("United Kingdom")).to_be_visible()  # both rule sets are shown, one is picked
     page.get_by_label("Thickness").fill("3000")
     expect(page.get_by_text("Type a number from 3 to 200 mm.")).to_be_visible()

@@ -2,10 +2,11 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Form, UploadFile
+from fastapi import APIRouter, Depends, Form, UploadFile
 from pydantic import Field
 
 from brinefrost.api.seats import Everyone, Key, OfficeHere
+from brinefrost.api.slots import a_slot
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
 from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
@@ -30,7 +31,7 @@ from brinefrost.core.traces import LARGEST_BYTES, TraceOptions
 from brinefrost.core.working import Document
 from brinefrost.services import benching, tracing
 
-router = APIRouter(prefix="/api/bench", tags=["bench"])
+router = APIRouter(prefix="/api/bench", tags=["bench"], dependencies=[Depends(a_slot)])
 
 
 class KeepAnswer(Document):

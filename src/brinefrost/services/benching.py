@@ -33,7 +33,7 @@ class KeptAnswer(Document):
 
 def pages(store: Store, now: datetime) -> tuple[FamilyRead, ...]:
     """Every family, its questions dated by the kitchen's own day."""
-    return families(today(store, now))
+    return families(today(store, now), store.site.read().altitude_m)
 
 
 def today(store: Store, now: datetime) -> date:

@@ -1,6 +1,7 @@
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { Picker } from '../../shared/parts/Picker'
 import { useRole } from '../../shared/session'
 import type { Plan, Reference, Step } from './api'
 import { NumberField } from './NumberField'
@@ -42,7 +43,7 @@ function StepSheet({ draft, step, onChoose }: { draft: Draft; step: Step; onChoo
   return (
     <section className="sheet">
       <div className="row-line mb-3">
-        <h2 className="mb-0">{step.name} <span className="quiet">{t(`kinds.${step.kind}`)}</span></h2>
+        <h2 className="mb-0">{step.name} {t(`kinds.${step.kind}`) !== step.name && <span className="quiet">{t(`kinds.${step.kind}`)}</span>}</h2>
         {isLead && (
           <div className="push row-line">
             <Button size="sm" variant="link" disabled={index === 0} onClick={() => move(-1)}>{t('plans.moveBack')}</Button>
@@ -61,10 +62,15 @@ function StepSheet({ draft, step, onChoose }: { draft: Draft; step: Step; onChoo
         ))}
       </div>
       {isLead && (
-        <Form.Select className="narrow mt-3" aria-label={t('plans.addStep')} value="" onChange={(event) => { const added = stepOf(plan, event.target.value as Step['kind'], t(`kinds.${event.target.value}`)); change({ steps: insertedAfter(plan.steps, index, added) }); onChoose(added.id) }}>
-          <option value="">{t('plans.addStep')}</option>
-          {Object.keys(BLANKS).map((kind) => <option key={kind} value={kind}>{t(`kinds.${kind}`)}</option>)}
-        </Form.Select>
+        <Picker
+          label={t('plans.addStep')}
+          choices={Object.keys(BLANKS).map((kind) => [kind, t(`kinds.${kind}`)] as const)}
+          onPick={(kind) => {
+            const added = stepOf(plan, kind as Step['kind'], t(`kinds.${kind}`))
+            change({ steps: insertedAfter(plan.steps, index, added) })
+            onChoose(added.id)
+          }}
+        />
       )}
     </section>
   )
@@ -123,18 +129,14 @@ function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
         ))}
       </ul>
       {isLead && (
-        <Form.Select
-          className="narrow mt-2"
-          aria-label={t('plans.addIngredient')}
-          value=""
-          onChange={(event) => {
-            const found = reference.catalogue.ingredients.find((each) => each.key === event.target.value)
+        <Picker
+          label={t('plans.addIngredient')}
+          choices={reference.catalogue.ingredients.filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key)).map((each) => [each.key, each.name] as const)}
+          onPick={(key) => {
+            const found = reference.catalogue.ingredients.find((each) => each.key === key)
             if (found) change({ ingredients: [...plan.ingredients, { name: found.name, catalogue: found.key, allergens: found.allergens }] })
           }}
-        >
-          <option value="">{t('plans.addIngredient')}</option>
-          {reference.catalogue.ingredients.filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key)).map((each) => <option key={each.key} value={each.key}>{each.name}</option>)}
-        </Form.Select>
+        />
       )}
     </section>
   )

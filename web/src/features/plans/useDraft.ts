@@ -51,6 +51,23 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
     return () => clearTimeout(timer)
   }, [plan, dirty, problem, saving, mayWrite, save, saved.revision])
 
+  // what was typed in the last second is saved when the page is left, and asked about when the window is
+  const leaving = useRef({ dirty, mayWrite, revision: saved.revision })
+  useEffect(() => {
+    leaving.current = { dirty, mayWrite: mayWrite && !(problem instanceof Problem && problem.code === 'conflict'), revision: saved.revision }
+  })
+  useEffect(() => {
+    const ask = (event: BeforeUnloadEvent) => {
+      if (leaving.current.dirty && leaving.current.mayWrite) event.preventDefault()
+    }
+    window.addEventListener('beforeunload', ask)
+    return () => {
+      window.removeEventListener('beforeunload', ask)
+      const { dirty: unsaved, mayWrite: may, revision } = leaving.current
+      if (unsaved && may) void save(revision)
+    }
+  }, [save])
+
   const change = useCallback(
     (part: Partial<Plan>) => {
       if (!mayWrite) return

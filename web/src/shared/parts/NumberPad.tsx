@@ -95,7 +95,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
 
   const suggestion = problem instanceof Problem ? problem.fields.suggestion_c : null
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="pad-title">
+    <Modal show onHide={onClose} centered backdrop={text ? 'static' : true} keyboard={!text} aria-labelledby="pad-title">
       <Modal.Header closeButton>
         <div>
           <Modal.Title as="h2" id="pad-title">{target.what}</Modal.Title>

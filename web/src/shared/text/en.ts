@@ -281,6 +281,8 @@ export const en = {
     guests: 'Guests',
     general: 'General public',
     higher_risk: 'At higher risk',
+    addGo: 'Add',
+    add: '{{what}}: add it',
     addStep: 'Add a step',
     remove: 'Remove',
     moveBack: 'Move earlier',
