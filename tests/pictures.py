@@ -98,13 +98,13 @@ def take_all(camera: Camera) -> None:
     camera.take("plan-controls", thigh, tab("Controls"))
     camera.take("plan-proof", thigh, tab("Proof"))
     camera.take("plan-proof-fails", trial, tab("Proof"))
-    camera.take("bench", "/bench")
     camera.take("bench-heat", "/bench/heat", tall=True)
     camera.take("bench-pickle", "/bench/acid", tall=True)
     camera.take("bench-clocks", "/bench/clocks", tall=True)
     camera.take("bench-nitrite", "/bench/cure", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
+    camera.take("household", "/household")
     camera.take("tablet-batch", "B-109", size=(800, 1180), role="cook")
 
 

@@ -29,6 +29,7 @@ from brinefrost.core.limits import (
     Composition,
     Cooling,
     Exposure,
+    Growth,
     Limit,
     Measured,
     Quantity,
@@ -434,14 +435,19 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
     ]
     if question.food in ("cooked_meat", "sealed"):
         stops = not grows_at(organism("c_perfringens"), question.ph, question.aw)
-        grown = 0.0 if stops else float(perfringens_log(times, temperature)[-1])
+        falls = [part.verdict.value or 0.0 for part in _fall_parts(question, history) if isinstance(part.limit, Growth)]
+        grown = 0.0 if stops else max(falls) if falls else float(perfringens_log(times, temperature)[-1])
         found.append(
             Figure(
                 name="perfringens_log",
                 value=round(min(grown, 6.0), 2),
                 kind="number",
                 show="log",
-                words="its pH or dryness stops it" if stops else "while it cools and warms, as one history",
+                words="its pH or dryness stops it"
+                if stops
+                else "in the worst fall, by itself"
+                if falls
+                else "while it lay and warmed",
                 low=0,
                 high=3,
                 band_from=0,

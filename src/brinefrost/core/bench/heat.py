@@ -237,7 +237,7 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
         workings=(
             _working(question, body.biot(h), at_end),
             found.verdict.working,
-            *(each.verdict.working for each in found.judged),
+            *(each.verdict.working for each in found.judged if each.limit.id != found.limit.id),
         ),
         caution=WHOLE_CUTS if question.target.startswith("salmonella_meat") else MEASURED,
         advisory=advisory(question.rule_set) if found.state == "advisory" else "",
@@ -397,11 +397,11 @@ def _sentence(question: HeatQuestion, found: Found, at_end: float, needed: float
 
 
 def lasting(seconds: float) -> str:
-    """A time as a cook would set it: up to the next 5 min [s]; one figure in the sentence and in the fix.
+    """A time as a cook would set it: up to the next minute [s]; one figure in the sentence and in the fix.
 
     Valid for times from 0.
     """
-    return clock(float(np.ceil(seconds / 300) * 300))
+    return clock(float(np.ceil(seconds / 60) * 60))
 
 
 def _fixes(question: HeatQuestion, found: Found, would: Inverses, heating: Heating) -> tuple[str, ...]:
@@ -432,7 +432,7 @@ def _longer(question: HeatQuestion, would: Inverses) -> str | None:
     """The time that passes by the same judgement, not merely by its target."""
     if would.needed_s is None:
         return None
-    wanted = float(np.ceil(would.needed_s / 300) * 300)
+    wanted = float(np.ceil(would.needed_s / 60) * 60)
     if wanted <= question.duration_s or wanted > LONGEST_S or question.later:
         return None
     asked = question.model_copy(update={"duration_s": wanted})

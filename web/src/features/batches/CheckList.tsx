@@ -79,8 +79,8 @@ function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget
   const step = batch.blocks.findLast((block) => block.started)
   if (!step) return null
   return (
-    <div className="row-line mt-2">
-      <span className="quiet">{t('batch.another', { name: step.name })}</span>
+    <div className="row-line flex-wrap mt-2">
+      <span className="quiet w-100">{t('batch.another', { name: step.name })}</span>
       {OTHERS.map((quantity) => (
         <Button key={quantity} variant="outline-primary" size="sm" onClick={() => onLog({ batchId: batch.batch_id, batchCode: batch.code, step: step.step, quantity, what: `${t(`quantity.${quantity}`)}, ${step.name}` })}>
           {t(`quantity.${quantity}`)}

@@ -20,9 +20,10 @@ export function HouseholdPage() {
     <>
       <PageBar title={t('household.title')} sub={t('household.sub')} />
       {isLead ? (
-        <div className="page two">
-          <div className="stack"><Kit /><Site /></div>
-          <div className="stack"><People /></div>
+        <div className="page stack">
+          <Kit />
+          <People />
+          <Site />
         </div>
       ) : (
         <p className="page sheet">{t('household.leadOnly')}</p>

@@ -271,7 +271,7 @@ export const bench = {
     slab: 'Flat', cylinder: 'Long and round', sphere: 'Ball', finite_cylinder: 'Short and round', brick: 'Block',
     bath: 'Stirred bath', steam: 'Steam oven', fan_oven: 'Fan oven', still_oven: 'Still oven', still_fat: 'Still fat', slurry: 'Ice slurry', blast: 'Blast chiller', fan_fridge: 'Fan chiller', still_fridge: 'Still fridge', bench: 'Bench',
     animal_by_food: 'As the food says', animal_other_bird: 'Other birds', animal_game: 'Game', animal_bivalve: 'Mussels, clams, oysters', animal_crustacean: 'Crab, lobster, prawn', animal_egg: 'Egg', animal_plant: 'Vegetable', animal_duck: 'Duck',
-    piece_steak: 'A steak or single piece', piece_pierced: 'Pierced, injected, jaccarded', piece_rolled: 'Rolled or tied inside out', piece_filled: 'Filled', piece_glued: 'Glued or pressed', piece_minced: 'Minced, cut small',
+    piece_whole: 'Whole and intact', piece_steak: 'A steak or single piece', piece_pierced: 'Pierced, injected, jaccarded', piece_rolled: 'Rolled or tied inside out', piece_filled: 'Filled', piece_glued: 'Glued or pressed', piece_minced: 'Minced, cut small',
     frying: 'Deep fat, frying', medium_pan: 'Dry pan', shape_pan: 'A pan or tub', shape_mould: 'A mould',
     custard_baked: 'Baked custard, 80 °C', sample_blended: 'The whole jar, blended', sample_brine: 'The brine alone',
     purpose_season: 'Season it', purpose_cure: 'Cure it, with nitrite', purpose_preserve: 'Keep it',
