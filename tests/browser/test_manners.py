@@ -102,7 +102,7 @@ def test_fahrenheit_for_who_wants_it(batch: Page) -> None:
     batch.get_by_role("button", name="Signed in as").click()
     batch.get_by_role("button", name="Temperatures in °F").click()
     expect(batch.locator("tbody .value")).to_have_text(["144.7 °F"])
-    expect(batch.get_by_text("Core from 50 to 129.9 °F within 4 h")).to_be_visible()
+    expect(batch.get_by_text("Core from 50 to 130 °F within 4 h")).to_be_visible()
 
 
 def test_two_people_on_one_plan(visit: Callable[..., Page], house: House, database: Database, clock: TestClock) -> None:

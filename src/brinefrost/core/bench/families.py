@@ -105,7 +105,10 @@ def _dated(value: Any, today: date) -> Any:
 
 
 def families(today: date, altitude_m: float = OURS_M) -> tuple[FamilyRead, ...]:
-    """Every family with its fields and the questions it opens on, at the kitchen's own height [m]."""
+    """Every family with its fields and the questions it opens on, at the kitchen's own height [m].
+
+    Valid from -100 to 4500 m.
+    """
     opening = presets(today)
     return tuple(
         FamilyRead(
