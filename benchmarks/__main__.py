@@ -104,7 +104,7 @@ def conduction() -> None:
 
 def proof(url: str) -> None:
     """A plan's proof through the API: the whole request in-process, against an empty request in the same run."""
-    migrate(url)
+    migrate(os.environ["BRINEFROST_OWNER_URL"], os.environ["BRINEFROST_APP_ROLE"])
     database = Database(url)
     furnish(database, datetime.now(tz=UTC))
     client = TestClient(create_app(Settings(database_url=url, web_root=None)), base_url="http://127.0.0.1")

@@ -1,13 +1,16 @@
 """demo, start, test, check, fix, bench, pictures, backup, restore."""
 
+import argparse
 import json
 import os
+import signal
 import subprocess
 import sys
 import tempfile
 import time
 import urllib.request
 from pathlib import Path
+from types import FrameType
 
 from launcher import packages
 from launcher.cluster import Cluster, free_port
@@ -46,6 +49,7 @@ def main(arguments: list[str]) -> int:
     if not arguments or arguments[0] not in commands:
         print(USAGE)
         return 0 if arguments[:1] in ([], ["help"], ["-h"], ["--help"]) else 2
+    signal.signal(signal.SIGTERM, _stop_cleanly)
     try:
         return commands[arguments[0]](arguments[1:])
     except LauncherError as error:
@@ -53,6 +57,11 @@ def main(arguments: list[str]) -> int:
         return 1
     except KeyboardInterrupt:
         return 130
+
+
+def _stop_cleanly(_signal: int, _frame: FrameType | None) -> None:
+    """A command that is told to end stops its PostgreSQL first, as Ctrl-C does."""
+    raise KeyboardInterrupt
 
 
 def demo(arguments: list[str]) -> int:
@@ -79,7 +88,7 @@ def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
     try:
         made = cluster.ensure_database(database)
         env = {
-            "BRINEFROST_DATABASE_URL": cluster.url(database),
+            **cluster.env(database),
             "BRINEFROST_WEB_ROOT": str(WEB / "dist"),
             "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
             "PYTHONPATH": str(ROOT / "src"),
@@ -102,7 +111,7 @@ def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
 
 
 def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[str], cluster: Cluster) -> int:
-    wanted = int(arguments[arguments.index("--port") + 1]) if "--port" in arguments else PORT
+    wanted = _wanted_port(arguments)
     port = free_port(wanted)
     if port != wanted:
         say(f"Port {wanted} is taken; using {port}")
@@ -142,6 +151,12 @@ def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[
     finally:
         state.unlink(missing_ok=True)
         watch.stop()
+
+
+def _wanted_port(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser("./brinefrost demo, ./brinefrost start", add_help=False)
+    parser.add_argument("--port", type=int, default=PORT, choices=range(1, 65536), metavar="1…65535")
+    return int(parser.parse_args(arguments).port)
 
 
 def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
@@ -189,11 +204,12 @@ def test(arguments: list[str]) -> int:
         env = {
             **node_env,
             "BRINEFROST_NPM": " ".join(npm),
-            "BRINEFROST_TEST_DATABASE_URL": cluster.url("postgres"),
+            "BRINEFROST_TEST_DATABASE_URL": cluster.owner_url("postgres"),
+            "BRINEFROST_TEST_APP_URL": cluster.url("postgres"),
             "BRINEFROST_CHROMIUM": packages.chromium() or "",
             "BRINEFROST_WEB_ROOT": str(WEB / "dist"),
         }
-        return pass_through([PYTHON, "-m", "pytest", *(arguments or ["-n", "2", "--dist", "loadfile"])], ROOT, env)
+        return pass_through([PYTHON, "-m", "pytest", *(arguments or ["-n", "3", "--dist", "worksteal"])], ROOT, env)
     finally:
         cluster.stop()
 
@@ -269,7 +285,7 @@ def _with_throw_away(module: str, arguments: list[str]) -> int:
         cluster.start()
         cluster.ensure_database("once")
         env = {
-            "BRINEFROST_DATABASE_URL": cluster.url("once"),
+            **cluster.env("once"),
             "BRINEFROST_CHROMIUM": packages.chromium() or "",
             "BRINEFROST_WEB_ROOT": str(WEB / "dist"),
             "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}",
@@ -317,7 +333,7 @@ def _with_records(arguments: list[str], restoring: bool) -> int:
 def _restored(cluster: Cluster, file: Path) -> None:
     """Read the records in, bring them up to date, and seal them with this place's own key: all of it or nothing."""
     env = {
-        "BRINEFROST_DATABASE_URL": cluster.url("brinefrost"),
+        **cluster.env("brinefrost"),
         "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
         "PYTHONPATH": str(ROOT / "src"),
     }

@@ -33,8 +33,9 @@ def debian(needs: dict[str, bool]) -> None:
         raise LauncherError(f"These Debian packages are missing. Run this as root, then start again:\n    {command}")
     say(f"Installing Debian packages: {', '.join(missing)} (a minute or two)")
     quiet = {"DEBIAN_FRONTEND": "noninteractive"}
-    run([*prefix, "apt-get", "update", "-qq"], "Package lists", env=quiet)
-    run([*prefix, *command.split()], "Debian packages", env=quiet)
+    wait = ["-o", "DPkg::Lock::Timeout=120"]  # another installer may be at work
+    run([*prefix, "apt-get", *wait, "update", "-qq"], "Package lists", env=quiet)
+    run([*prefix, *command.split(), *wait], "Debian packages", env=quiet)
 
 
 def postgres_bin() -> Path | None:

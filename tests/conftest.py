@@ -2,18 +2,26 @@
 
 import os
 import uuid
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import psycopg
 import pytest
 from psycopg import sql
+from sqlalchemy import make_url
 
+from brinefrost.demo.seed import seed
+from brinefrost.services import accounts
 from brinefrost.store import Database
 from brinefrost.store.migrate import migrate
+from tests.kitchen import furnish
 
+accounts.hash_cheaply()
 ADMIN = os.environ.get("BRINEFROST_TEST_DATABASE_URL", "")
+OPENED = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)  # when the tests' clock begins
+APP = os.environ.get("BRINEFROST_TEST_APP_URL", "")
 
 
 class TestClock:
@@ -44,35 +52,82 @@ def _address(name: str) -> str:
     return ADMIN.rsplit("/", 1)[0] + "/" + name
 
 
+def _app_address(name: str) -> str:
+    return APP.rsplit("/", 1)[0] + "/" + name
+
+
 @pytest.fixture(scope="session")
 def template() -> Iterator[str]:
     if not ADMIN:
         pytest.fail("Run the tests with ./brinefrost test: they need a PostgreSQL of their own.")
     name = f"template_{uuid.uuid4().hex[:10]}"
     _run(sql.SQL("create database {}").format(sql.Identifier(name)))
-    migrate(_address(name))
+    migrate(_address(name), make_url(APP).username or "")
     yield name
     _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
 
 
-@pytest.fixture
-def database_url(template: str) -> Iterator[str]:
-    name = f"test_{uuid.uuid4().hex[:10]}"
+@contextmanager
+def _copied(template: str, name: str) -> Iterator[str]:
+    """A copy of a database, for as long as it is wanted."""
     _run(sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(template)))
-    yield _address(name)
+    yield name
     _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
 
 
+@contextmanager
+def _filled(template: str, name: str, fill: Callable[[Database], object]) -> Iterator[str]:
+    """A copy with something in it, to be copied in its turn."""
+    with _copied(template, f"{name}_{uuid.uuid4().hex[:10]}") as made:
+        database = Database(_app_address(made))
+        fill(database)
+        database.close()
+        yield made
+
+
+@pytest.fixture(scope="session")
+def furnished_template(template: str) -> Iterator[str]:
+    """The kitchen with its people and kit, made once."""
+    with _filled(template, "furnished", lambda database: furnish(database, OPENED)) as made:
+        yield made
+
+
+@pytest.fixture(scope="session")
+def demo_template(template: str) -> Iterator[str]:
+    """Skarn Ridge with its six weeks, made once."""
+    with _filled(template, "demo", lambda database: seed(database, OPENED)) as made:
+        yield made
+
+
 @pytest.fixture
-def database(database_url: str) -> Iterator[Database]:
-    made = Database(database_url)
+def ground(template: str) -> str:
+    """What a test's database begins as: empty, until a folder or a file says otherwise."""
+    return template
+
+
+@pytest.fixture
+def database_url(ground: str) -> Iterator[str]:
+    """A database of one's own, as its owner, who can do anything: the application never signs in so."""
+    with _copied(ground, f"test_{uuid.uuid4().hex[:10]}") as name:
+        yield _address(name)
+
+
+@pytest.fixture
+def app_url(database_url: str) -> str:
+    """The same database as the application signs in to it."""
+    return _app_address(database_url.rsplit("/", 1)[1])
+
+
+@pytest.fixture
+def database(app_url: str) -> Iterator[Database]:
+    made = Database(app_url)
     yield made
     made.close()
 
 
 @pytest.fixture
 def clock() -> TestClock:
-    return TestClock(datetime(2026, 11, 17, 8, 0, tzinfo=UTC))
+    return TestClock(OPENED)
 
 
 @pytest.fixture

@@ -59,12 +59,11 @@ class Camera:
         context = self._browser.new_context(
             viewport={"width": size[0], "height": size[1]}, base_url=self._house.address
         )
-        if dark:
-            context.add_init_script("localStorage.setItem('brinefrost.theme', 'dark')")
+        manners = {"theme": "dark" if dark else None}
         if us:
-            for kind, unit in (("temperature", "°F"), ("length", "in"), ("mass", "oz")):
-                context.add_init_script(f"localStorage.setItem('brinefrost.{kind}', '{unit}')")
+            manners |= {"temperature": "°F", "length": "in", "mass": "oz"}
         context.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
+        context.request.put("/api/session/manners", data=manners)
         page = context.new_page()
         page.goto(
             self._path(context.request.get("/api/batches").json(), context.request.get("/api/plans").json(), place)
@@ -110,7 +109,7 @@ def take_all(camera: Camera) -> None:
 
 def main() -> None:
     url = os.environ["BRINEFROST_DATABASE_URL"]
-    migrate(url)
+    migrate(os.environ["BRINEFROST_OWNER_URL"], os.environ["BRINEFROST_APP_ROLE"])
     now = datetime.now(tz=UTC).replace(hour=12, minute=12, second=0, microsecond=0)
     seed(Database(url), now)
     house = House(url, TestClock(now))

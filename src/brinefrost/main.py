@@ -55,7 +55,7 @@ def _operation(route: APIRoute) -> str:
 
 def _serve_pages(app: FastAPI, root: Path) -> None:
     app.mount("/assets", StaticFiles(directory=root / "assets"), name="assets")
-    files = {path.name for path in root.iterdir() if path.is_file()}
+    files = {path.name for path in root.iterdir() if path.is_file() and not path.name.startswith(".")}
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> FileResponse:

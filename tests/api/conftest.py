@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 from brinefrost.main import Settings, create_app
 from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, furnish, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS, signed_thigh
 
 
 class Desk:
@@ -37,9 +37,13 @@ def _key(key: str | None) -> dict[str, str]:
 
 
 @pytest.fixture
-def app(database: Database, database_url: str, clock: TestClock) -> Iterator[Any]:
-    furnish(database, clock.now())
-    made = create_app(Settings(database_url=database_url, web_root=None), clock)
+def ground(furnished_template: str) -> str:
+    return furnished_template
+
+
+@pytest.fixture
+def app(app_url: str, clock: TestClock) -> Iterator[Any]:
+    made = create_app(Settings(database_url=app_url, web_root=None), clock)
     yield made
     made.state.office.database.close()
 

@@ -24,6 +24,7 @@ ALLOWED = {
     "read_health": OPEN,
     "switch_person": EVERYONE,
     "list_people": EVERYONE,
+    "keep_manners": EVERYONE,
     "read_reference": EVERYONE,
     "list_plans": EVERYONE,
     "read_plan": EVERYONE,
@@ -62,6 +63,7 @@ ALLOWED = {
     "calibrate": LEAD,
     "correct_site": LEAD,
     "decide": DECIDER,
+    "open_deviation": DECIDER,
     "answer_check": KITCHEN,
     "countersign": DECIDER,
     "start_batch": KITCHEN,
@@ -87,7 +89,10 @@ def routes(app: Any) -> list[APIRoute]:
 
 
 def seat_of(route: APIRoute) -> Seat | None:
-    return next((d.call for d in route.dependant.dependencies if isinstance(d.call, Seat)), None)
+    asked = list(route.dependant.dependencies)
+    for each in asked:
+        asked += each.dependencies
+    return next((each.call for each in asked if isinstance(each.call, Seat)), None)
 
 
 def test_every_route_and_role(app: Any, sit: Callable[[str], Desk]) -> None:
@@ -150,7 +155,9 @@ def test_pin_switch_needs_a_session_and_the_right_pin(app: Any, lead: Desk) -> N
 
 
 def test_sessions_run_out_and_sign_out_ends_them(lead: Desk, clock: TestClock) -> None:
-    clock.forward(13 * 60)
+    clock.forward(7 * 60)
+    assert lead.client.put("/api/session/manners", json={}).status_code == 200
+    clock.forward(6 * 60)
     assert lead.get("/plans").status_code == 200
     clock.forward(2 * 60)
     assert lead.get("/plans").status_code == 401
@@ -200,3 +207,31 @@ def test_what_is_not_there(lead: Desk, path: str) -> None:
     reply = lead.client.get(path)
     assert reply.status_code == 404
     assert reply.json()["sentence"]
+
+
+def test_a_session_nobody_writes_with_runs_out(cook: Desk, clock: TestClock) -> None:
+    clock.forward(4 * 60)
+    assert cook.client.put("/api/session/manners", json={}).status_code == 200
+    clock.forward(7 * 60)
+    assert cook.get("/batches").status_code == 200
+    clock.forward(2 * 60)  # looking is not using: a screen that refreshes itself keeps nobody signed in
+    assert cook.get("/batches").status_code == 401
+
+
+def test_how_somebody_reads_follows_them(sit: Callable[[str], Desk]) -> None:
+    cook, elsewhere = sit("cook"), sit("cook")
+    cook.client.put("/api/session/manners", json={"temperature": "°F", "theme": "dark"})
+    assert elsewhere.get("/session").json()["manners"] == {
+        "temperature": "°F",
+        "length": None,
+        "mass": None,
+        "theme": "dark",
+    }
+    assert sit("lead").get("/session").json()["manners"]["temperature"] is None
+    assert cook.client.put("/api/session/manners", json={"temperature": "K"}).status_code == 422
+
+
+def test_a_large_body_is_not_read_for_a_stranger(app: Any, cook: Desk) -> None:
+    stranger, body = TestClient(app, base_url="http://127.0.0.1"), {"rows": [0] * 20_000}
+    assert stranger.post("/api/bench/heat", json=body).status_code == 401
+    assert cook.post("/bench/heat", body).status_code == 422

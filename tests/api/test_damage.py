@@ -59,6 +59,8 @@ def test_the_seal_shows_what_was_written_past_brinefrost(
     from brinefrost.store.ledger import Author
 
     monkeypatch.setenv(VARIABLE, SEALED)
+    with database.transaction() as store:
+        assert store.ledger.reseal() == ""  # the kitchen was furnished before there was a key
     for n in range(4):
         with database.transaction() as store:
             store.ledger.append("noted", "kitchen", {"n": n}, Author("a", "A", "lead"), clock.now())

@@ -5,6 +5,7 @@ from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
+import psycopg
 import pytest
 
 from tests.api.conftest import Desk
@@ -149,3 +150,40 @@ def test_the_same_file_on_another_batch_is_asked_about(
     again = cook.upload(f"/batches/{other}/traces", "copy.csv", content, step="cook", instrument="logger-7")
     assert again.status_code == 409
     assert "another batch" in again.json()["sentence"]
+
+
+def test_a_limit_that_nothing_will_prove_is_decided_on(
+    cook: Desk, lead: Desk, sit: Any, batch_id: str, clock: TestClock
+) -> None:
+    """A cook whose file is lost is no dead end: it is taken up, decided on with a reason, and printed."""
+    path = f"/batches/{batch_id}/deviations"
+    limit = next(each for each in cook.get(f"/batches/{batch_id}").json()["limits"] if each["step"] == "cook")
+    entry = {"step": "cook", "limit": limit["limit"]["id"]}
+    early = lead.post(path, entry)
+    assert (early.status_code, "has not ended" in early.json()["sentence"]) == (409, True)
+    clock.forward(130)
+    assert cook.post(f"/batches/{batch_id}/steps/cook/finish").status_code == 200
+    view = cook.get(f"/batches/{batch_id}").json()
+    assert view["deviations"] == []  # a file may still come: nobody is bothered before
+    assert entry in [{"step": each["step"], "limit": each["limit"]} for each in view["unproved"]]
+    assert cook.post(path, entry).status_code == 403
+    assert lead.post(path, entry).status_code == 200
+    twice = lead.post(path, entry)
+    assert (twice.status_code, "stands for that limit" in twice.json()["sentence"]) == (409, True)
+    assert lead.post(path, {"step": "cook", "limit": "nothing"}).status_code == 404
+    opened = cook.get(f"/batches/{batch_id}").json()["deviations"][0]
+    assert opened["cause"] == "unproved"
+    thin = decide(lead, batch_id, opened["deviation"], decision="release", reason="ok!", password=PASSWORDS["lead"])
+    assert thin.status_code == 409
+    assert decide(lead, batch_id, opened["deviation"], decision="discard", reason="No file.").status_code == 200
+
+
+def test_the_second_pair_is_known_by_who_they_are_not_by_their_name(
+    lead: Desk, batch_id: str, broken: str, clock: TestClock, database_url: str
+) -> None:
+    """A lead who logged and was renamed since is still the one who logged."""
+    assert log(lead, batch_id, clock, "chill", "core", 37.5).status_code == 200
+    with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as connection:
+        connection.execute("update users set name = 'Ilse B.' where role = 'lead'")
+    own = decide(lead, batch_id, broken, decision="release", reason=WHY, password=PASSWORDS["lead"])
+    assert own.status_code == 409

@@ -13,9 +13,8 @@ import uvicorn
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from brinefrost.main import Settings, create_app
-from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, furnish
+from tests.kitchen import NAMES, PASSWORDS
 
 FLAGS = [
     "--no-sandbox",
@@ -32,8 +31,8 @@ expect.set_options(timeout=45_000)  # a cold machine may take long over the firs
 class House:
     """The running application: its address, its clock, and the means to take it down and up again."""
 
-    def __init__(self, database_url: str, clock: TestClock) -> None:
-        self.clock, self._url = clock, database_url
+    def __init__(self, app_url: str, clock: TestClock) -> None:
+        self.clock, self._url = clock, app_url
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
@@ -59,9 +58,13 @@ class House:
 
 
 @pytest.fixture
-def house(database: Database, database_url: str, clock: TestClock) -> Iterator[House]:
-    furnish(database, clock.now())
-    made = House(database_url, clock)
+def ground(furnished_template: str) -> str:
+    return furnished_template
+
+
+@pytest.fixture
+def house(app_url: str, clock: TestClock) -> Iterator[House]:
+    made = House(app_url, clock)
     yield made
     made.down()
 

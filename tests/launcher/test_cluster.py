@@ -35,8 +35,16 @@ def select_one(cluster: Cluster) -> int:
         return int(row[0])
 
 
-def test_it_listens_on_loopback_only(cluster: Cluster) -> None:
+def test_the_application_signs_in_with_few_rights(cluster: Cluster) -> None:
     with psycopg.connect(cluster.url("postgres").replace("+psycopg", "")) as connection:
+        rights = connection.execute(
+            "select rolsuper, rolcreatedb, rolcreaterole from pg_roles where rolname = current_user"
+        ).fetchone()
+    assert rights == (False, False, False)
+
+
+def test_it_listens_on_loopback_only(cluster: Cluster) -> None:
+    with psycopg.connect(cluster.owner_url("postgres").replace("+psycopg", "")) as connection:
         shown = [
             connection.execute(f"show {name}").fetchone() for name in ("listen_addresses", "unix_socket_directories")
         ]
@@ -64,14 +72,14 @@ def test_it_comes_up_after_a_kill(cluster: Cluster) -> None:
 def test_databases_are_made_once_dumped_and_restored(cluster: Cluster, tmp_path: Path) -> None:
     assert cluster.ensure_database("once")
     assert not cluster.ensure_database("once")
-    url = cluster.url("once").replace("+psycopg", "")
+    url = cluster.owner_url("once").replace("+psycopg", "")
     with psycopg.connect(url, autocommit=True) as connection:
         connection.execute("create table kept (n int)")
         connection.execute("insert into kept values (7)")
     cluster.dump("once", tmp_path / "records")
     cluster.ensure_database("again")
     cluster.restore("again", tmp_path / "records")
-    with psycopg.connect(cluster.url("again").replace("+psycopg", "")) as connection:
+    with psycopg.connect(cluster.owner_url("again").replace("+psycopg", "")) as connection:
         assert connection.execute("select n from kept").fetchone() == (7,)
     with pytest.raises(LauncherError, match="restore failed"):
         cluster.restore("again", tmp_path / "nothing")

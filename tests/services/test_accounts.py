@@ -3,6 +3,7 @@
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+from argon2 import PasswordHasher
 
 from brinefrost.core.errors import OutOfRangeError, SignInError, TooManyTriesError
 from brinefrost.services import accounts
@@ -16,6 +17,12 @@ from tests.kitchen import NAMES, PASSWORDS, PIN, furnish
 def office(database: Database, clock: TestClock) -> Office:
     furnish(database, clock.now())
     return Office(database, clock)
+
+
+def test_the_real_cost_is_the_library_s_own() -> None:
+    """RFC 9106, second recommended option: Argon2id, t = 3, p = 4, 64 MiB. Tests alone hash cheaply."""
+    made = PasswordHasher()
+    assert (made.time_cost, made.parallelism, made.memory_cost) == (3, 4, 64 * 1024)
 
 
 def test_secrets_are_kept_as_argon2_hashes_only(office: Office) -> None:
@@ -34,7 +41,7 @@ def test_the_token_is_not_what_is_kept(office: Office) -> None:
     assert accounts.who(office, token[:-1] + "x") is None
     assert accounts.who(office, None) is None
     with office.database.transaction() as store:
-        assert store.people.session_person(token, office.clock.now()) is None
+        assert store.people.session_person(token, office.clock.now(), office.clock.now()) is None
 
 
 @pytest.mark.parametrize(

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Form, Response, UploadFile
 from pydantic import Field, ValidationError
 
-from brinefrost.api.seats import Decider, Everyone, Key, Kitchen, OfficeHere
+from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
 from brinefrost.core.bench.asked import Asked
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
@@ -52,16 +52,10 @@ def list_batches(actor: Everyone, office: OfficeHere) -> list[views.BatchSummary
 
 
 @router.post("/batches")
-def start_batch(entry: running.BatchStart, actor: Kitchen, office: OfficeHere, key: Key) -> running.BatchId:
+def start_batch(entry: running.BatchStart, hand: KitchenHand) -> running.BatchId:
     """Start a batch from the latest signed version of a plan."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"start_batch": entry.model_dump(mode="json")},
-        lambda store: running.start_batch(store, actor, now, entry),
-    )
-    return running.BatchId.model_validate(reply)
+    asked = {"start_batch": entry.model_dump(mode="json")}
+    return hand.write(running.BatchId, asked, lambda store: running.start_batch(store, hand.actor, hand.now, entry))
 
 
 @router.get("/batches/{batch_id}")
@@ -77,48 +71,30 @@ def ask_of_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> tuple[As
 
 
 @router.post("/batches/{batch_id}/steps/{step}/start")
-def begin_step(
-    batch_id: str, step: str, mark: running.StepMark, actor: Kitchen, office: OfficeHere, key: Key
-) -> running.BatchId:
+def begin_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> running.BatchId:
     """Begin a step; the running one ends."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"begin": [batch_id, step, mark.model_dump(mode="json")]},
-        lambda store: running.begin_step(store, actor, now, batch_id, step, mark),
+    asked = {"begin": [batch_id, step, mark.model_dump(mode="json")]}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.begin_step(store, hand.actor, hand.now, batch_id, step, mark)
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/steps/{step}/finish")
-def finish_step(
-    batch_id: str, step: str, mark: running.StepMark, actor: Kitchen, office: OfficeHere, key: Key
-) -> running.BatchId:
+def finish_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> running.BatchId:
     """End a step."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"finish": [batch_id, step, mark.model_dump(mode="json")]},
-        lambda store: running.finish_step(store, actor, now, batch_id, step, mark),
+    asked = {"finish": [batch_id, step, mark.model_dump(mode="json")]}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.finish_step(store, hand.actor, hand.now, batch_id, step, mark)
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/readings")
-def log_reading(
-    batch_id: str, entry: running.ReadingEntry, actor: Kitchen, office: OfficeHere, key: Key
-) -> running.BatchId:
+def log_reading(batch_id: str, entry: running.ReadingEntry, hand: KitchenHand) -> running.BatchId:
     """Log a reading, or correct one."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"log": batch_id, **entry.model_dump(mode="json")},
-        lambda store: running.log_reading(store, actor, now, batch_id, entry),
+    asked = {"log": batch_id, **entry.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.log_reading(store, hand.actor, hand.now, batch_id, entry)
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/traces/preview")
@@ -135,9 +111,7 @@ def preview_trace(
 def attach_trace(
     batch_id: str,
     file: UploadFile,
-    actor: Kitchen,
-    office: OfficeHere,
-    key: Key,
+    hand: KitchenHand,
     step: Annotated[str, Form(max_length=40)],
     instrument: Annotated[str, Form(max_length=64)],
     options: Annotated[str, Form(max_length=4000)] = "{}",
@@ -145,91 +119,69 @@ def attach_trace(
     confirmed: Annotated[bool, Form()] = False,
 ) -> running.BatchId:
     """Lay a logger file to a step."""
-    now = office.clock.now()
     entry = tracing.TraceEntry(
         step=step, instrument=instrument, options=_options(options), reason=reason, confirmed=confirmed
     )
     content, name = file.file.read(LARGEST_BYTES + 1), file.filename or "logger file"
-    reply = office.write(
-        actor,
-        key,
-        {
-            "attach": batch_id,
-            "name": name,
-            "sha256": hashlib.sha256(content).hexdigest(),
-            **entry.model_dump(mode="json"),
-        },
-        lambda store: tracing.attach_trace(store, actor, now, batch_id, name, content, entry),
+    digest = hashlib.sha256(content).hexdigest()
+    asked = {"attach": batch_id, "name": name, "sha256": digest, **entry.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId,
+        asked,
+        lambda store: tracing.attach_trace(store, hand.actor, hand.now, batch_id, name, content, entry),
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/actions")
-def record_action(
-    batch_id: str, entry: running.ActionEntry, actor: Kitchen, office: OfficeHere, key: Key
-) -> running.BatchId:
+def record_action(batch_id: str, entry: running.ActionEntry, hand: KitchenHand) -> running.BatchId:
     """Write down what was done."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"act": batch_id, **entry.model_dump(mode="json")},
-        lambda store: running.record_action(store, actor, now, batch_id, entry),
+    asked = {"act": batch_id, **entry.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.record_action(store, hand.actor, hand.now, batch_id, entry)
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/checks/answer")
-def answer_check(
-    batch_id: str, entry: running.CheckAnswer, actor: Kitchen, office: OfficeHere, key: Key
-) -> running.BatchId:
+def answer_check(batch_id: str, entry: running.CheckAnswer, hand: KitchenHand) -> running.BatchId:
     """Say why a check was missed."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
-        {"answer_check": batch_id, **entry.model_dump(mode="json")},
-        lambda store: running.answer_check(store, actor, now, batch_id, entry),
+    asked = {"answer_check": batch_id, **entry.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.answer_check(store, hand.actor, hand.now, batch_id, entry)
     )
-    return running.BatchId.model_validate(reply)
+
+
+@router.post("/batches/{batch_id}/deviations")
+def open_deviation(batch_id: str, entry: running.Unproved, hand: DeciderHand) -> running.BatchId:
+    """Take up a limit that nothing proves and nothing will, so that somebody decides on it."""
+    asked = {"open_deviation": batch_id, **entry.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.open_deviation(store, hand.actor, hand.now, batch_id, entry)
+    )
 
 
 @router.post("/batches/{batch_id}/deviations/{deviation}/decision")
-def decide(
-    batch_id: str,
-    deviation: str,
-    entry: SignedDecision,
-    actor: Decider,
-    office: OfficeHere,
-    key: Key,
-) -> running.BatchId:
+def decide(batch_id: str, deviation: str, entry: SignedDecision, hand: DeciderHand) -> running.BatchId:
     """Decide on a deviation."""
     if entry.decision == "release":
-        accounts.confirm(office, actor, entry.password)
-    now, decision = office.clock.now(), running.DecisionEntry(decision=entry.decision, reason=entry.reason)
-    reply = office.write(
-        actor,
-        key,
-        {"decide": [batch_id, deviation], **decision.model_dump(mode="json")},
-        lambda store: running.decide(store, actor, now, batch_id, deviation, decision),
+        accounts.confirm(hand.office, hand.actor, entry.password)
+    decision = running.DecisionEntry(decision=entry.decision, reason=entry.reason)
+    asked = {"decide": [batch_id, deviation], **decision.model_dump(mode="json")}
+    return hand.write(
+        running.BatchId,
+        asked,
+        lambda store: running.decide(store, hand.actor, hand.now, batch_id, deviation, decision),
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.post("/batches/{batch_id}/countersignature")
-def countersign(
-    batch_id: str, entry: Countersignature, actor: Decider, office: OfficeHere, key: Key
-) -> running.BatchId:
+def countersign(batch_id: str, entry: Countersignature, hand: DeciderHand) -> running.BatchId:
     """Close the record with a decision and a signature."""
-    accounts.confirm(office, actor, entry.password)
-    now, decision = office.clock.now(), running.DecisionEntry(decision=entry.decision, reason=entry.reason)
-    reply = office.write(
-        actor,
-        key,
-        {"countersign": batch_id, **decision.model_dump()},
-        lambda store: running.countersign(store, actor, now, batch_id, decision),
+    accounts.confirm(hand.office, hand.actor, entry.password)
+    decision = running.DecisionEntry(decision=entry.decision, reason=entry.reason)
+    asked = {"countersign": batch_id, **decision.model_dump()}
+    return hand.write(
+        running.BatchId, asked, lambda store: running.countersign(store, hand.actor, hand.now, batch_id, decision)
     )
-    return running.BatchId.model_validate(reply)
 
 
 @router.get("/batches/{batch_id}/record.json", response_class=Response)

@@ -5,7 +5,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, UploadFile
 from pydantic import Field
 
-from brinefrost.api.seats import Everyone, Key, OfficeHere
+from brinefrost.api.seats import AnyHand, Everyone, OfficeHere
 from brinefrost.api.slots import a_slot
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
 from brinefrost.core.bench.answer import BenchAnswer
@@ -56,23 +56,20 @@ def list_kept(actor: Everyone, office: OfficeHere) -> list[benching.KeptAnswer]:
 
 
 @router.post("/kept")
-def keep_answer(entry: KeepAnswer, actor: Everyone, office: OfficeHere, key: Key) -> benching.KeptAnswer:
+def keep_answer(entry: KeepAnswer, hand: AnyHand) -> benching.KeptAnswer:
     """Keep a question with its answer as it is now."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
+    return hand.write(
+        benching.KeptAnswer,
         {"keep_answer": entry.model_dump()},
-        lambda store: benching.keep(store, actor, now, entry.family, entry.name, entry.question),
+        lambda store: benching.keep(store, hand.actor, hand.now, entry.family, entry.name, entry.question),
     )
-    return benching.KeptAnswer.model_validate(reply)
 
 
 @router.delete("/kept/{kept_id}")
-def discard_kept(kept_id: str, actor: Everyone, office: OfficeHere, key: Key) -> benching.KeptAnswer:
+def discard_kept(kept_id: str, hand: AnyHand) -> benching.KeptAnswer:
     """Take a kept answer off the shelf."""
-    reply = office.write(actor, key, {"discard_kept": kept_id}, lambda store: benching.discard(store, actor, kept_id))
-    return benching.KeptAnswer.model_validate(reply)
+    asked = {"discard_kept": kept_id}
+    return hand.write(benching.KeptAnswer, asked, lambda store: benching.discard(store, hand.actor, kept_id))
 
 
 @router.post("/rows")

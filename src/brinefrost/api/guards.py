@@ -3,13 +3,18 @@
 from typing import Any
 from urllib.parse import urlsplit
 
+from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from brinefrost.api.problems import problem
+from brinefrost.api.seats import COOKIE
 from brinefrost.core.traces import LARGEST_BYTES
+from brinefrost.services import accounts
 
 LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
+UNSEEN_BODY = 20_000  # what is read before it is known who sends it
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
 
 SECURITY_HEADERS = {
@@ -41,7 +46,7 @@ class Guard:
             return
         headers = Headers(scope=scope)
         guarded = _with_headers(send, scope["path"])
-        refusal = _refusal(scope["method"], headers)
+        refusal = _refusal(scope["method"], headers) or await _stranger(scope, headers)
         if refusal is not None:
             await refusal(scope, receive, guarded)
             return
@@ -87,6 +92,19 @@ def _refusal(method: str, headers: Headers) -> Any:
     if method in UNSAFE and origin and urlsplit(origin).netloc != headers.get("host"):
         return problem(403, "other_origin", "This request comes from another site and was refused.")
     return None
+
+
+async def _stranger(scope: Scope, headers: Headers) -> Any:
+    """A large body is read for somebody who is signed in, and for nobody else."""
+    length = headers.get("content-length")
+    if scope["method"] not in UNSAFE or (length is not None and int(length) <= UNSEEN_BODY):
+        return None
+    if length is None and "transfer-encoding" not in headers:
+        return None
+    token = Request(scope).cookies.get(COOKIE)
+    if await run_in_threadpool(accounts.who, scope["app"].state.office, token):
+        return None
+    return problem(401, "sign_in_needed", "You are not signed in, or the session has run out. Sign in again.")
 
 
 def _too_large() -> Any:

@@ -3,7 +3,7 @@
 from fastapi import APIRouter
 from pydantic import Field
 
-from brinefrost.api.seats import Everyone, Key, Lead, OfficeHere
+from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
 from brinefrost.core.bench.asked import Asked
 from brinefrost.core.plans.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
@@ -74,16 +74,13 @@ def list_plans(actor: Everyone, office: OfficeHere) -> list[planning.PlanSummary
 
 
 @router.post("/plans")
-def create_plan(entry: PlanCreate, actor: Lead, office: OfficeHere, key: Key) -> planning.PlanView:
+def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
     """Start a plan."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
+    return hand.write(
+        planning.PlanView,
         {"create_plan": entry.model_dump()},
-        lambda store: planning.create_plan(store, actor, now, entry.name, entry.rule_set),
+        lambda store: planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set),
     )
-    return planning.PlanView.model_validate(reply)
 
 
 @router.get("/plans/{plan_id}")
@@ -93,16 +90,13 @@ def read_plan(plan_id: str, actor: Everyone, office: OfficeHere) -> planning.Pla
 
 
 @router.put("/plans/{plan_id}")
-def save_plan(plan_id: str, entry: PlanSave, actor: Lead, office: OfficeHere, key: Key) -> planning.PlanView:
+def save_plan(plan_id: str, entry: PlanSave, hand: LeadHand) -> planning.PlanView:
     """Save a plan; refused if somebody else saved since it was read."""
-    now = office.clock.now()
-    reply = office.write(
-        actor,
-        key,
+    return hand.write(
+        planning.PlanView,
         {"save_plan": plan_id, **entry.model_dump(mode="json")},
-        lambda store: planning.save_plan(store, actor, now, plan_id, entry.revision, entry.document),
+        lambda store: planning.save_plan(store, hand.actor, hand.now, plan_id, entry.revision, entry.document),
     )
-    return planning.PlanView.model_validate(reply)
 
 
 @router.post("/plans/{plan_id}/suggestions")
@@ -136,17 +130,15 @@ def repeat_proof(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Repeated, .
 
 
 @router.post("/plans/{plan_id}/signature")
-def sign_plan(plan_id: str, entry: PlanSign, actor: Lead, office: OfficeHere, key: Key) -> planning.Version:
+def sign_plan(plan_id: str, entry: PlanSign, hand: LeadHand) -> planning.Version:
     """Sign the plan: a new version that never changes."""
-    accounts.confirm(office, actor, entry.password)
-    now, signing = office.clock.now(), planning.Signing(revision=entry.revision, reason=entry.reason)
-    reply = office.write(
-        actor,
-        key,
+    accounts.confirm(hand.office, hand.actor, entry.password)
+    signing = planning.Signing(revision=entry.revision, reason=entry.reason)
+    return hand.write(
+        planning.Version,
         {"sign_plan": plan_id, **signing.model_dump()},
-        lambda store: planning.sign_plan(store, actor, now, plan_id, signing),
+        lambda store: planning.sign_plan(store, hand.actor, hand.now, plan_id, signing),
     )
-    return planning.Version.model_validate(reply)
 
 
 @router.get("/plans/{plan_id}/versions/{version}")

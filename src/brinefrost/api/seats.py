@@ -1,15 +1,20 @@
-"""Who is asking, and what their role may do."""
+"""Who is asking, what their role may do, and how they write."""
 
-from typing import Annotated
+from collections.abc import Callable
+from datetime import datetime
+from typing import Annotated, Any, TypeVar
 
 from fastapi import Depends, Header, Request
+from pydantic import BaseModel
 
 from brinefrost.core.errors import NotAllowedError, SignInError
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
+from brinefrost.store import Store
 
 COOKIE = "brinefrost_session"
 ROLES: tuple[Role, ...] = ("lead", "cook", "reviewer")
+Reply = TypeVar("Reply", bound=BaseModel)
 
 
 def office_of(request: Request) -> Office:
@@ -31,7 +36,8 @@ class Seat:
 
     def __call__(self, request: Request) -> Actor:
         """The person, or a refusal."""
-        actor = accounts.who(office_of(request), request.cookies.get(COOKIE))
+        writes = request.method not in ("GET", "HEAD")
+        actor = accounts.who(office_of(request), request.cookies.get(COOKIE), writes)
         if actor is None:
             raise SignInError("You are not signed in, or the session has run out. Sign in again.")
         if actor.role not in self.roles:
@@ -44,7 +50,34 @@ DECIDER = Seat("lead", "reviewer")
 
 Lead = Annotated[Actor, Depends(LEAD)]
 Kitchen = Annotated[Actor, Depends(KITCHEN)]
-Decider = Annotated[Actor, Depends(DECIDER)]
 Everyone = Annotated[Actor, Depends(EVERYONE)]
 OfficeHere = Annotated[Office, Depends(office_of)]
 Key = Annotated[str, Header(alias="Idempotency-Key", min_length=8, max_length=80)]
+
+
+class Hand:
+    """Somebody who writes: once under the key of their request, however often it is sent."""
+
+    def __init__(self, actor: Actor, office: Office, key: str) -> None:
+        self.actor, self.office, self._key = actor, office, key
+        self.now: datetime = office.clock.now()
+
+    def write(self, reply: type[Reply], asked: dict[str, Any], work: Callable[[Store], Reply]) -> Reply:
+        """Do the work, or give the reply that was given to the same before.
+
+        ``asked`` says what was asked for: the same key with another content is refused.
+        """
+        return reply.model_validate(self.office.write(self.actor, self._key, asked, work))
+
+
+def _hand(seat: Seat) -> Callable[..., Hand]:
+    def hand(actor: Annotated[Actor, Depends(seat)], office: OfficeHere, key: Key) -> Hand:
+        return Hand(actor, office, key)
+
+    return hand
+
+
+LeadHand = Annotated[Hand, Depends(_hand(LEAD))]
+KitchenHand = Annotated[Hand, Depends(_hand(KITCHEN))]
+DeciderHand = Annotated[Hand, Depends(_hand(DECIDER))]
+AnyHand = Annotated[Hand, Depends(_hand(EVERYONE))]

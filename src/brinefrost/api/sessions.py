@@ -44,6 +44,7 @@ class SessionRead(Document):
     zone: str
     rule_set: str
     now: str
+    manners: accounts.Manners
 
 
 def _person(actor: Actor) -> PersonRead:
@@ -52,6 +53,7 @@ def _person(actor: Actor) -> PersonRead:
 
 def _read(office: Office, actor: Actor | None) -> SessionRead:
     site = office.read(lambda store: store.site.read())
+    manners = office.read(lambda store: accounts.manners_of(store, actor.id)) if actor else accounts.Manners()
     return SessionRead(
         person=_person(actor) if actor else None,
         site=site.name,
@@ -60,6 +62,7 @@ def _read(office: Office, actor: Actor | None) -> SessionRead:
         zone=site.zone,
         rule_set=site.rule_set,
         now=office.clock.now().isoformat(),
+        manners=manners,
     )
 
 
@@ -107,6 +110,13 @@ def switch_person(
     accounts.sign_out(office, request.cookies.get(COOKIE))
     _set_cookie(request, response, token)
     return _read(office, person)
+
+
+@router.put("/session/manners")
+def keep_manners(entry: accounts.Manners, actor: Everyone, office: OfficeHere) -> SessionRead:
+    """Keep how this person reads: it follows them from tablet to tablet."""
+    office.read(lambda store: accounts.keep_manners(store, actor.id, entry))
+    return _read(office, actor)
 
 
 @router.get("/people")

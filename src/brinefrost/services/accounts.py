@@ -5,23 +5,39 @@ import re
 import secrets
 import uuid
 from datetime import datetime, timedelta
-from typing import cast
+from typing import Literal, cast
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError, SignInError, TooManyTriesError
+from brinefrost.core.working import Document
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
 from brinefrost.store.people import Person
 
 SESSION_LENGTH = timedelta(hours=14)  # one long shift
+IDLE = timedelta(hours=8)  # a tablet on which nobody wrote anything for so long asks who is there
 WINDOW = timedelta(minutes=15)
 MOST_PER_PERSON = 6
 MOST_PER_ADDRESS = 40
 
-_hasher = PasswordHasher()
-_DECOY = _hasher.hash(secrets.token_hex(16))
+
+class _Hashing:
+    """Argon2id at the library's own cost (RFC 9106, low-memory profile), and a hash that nobody's secret fits."""
+
+    def __init__(self, hasher: PasswordHasher) -> None:
+        self.hasher = hasher
+        self.decoy = self.hasher.hash(secrets.token_hex(16))
+
+
+_hashing = _Hashing(PasswordHasher())
+
+
+def hash_cheaply() -> None:
+    """For tests alone: secrets cost next to nothing, and are worth as little."""
+    global _hashing
+    _hashing = _Hashing(PasswordHasher(time_cost=1, memory_cost=8, parallelism=1))
 
 
 def add_person(store: Store, name: str, role: Role, password: str, pin: str | None) -> Actor:
@@ -32,7 +48,9 @@ def add_person(store: Store, name: str, role: Role, password: str, pin: str | No
         raise OutOfRangeError("A PIN is 4 to 8 digits.")
     if store.people.by_name(name) is not None:
         raise RefusedError(f"{name} signs in here already. Choose another name.")
-    person = Person(uuid.uuid4().hex, name, role, _hasher.hash(password), _hasher.hash(pin) if pin else None, True)
+    person = Person(
+        uuid.uuid4().hex, name, role, _hashing.hasher.hash(password), _hashing.hasher.hash(pin) if pin else None, True
+    )
     store.people.add(person)
     return Actor(person.id, name, role)
 
@@ -46,7 +64,7 @@ def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str
     now, bucket = office.clock.now(), _bucket("name", name)
     _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_name(name))
-    right = _fits(person.password_hash if person else _DECOY, password)
+    right = _fits(person.password_hash if person else _hashing.decoy, password)
     if person is None or not right or not person.active:
         _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
         raise SignInError("Name and password do not fit. Check both and try again.")
@@ -58,7 +76,7 @@ def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     now, bucket = office.clock.now(), _bucket("pin", person_id)
     _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_id(person_id))
-    right = _fits(person.pin_hash if person and person.pin_hash else _DECOY, pin)
+    right = _fits(person.pin_hash if person and person.pin_hash else _hashing.decoy, pin)
     if person is None or not right or not person.active:
         raise SignInError("That PIN does not fit. Try again, or sign in with the password.")
     return _open(office, person, bucket, now)
@@ -77,7 +95,7 @@ def confirm(office: Office, actor: Actor, password: str) -> None:
 def renew(store: Store, person_id: str, password: str | None, pin: str | None) -> None:
     """Set new secrets; every session of the person ends."""
     store.people.set_secrets(
-        person_id, _hasher.hash(password) if password else None, _hasher.hash(pin) if pin else None
+        person_id, _hashing.hasher.hash(password) if password else None, _hashing.hasher.hash(pin) if pin else None
     )
     store.people.close_sessions(person_id)
     lift(store, person_id)
@@ -93,12 +111,39 @@ def lift(store: Store, person_id: str) -> Actor:
     return Actor(person.id, person.name, cast(Role, person.role))
 
 
-def who(office: Office, token: str | None) -> Actor | None:
-    """Whose session a token is."""
+def who(office: Office, token: str | None, writes: bool = False) -> Actor | None:
+    """Whose session a token is; one that nobody wrote with for long has run out."""
     if not token:
         return None
-    person = office.read(lambda store: store.people.session_person(_digest(token), office.clock.now()))
+    now = office.clock.now()
+
+    def work(store: Store) -> Person | None:
+        person = store.people.session_person(_digest(token), now, now - IDLE)
+        if person and writes:
+            store.people.use_session(_digest(token), now)
+        return person
+
+    person = office.read(work)
     return Actor(person.id, person.name, cast(Role, person.role)) if person else None
+
+
+class Manners(Document):
+    """How somebody reads: their units, their ground, their language. What is empty is as the house has it."""
+
+    temperature: Literal["°C", "°F"] | None = None
+    length: Literal["mm", "in"] | None = None
+    mass: Literal["g", "oz"] | None = None
+    theme: Literal["light", "dark"] | None = None
+
+
+def manners_of(store: Store, person_id: str) -> Manners:
+    """How somebody reads, on whichever tablet."""
+    return Manners.model_validate_json(store.people.manners(person_id))
+
+
+def keep_manners(store: Store, person_id: str, manners: Manners) -> None:
+    """Keep how somebody reads."""
+    store.people.set_manners(person_id, manners.model_dump_json())
 
 
 def sign_out(office: Office, token: str | None) -> None:
@@ -125,7 +170,7 @@ def _open(office: Office, person: Person, bucket: str, now: datetime) -> tuple[s
 
 def _fits(kept: str, given: str) -> bool:
     try:
-        return _hasher.verify(kept, given)
+        return _hashing.hasher.verify(kept, given)
     except (VerifyMismatchError, InvalidHashError):
         return False
 

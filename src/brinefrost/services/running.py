@@ -8,13 +8,20 @@ from brinefrost.core.errors import AskFirstError, NotFoundError, RefusedError
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.readings import PLAUSIBLE, ReadingQuantity, check_time, check_value
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start
-from brinefrost.core.runs.deciding import blocks_of_countersigning, broken, check_reason, check_second_pair
+from brinefrost.core.runs.deciding import (
+    blocks_of_countersigning,
+    broken,
+    check_reason,
+    check_second_pair,
+    check_unproved,
+)
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
     BatchStarted,
     CheckAnswered,
     DeviationDecided,
+    DeviationOpened,
     Disposition,
     Moment,
     ReadingLogged,
@@ -84,6 +91,13 @@ class CheckAnswer(Document):
 
     check: str = Field(max_length=64)
     reason: str = Field(min_length=3, max_length=1000)
+
+
+class Unproved(Document):
+    """A limit that nothing proves."""
+
+    step: str = Field(max_length=40)
+    limit: str = Field(max_length=64)
 
 
 class BatchId(Document):
@@ -183,6 +197,22 @@ def record_action(store: Store, actor: Actor, now: datetime, batch_id: str, entr
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
+def open_deviation(store: Store, actor: Actor, now: datetime, batch_id: str, entry: Unproved) -> BatchId:
+    """Take up a limit that nothing proves and nothing will, so that somebody decides on it."""
+    batch = _open_batch(store, batch_id)
+    status = check_unproved(batch, entry.step, entry.limit, now)
+    event = DeviationOpened(
+        deviation=f"{batch.started.code}-D{len(batch.deviations) + 1}",
+        step=entry.step,
+        limit=entry.limit,
+        cause="unproved",
+        sentence=f"{status.step_name}: {status.verdict.sentence}",
+        at=now,
+    )
+    keeping.write(store, batch_id, event, actor.author, now)
+    return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
 def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: str, entry: DecisionEntry) -> BatchId:
     """Decide on a deviation."""
     batch = _open_batch(store, batch_id)
@@ -193,7 +223,7 @@ def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: 
         raise RefusedError("This deviation is decided already. Write an action if something is to be added.")
     own = False
     if entry.decision == "release":
-        own = check_second_pair(batch, actor.name, _others_who_decide(store, actor))
+        own = check_second_pair(batch, actor.id, _others_who_decide(store, actor))
         if broken(batch, kept.opened.step, kept.opened.limit, now):
             check_reason(entry.reason, "Releasing food with a broken critical limit")
     event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own)
@@ -207,7 +237,7 @@ def countersign(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     reasons = blocks_of_countersigning(batch, entry.decision, now)
     if reasons:
         raise RefusedError(f"Not yet: {reasons[0]}", reasons=reasons)
-    own = entry.decision == "release" and check_second_pair(batch, actor.name, _others_who_decide(store, actor))
+    own = entry.decision == "release" and check_second_pair(batch, actor.id, _others_who_decide(store, actor))
     event = BatchCountersigned(decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
@@ -252,9 +282,9 @@ def _check_unit(entry: ReadingEntry) -> None:
         )
 
 
-def _others_who_decide(store: Store, actor: Actor) -> list[str]:
-    """Everybody else who may decide and countersign."""
-    return [p.name for p in store.people.all() if p.role in ("lead", "reviewer") and p.id != actor.id]
+def _others_who_decide(store: Store, actor: Actor) -> dict[str, str]:
+    """Everybody else who may decide and countersign: name by id."""
+    return {p.id: p.name for p in store.people.all() if p.role in ("lead", "reviewer") and p.id != actor.id}
 
 
 def _check_instrument(instrument: InstrumentInfo, entry: ReadingEntry, now: datetime) -> None:

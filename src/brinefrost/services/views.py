@@ -124,6 +124,14 @@ class ClosedView(Document):
     at: datetime
 
 
+class UnprovedView(Document):
+    """A limit not met after its step, which waits for a reading that is still there, or for somebody to decide."""
+
+    step: str
+    limit: str
+    title: str
+
+
 class BatchView(Document):
     """One batch, whole."""
 
@@ -151,6 +159,7 @@ class BatchView(Document):
     curves: tuple[Curve, ...]
     marks: tuple[Mark, ...]
     blocking: tuple[str, ...]
+    unproved: tuple[UnprovedView, ...]
     closed: ClosedView | None
 
 
@@ -215,12 +224,22 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         curves=tuple(curves_of(batch, judgement)),
         marks=tuple(marks_of(batch, judgement, as_of)),
         blocking=tuple(blocks_of_countersigning(batch, "release", as_of)) if not batch.closed else (),
+        unproved=tuple(_unproved(batch, judgement)) if not batch.closed else (),
         closed=ClosedView(
             decision=batch.closed.decision, reason=batch.closed.reason, by=batch.closed_by or "", at=batch.closed.at
         )
         if batch.closed
         else None,
     )
+
+
+def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
+    taken = {(d.opened.step, d.opened.limit) for d in batch.deviations.values()}
+    return [
+        UnprovedView(step=s.step, limit=s.limit.id, title=f"{s.step_name}, {s.limit.title}")
+        for s in judgement.statuses
+        if s.verdict.state != "pass" and batch.span(s.step).finished and (s.step, s.limit.id) not in taken
+    ]
 
 
 def mass_of(batch: Batch) -> float:

@@ -12,6 +12,9 @@ from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.ledger import Ledger
 from brinefrost.store.people import People
 from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFiles
+from brinefrost.store.standing import Standing
+
+BOUNDS = "-c statement_timeout=60s -c lock_timeout=20s -c idle_in_transaction_session_timeout=120s"
 
 
 class StoreDownError(DomainError, ConnectionError):
@@ -24,11 +27,12 @@ class Store:
     """Everything one transaction can reach."""
 
     def __init__(self, session: Session) -> None:
-        self.people = People(session)
+        self.standing = Standing(session)
+        self.people = People(session, self.standing)
         self.ledger = Ledger(session)
         self.drafts = Drafts(session)
-        self.instruments = Instruments(session)
-        self.site = Site(session)
+        self.instruments = Instruments(session, self.standing)
+        self.site = Site(session, self.standing)
         self.traces = TraceFiles(session)
         self.replies = Replies(session)
         self.kept = KeptAnswers(session)
@@ -38,14 +42,19 @@ class Database:
     """A pool of connections to one PostgreSQL database."""
 
     def __init__(self, url: str) -> None:
-        self._engine = create_engine(url, pool_size=8, max_overflow=8, pool_pre_ping=True)
+        self._engine = create_engine(
+            url, pool_size=8, max_overflow=8, pool_pre_ping=True, connect_args={"options": BOUNDS}
+        )
 
     @contextmanager
     def transaction(self) -> Iterator[Store]:
         """One transaction: all of it or nothing. No driver error leaves here."""
         try:
             with Session(self._engine) as session, session.begin():
-                yield Store(session)
+                store = Store(session)
+                yield store
+                if store.standing.changed:
+                    store.ledger.seal_standing(store.standing.held)
         except IntegrityError as error:
             raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
         except DataError as error:

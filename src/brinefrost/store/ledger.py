@@ -10,9 +10,11 @@ from sqlalchemy import func, or_, select, text
 from sqlalchemy.orm import Session
 
 from brinefrost.store.sealing import seal_holds, seal_of
-from brinefrost.store.tables import LedgerHeadRow, RecordRow
+from brinefrost.store.standing import standing_holds, standing_seal
+from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
 
 GENESIS = "0" * 64
+GUARDS = 4  # two tables, each for rows and for the whole
 CHAIN_LOCK = 7_140_021  # one writer of the chain at a time
 
 
@@ -23,6 +25,9 @@ class Author:
     id: str
     name: str
     role: str
+
+
+KEEPER = Author("brinefrost", "Brinefrost", "system")
 
 
 @dataclass(frozen=True)
@@ -79,13 +84,8 @@ class Ledger:
 
     def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
         """Add one record at the end of the chain."""
-        self._session.execute(text("select pg_advisory_xact_lock(:key)"), {"key": CHAIN_LOCK})
-        head = self._session.get(LedgerHeadRow, 1)
-        if head is None:
-            head = LedgerHeadRow(id=1, seq=0, hash=GENESIS)
-            self._session.add(head)
-        else:
-            self._session.refresh(head)
+        self.lock()
+        head = self._end()
         row = RecordRow(
             seq=head.seq + 1,
             kind=kind,
@@ -103,6 +103,27 @@ class Ledger:
         head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
         self._session.flush()
         return _record(row)
+
+    def _end(self) -> LedgerHeadRow:
+        """The row of the chain's end, as it is now; made where there is none. The caller holds the chain."""
+        head = self._session.get(LedgerHeadRow, 1)
+        if head is not None:
+            self._session.refresh(head)
+            return head
+        standing = standing_seal(self._session)
+        head = LedgerHeadRow(id=1, seq=0, hash=GENESIS, seal=seal_of(0, GENESIS), standing=standing)
+        self._session.add(head)
+        self._session.flush()
+        return head
+
+    def seal_standing(self, held: bool) -> None:
+        """Seal the kitchen, its people and its instruments as they stand now; keep it for ever if they had been
+        written past Brinefrost."""
+        if not held:
+            said = {"name": "The kitchen, its people or its instruments had been written past Brinefrost."}
+            self.append("standing_found_changed", "kitchen", said, KEEPER, datetime.now(tz=UTC))
+        self.lock()
+        self._end().standing = standing_seal(self._session)
 
     def head(self) -> Head:
         """Where the chain ends now."""
@@ -148,16 +169,21 @@ class Ledger:
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
         return [_record(row) for row in self._session.scalars(query)]
 
+    def _guarded(self) -> bool:
+        """Whether the triggers that refuse a change of records and logger files are there and on."""
+        query = text("select count(*) from pg_trigger where not tgisinternal and tgenabled in ('O', 'A') "
+                     "and tgrelid in ('records'::regclass, 'trace_files'::regclass)")  # fmt: skip
+        return bool((self._session.scalar(query) or 0) >= GUARDS)
+
     def reseal(self) -> str:
         """Seal the end with the key of this place, if the chain holds otherwise; what is wrong, or nothing."""
-        head = self._session.get(LedgerHeadRow, 1)
-        if head is None:
-            return ""
-        before = head.seal
-        head.seal = seal_of(head.seq, head.hash)
+        self.lock()
+        head = self._end()
+        before = head.seal, head.standing
+        head.seal, head.standing = seal_of(head.seq, head.hash), standing_seal(self._session)
         breaks = self.check()[2]
         if breaks:
-            head.seal = before
+            head.seal, head.standing = before
         return breaks[0].sentence if breaks else ""
 
     def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
@@ -174,15 +200,22 @@ class Ledger:
                 breaks.append(_break(row, "Its content was changed after it was written."))
             expected_hash, expected_seq = row.hash, row.seq + 1
         head = self._session.get(LedgerHeadRow, 1)
-        if head is None and count:
-            breaks.append(
-                Break(count, "", "", "Where the chain ends was taken away: records may be missing at the end.")
-            )
-        elif head and (head.seq, head.hash) != (expected_seq - 1, expected_hash):
+        if head is None:
+            if count or self._session.get(SiteRow, 1) is not None:
+                said = "Where the chain ends was taken away: records may be missing at the end."
+                breaks.append(Break(count, "", "", said))
+            return count, expected_hash, breaks[:most]
+        if not standing_holds(self._session):
+            said = "The kitchen, its people or its instruments were written past Brinefrost."
+            breaks.append(Break(head.seq, "", "", f"{said} Compare them with their records."))
+        if not self._guarded():
+            said = "PostgreSQL's own guard against changing records was taken away."
+            breaks.append(Break(head.seq, "", "", said))
+        if (head.seq, head.hash) != (expected_seq - 1, expected_hash):
             breaks.append(
                 Break(head.seq, "", "", f"The chain should end at record {head.seq}; it ends at {expected_seq - 1}.")
             )
-        elif head and not seal_holds(head.seq, head.hash, head.seal):
+        elif not seal_holds(head.seq, head.hash, head.seal):
             breaks.append(
                 Break(head.seq, "", "", "Its end does not bear this kitchen's seal: it was written past Brinefrost.")
             )

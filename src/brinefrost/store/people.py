@@ -6,6 +6,7 @@ from datetime import datetime
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
+from brinefrost.store.standing import Standing
 from brinefrost.store.tables import FailureRow, SessionRow, UserRow
 
 
@@ -24,11 +25,12 @@ class Person:
 class People:
     """Accounts and sessions."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, session: Session, standing: Standing) -> None:
+        self._session, self._standing = session, standing
 
     def add(self, person: Person) -> None:
         """Add an account."""
+        self._standing.touch()
         self._session.add(
             UserRow(
                 id=person.id,
@@ -62,10 +64,12 @@ class People:
 
     def set_active(self, person_id: str, active: bool) -> None:
         """Let an account in or keep it out."""
+        self._standing.touch()
         self._session.execute(update(UserRow).where(UserRow.id == person_id).values(active=active))
 
     def set_secrets(self, person_id: str, password_hash: str | None, pin_hash: str | None) -> None:
         """Replace what was given."""
+        self._standing.touch()
         values = {"password_hash": password_hash, "pin_hash": pin_hash}
         given = {name: value for name, value in values.items() if value is not None}
         self._session.execute(update(UserRow).where(UserRow.id == person_id).values(**given))
@@ -77,15 +81,30 @@ class People:
     def open_session(self, token_hash: str, person_id: str, now: datetime, expires_at: datetime) -> None:
         """Keep a new session."""
         self._session.execute(delete(SessionRow).where(SessionRow.expires_at < now))
-        self._session.add(SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at))
+        self._session.add(
+            SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at, used_at=now)
+        )
 
-    def session_person(self, token_hash: str, now: datetime) -> Person | None:
-        """Whose session it is, if it still runs."""
+    def use_session(self, token_hash: str, now: datetime) -> None:
+        """Keep that somebody did something with it."""
+        self._session.execute(update(SessionRow).where(SessionRow.token_hash == token_hash).values(used_at=now))
+
+    def session_person(self, token_hash: str, now: datetime, unused_since: datetime) -> Person | None:
+        """Whose session it is, if it still runs and was used since then."""
         row = self._session.get(SessionRow, token_hash)
-        if row is None or row.expires_at <= now:
+        if row is None or row.expires_at <= now or (row.used_at or row.created_at) < unused_since:
             return None
         person = self.by_id(row.user_id)
         return person if person and person.active else None
+
+    def manners(self, person_id: str) -> str:
+        """How somebody likes to read: a JSON document."""
+        row = self._session.get(UserRow, person_id)
+        return row.manners if row else "{}"
+
+    def set_manners(self, person_id: str, manners: str) -> None:
+        """Keep how somebody likes to read."""
+        self._session.execute(update(UserRow).where(UserRow.id == person_id).values(manners=manners))
 
     def close_session(self, token_hash: str) -> None:
         """End a session."""

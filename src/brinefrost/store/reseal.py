@@ -13,6 +13,6 @@ def reseal(database: Database) -> str:
 
 
 if __name__ == "__main__":
-    found = reseal(Database(os.environ["BRINEFROST_DATABASE_URL"]))
+    found = reseal(Database(os.environ["BRINEFROST_OWNER_URL"]))
     sys.stderr.write(f"{found}\n" if found else "")
     sys.exit(1 if found else 0)

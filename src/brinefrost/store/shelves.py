@@ -2,13 +2,16 @@
 
 import hashlib
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
-from sqlalchemy import select, text
+from sqlalchemy import delete, select, text
 from sqlalchemy.orm import Session, defer
 
 from brinefrost.core.errors import ConflictError, NotFoundError
+from brinefrost.store.standing import Standing
 from brinefrost.store.tables import DraftRow, InstrumentRow, ReplyRow, SiteRow, TraceFileRow
+
+KEPT_FOR = timedelta(days=30)  # a reply is kept for as long as a tablet may still send its write again
 
 
 @dataclass(frozen=True)
@@ -24,8 +27,8 @@ class SiteInfo:
 class Site:
     """The kitchen's own row."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, session: Session, standing: Standing) -> None:
+        self._session, self._standing = session, standing
 
     def read(self) -> SiteInfo:
         """The kitchen as set up; a plain one before that."""
@@ -36,6 +39,7 @@ class Site:
 
     def write(self, info: SiteInfo) -> None:
         """Set the kitchen up."""
+        self._standing.touch()
         self._session.merge(
             SiteRow(id=1, name=info.name, altitude_m=info.altitude_m, zone=info.zone, rule_set=info.rule_set)
         )
@@ -61,11 +65,12 @@ class InstrumentInfo:
 class Instruments:
     """What readings are taken with."""
 
-    def __init__(self, session: Session) -> None:
-        self._session = session
+    def __init__(self, session: Session, standing: Standing) -> None:
+        self._session, self._standing = session, standing
 
     def add(self, info: InstrumentInfo) -> None:
         """Add an instrument."""
+        self._standing.touch()
         self._session.add(
             InstrumentRow(
                 id=info.id,
@@ -83,6 +88,7 @@ class Instruments:
         row = self._session.get(InstrumentRow, instrument_id)
         if row is None:
             raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
+        self._standing.touch()
         row.calibrated_at, row.due_at = at, due_at
 
     def all(self) -> list[InstrumentInfo]:
@@ -230,7 +236,8 @@ class Replies:
         return Reply(row.actor_id, row.fingerprint, row.body) if row else None
 
     def keep(self, key: str, reply: Reply, at: datetime) -> None:
-        """Keep a reply."""
+        """Keep a reply; those older than any retry go."""
+        self._session.execute(delete(ReplyRow).where(ReplyRow.at < at - KEPT_FOR))
         self._session.add(
             ReplyRow(key=key, actor_id=reply.actor_id, fingerprint=reply.fingerprint, body=reply.body, at=at)
         )

@@ -34,6 +34,7 @@ class UserRow(Base):
     password_hash: Mapped[str] = mapped_column(Text)
     pin_hash: Mapped[str | None] = mapped_column(Text)
     active: Mapped[bool] = mapped_column(default=True)
+    manners: Mapped[str] = mapped_column(Text, default="{}", server_default="{}")
 
 
 class SessionRow(Base):
@@ -44,6 +45,7 @@ class SessionRow(Base):
     user_id: Mapped[str] = mapped_column(ForeignKey("users.id"))
     created_at: Mapped[datetime] = mapped_column(Moment)
     expires_at: Mapped[datetime] = mapped_column(Moment)
+    used_at: Mapped[datetime | None] = mapped_column(Moment)
 
 
 class FailureRow(Base):
@@ -104,6 +106,7 @@ class LedgerHeadRow(Base):
     seq: Mapped[int] = mapped_column(BigInteger)
     hash: Mapped[str] = mapped_column(String(64))
     seal: Mapped[str] = mapped_column(String(64), default="", server_default="")
+    standing: Mapped[str] = mapped_column(String(64), default="", server_default="")
 
 
 class TraceFileRow(Base):

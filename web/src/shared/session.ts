@@ -2,11 +2,17 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 
 import { answered, client, type Problem, type Schemas } from './client/client'
 import { setClock } from './clock'
+import { takeTheme } from './theme'
+import { takeUnits } from './units'
 
 type Session = Schemas['SessionRead']
 
 function settled(session: Session): Session {
   setClock(session.now, session.zone)
+  if (session.person) {
+    takeUnits(session.manners)
+    takeTheme(session.manners.theme)
+  }
   return session
 }
 
@@ -41,6 +47,18 @@ export function usePinSwitch() {
 
 export function useSignOut() {
   return useSessionChange<undefined>(() => answered(client.DELETE('/api/session')))
+}
+
+/** Units and ground belong to the person: kept on the server, they follow from tablet to tablet. */
+export function useManners() {
+  const queries = useQueryClient()
+  const kept = useSession().data?.manners ?? {}
+  const save = useMutation<Session, Problem, Partial<Schemas['Manners']>>({
+    mutationFn: (change) => answered(client.PUT('/api/session/manners', { body: { ...kept, ...change } })),
+    networkMode: 'always',
+    onSuccess: (session) => queries.setQueryData(['session'], settled(session)),
+  })
+  return save
 }
 
 export function usePeople() {

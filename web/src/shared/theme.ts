@@ -17,6 +17,14 @@ export function setTheme(next: Theme): void {
   listeners.forEach((listener) => listener())
 }
 
+/** The ground of whoever is signed in now; the device's own where they never chose. */
+export function takeTheme(chosen: Theme | null | undefined): void {
+  if (chosen) return setTheme(chosen)
+  localStorage.removeItem(KEY)
+  document.documentElement.dataset.bsTheme = theme()
+  listeners.forEach((listener) => listener())
+}
+
 export function useTheme(): Theme {
   return useSyncExternalStore(
     (listener) => {

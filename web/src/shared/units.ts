@@ -34,8 +34,14 @@ export function setUnit<Kind extends keyof UnitChoice>(kind: Kind, unit: UnitCho
   listeners.forEach((listener) => listener())
 }
 
-export function setTemperatureUnit(unit: TemperatureUnit): void {
-  setUnit('temperature', unit)
+/** The units of whoever is signed in now; what they never chose is as the house has it. */
+export function takeUnits(chosen: Partial<Record<keyof UnitChoice, string | null>>): void {
+  for (const kind of ['temperature', 'length', 'mass'] as const) {
+    const unit = chosen[kind]
+    if (unit) localStorage.setItem(KEYS[kind], unit)
+    else localStorage.removeItem(KEYS[kind])
+  }
+  listeners.forEach((listener) => listener())
 }
 
 export function shown(celsius: number, unit: TemperatureUnit): number {

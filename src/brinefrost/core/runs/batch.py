@@ -1,7 +1,7 @@
 """The state of a batch, folded from its events."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
@@ -37,6 +37,7 @@ class ReadingState:
 
     logged: ReadingLogged
     by: str
+    by_id: str
     recorded_at: datetime
     corrected_by: str | None = None
 
@@ -55,6 +56,7 @@ class TraceState:
 
     attached: TraceAttached
     by: str
+    by_id: str
     recorded_at: datetime
     trace: Trace | None
 
@@ -119,11 +121,8 @@ class Batch:
         return sorted(kept, key=lambda reading: reading.logged.taken_at)
 
     def hands(self) -> set[str]:
-        """Everybody who logged a reading or laid a file to it."""
-        return {
-            *(reading.by for reading in self.readings),
-            *(trace.by for trace in self.traces),
-        }
+        """The ids of everybody who logged a reading or laid a file to it."""
+        return {*(reading.by_id for reading in self.readings), *(trace.by_id for trace in self.traces)}
 
     def open_deviations(self) -> list[DeviationState]:
         """Deviations without a decision."""
@@ -178,7 +177,9 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
         case ReadingLogged() as logged:
             _log(batch, logged, row)
         case TraceAttached() as attached:
-            batch.traces.append(TraceState(attached, row.actor_name, row.recorded_at, traces.get(attached.trace)))
+            batch.traces.append(
+                TraceState(attached, row.actor_name, row.actor_id, row.recorded_at, traces.get(attached.trace))
+            )
         case CheckAnswered() as answer:
             batch.answers[answer.check] = (answer, row.actor_name)
         case DeviationOpened() as opened:
@@ -199,10 +200,10 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
 def _log(batch: Batch, logged: ReadingLogged, row: Recorded) -> None:
     if logged.corrects:
         batch.readings = [
-            ReadingState(r.logged, r.by, r.recorded_at, logged.reading) if r.logged.reading == logged.corrects else r
+            replace(r, corrected_by=logged.reading) if r.logged.reading == logged.corrects else r
             for r in batch.readings
         ]
-    batch.readings.append(ReadingState(logged, row.actor_name, row.recorded_at))
+    batch.readings.append(ReadingState(logged, row.actor_name, row.actor_id, row.recorded_at))
 
 
 def _act(batch: Batch, action: ActionRecorded, by: str) -> None:

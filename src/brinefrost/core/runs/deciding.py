@@ -2,7 +2,7 @@
 
 from datetime import datetime
 
-from brinefrost.core.errors import RefusedError
+from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.judging import LimitStatus, judge
@@ -25,14 +25,14 @@ def check_reason(reason: str, about: str) -> None:
         )
 
 
-def check_second_pair(batch: Batch, name: str, others: list[str]) -> bool:
-    """Whether somebody decides on their own work because there is nobody else.
+def check_second_pair(batch: Batch, person_id: str, others: dict[str, str]) -> bool:
+    """Whether somebody decides on their own work because there is nobody else. ``others``: name by id.
 
     Raises RefusedError where another person may decide.
     """
-    if name not in batch.hands():
+    if person_id not in batch.hands():
         return False
-    free = [other for other in others if other not in batch.hands()]
+    free = [name for other, name in others.items() if other not in batch.hands()]
     if free:
         raise RefusedError(
             f"You logged for this batch yourself. {' or '.join(free)} must decide on it.", reason="second_pair"
@@ -44,6 +44,24 @@ def broken(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus | 
     """The limit as it stands, where it is not met; None where it is."""
     found = next((s for s in judge(batch, now).statuses if (s.step, s.limit.id) == (step, limit)), None)
     return found if found is not None and found.verdict.state != "pass" else None
+
+
+def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus:
+    """The limit, where only a decision can help: not met, its step over, and no deviation on it yet.
+
+    Raises RefusedError where a reading can still be had, and NotFoundError where there is no such limit.
+    """
+    if not any(each.id == limit for control in batch.plan.controls if control.step == step for each in control.limits):
+        raise NotFoundError("There is no such limit on this batch.", limit=limit)
+    found = broken(batch, step, limit, now)
+    if found is None:
+        raise RefusedError("That limit is met. There is nothing to decide.")
+    if not batch.span(step).finished:
+        raise RefusedError(f"{found.step_name} has not ended. Measure first: a reading decides better.")
+    known = next((d for d in batch.deviations.values() if (d.opened.step, d.opened.limit) == (step, limit)), None)
+    if known:
+        raise RefusedError(f"{known.opened.deviation} stands for that limit. Decide on it.")
+    return found
 
 
 def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime) -> list[str]:

@@ -106,13 +106,13 @@ class CheckAnswered(Document):
 
 
 class DeviationOpened(Document):
-    """A limit is broken, or is forecast to be."""
+    """A limit is broken, is forecast to be, or was never proved and cannot be any more."""
 
     kind: Literal["deviation_opened"] = "deviation_opened"
     deviation: Id
     step: Id
     limit: Id
-    cause: Literal["forecast", "breach"]
+    cause: Literal["forecast", "breach", "unproved"]
     sentence: Text
     late_by_s: float | None = None
     at: Moment

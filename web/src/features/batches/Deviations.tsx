@@ -10,6 +10,8 @@ import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, type Deviation, useDecide, useRecordAction } from './api'
 
+const CAUSES: Record<string, 'batch.forecastCause' | 'batch.unprovedCause'> = { forecast: 'batch.forecastCause', unproved: 'batch.unprovedCause' }
+
 /** Trouble first: what was seen, what can be done, what was done, how it was decided. */
 export function Deviations({ batch }: { batch: Batch }) {
   const sorted = [...batch.deviations].sort((a, b) => Number(Boolean(a.decision)) - Number(Boolean(b.decision)))
@@ -27,7 +29,7 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
     <section className={open ? 'sheet deviation open' : 'sheet deviation'} aria-label={deviation.deviation}>
       <div className="row-line">
         <StateMark state={misses ? 'will_fail' : deviation.state} size={26} />
-        <span className="push quiet">{deviation.deviation} · {t(deviation.cause === 'forecast' ? 'batch.forecastCause' : 'batch.breachCause')}, {whenOf(deviation.opened_at)}</span>
+        <span className="push quiet">{deviation.deviation} · {t(CAUSES[deviation.cause] ?? 'batch.breachCause')}, {whenOf(deviation.opened_at)}</span>
       </div>
       <p className="deviation-title">{words(open && deviation.standing ? `${deviation.step_name}: ${deviation.standing}` : deviation.sentence)}</p>
       {open && deviation.standing && <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>}

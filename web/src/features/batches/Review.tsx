@@ -7,7 +7,7 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import { type Batch, useCountersign } from './api'
+import { type Batch, useCountersign, useOpenDeviation } from './api'
 
 const DECISIONS = ['release', 'rework', 'discard'] as const
 
@@ -36,12 +36,13 @@ export function Review({ batch }: { batch: Batch }) {
     sign.mutate({ decision, reason: reason.trim(), password })
   }
   return (
-    <section className="sheet">
+    <section className="sheet" aria-label={t('batch.countersign')}>
       <h2>{t('batch.countersign')}</h2>
       {batch.blocking.length > 0 && (
         <>
           <p className="quiet mb-1">{t('batch.blocking')}</p>
           <ul className="blocking">{batch.blocking.map((line) => <li key={line}>{words(line)}</li>)}</ul>
+          <Unproved batch={batch} />
         </>
       )}
       <Form onSubmit={submit} className="stack tight">
@@ -54,5 +55,24 @@ export function Review({ batch }: { batch: Batch }) {
         <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>{t('batch.countersignGo')}</Button>
       </Form>
     </section>
+  )
+}
+
+/** Limits that no reading proves any more: they wait for somebody to decide, with a reason. */
+function Unproved({ batch }: { batch: Batch }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const open = useOpenDeviation(batch.batch_id)
+  return (
+    <>
+      {batch.unproved.map((each) => (
+        <p key={each.step + each.limit} className="mb-1">
+          <Button variant="link" className="fold" disabled={open.isPending} onClick={() => open.mutate({ step: each.step, limit: each.limit })}>
+            {words(t('batch.takeUp', { title: each.title }))}
+          </Button>
+        </p>
+      ))}
+      <ProblemLine problem={open.error} />
+    </>
   )
 }

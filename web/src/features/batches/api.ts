@@ -59,6 +59,13 @@ export function useRecordAction(batchId: string) {
   )
 }
 
+export function useOpenDeviation(batchId: string) {
+  return useWrite(
+    (body: Schemas['Unproved'], key) => answered(client.POST('/api/batches/{batch_id}/deviations', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    STALE,
+  )
+}
+
 export function useDecide(batchId: string) {
   return useWrite(
     ({ deviation, ...body }: Schemas['SignedDecision'] & { deviation: string }, key) =>

@@ -1,12 +1,11 @@
 import { useState } from 'react'
-import { Form } from 'react-bootstrap'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { measureFor, written } from '../../shared/quantities'
+import { likelyUnit, quantityFrom } from '../../shared/typed'
 import { useUnits } from '../../shared/units'
 import type { FieldSpec } from './api'
-
-const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/
 
 interface Props {
   spec: FieldSpec
@@ -25,16 +24,18 @@ export function NumberInput({ spec, label, value, onChange, home, id }: Props) {
   const measure = measureFor(spec.kind, spec.show, choice)
   const [text, setText] = useState<string | null>(null)
   const typed = text ?? (value === null ? '' : written(measure.toShown(value), measure.digits))
-  const low = spec.low === null || spec.low === undefined ? -Infinity : measure.toShown(spec.low)
-  const high = spec.high === null || spec.high === undefined ? Infinity : measure.toShown(spec.high)
-  const number = NUMBER.test(typed.trim()) ? Number(typed.trim().replace(',', '.')) : NaN
+  const least = spec.low ?? -Infinity
+  const most = spec.high ?? Infinity
+  const [low, high] = [measure.toShown(least), measure.toShown(most)]
+  const within = (inside: number) => inside >= least - 1e-9 && inside <= most + 1e-9
   const empty = typed.trim() === ''
-  const wrong = empty ? !spec.optional : !(number >= low - 1e-9 && number <= high + 1e-9)
+  const wrong = empty ? !spec.optional : text !== null && !within(quantityFrom(text, spec.kind, measure))
+  const unit = wrong ? likelyUnit(typed, spec.kind, least, most, measure) : null
   function take(next: string) {
     setText(next)
     if (next.trim() === '' && spec.optional) onChange(null)
-    const parsed = NUMBER.test(next.trim()) ? Number(next.trim().replace(',', '.')) : NaN
-    if (parsed >= low - 1e-9 && parsed <= high + 1e-9) onChange(Number(measure.toInside(parsed).toPrecision(12)))
+    const inside = quantityFrom(next, spec.kind, measure)
+    if (within(inside)) onChange(inside)
   }
   return (
     <Form.Group controlId={id} className="bench-field">
@@ -44,7 +45,12 @@ export function NumberInput({ spec, label, value, onChange, home, id }: Props) {
         <span>{measure.unit}</span>
       </div>
       {home !== undefined && value !== null && <Slider spec={spec} label={label} value={value} home={home} toShown={measure.toShown} unit={measure.unit} onChange={(next) => { setText(null); onChange(next) }} />}
-      {wrong && <p className="hot small mb-0" role="alert">{t('fields.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}</p>}
+      {wrong && (
+        <p className="hot small mb-0" role="alert">
+          {t('fields.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}
+          {unit && <Button variant="link" size="sm" onClick={() => take(`${typed.trim()} ${unit}`)}>{t('fields.meant', { value: typed.trim(), unit })}</Button>}
+        </p>
+      )}
     </Form.Group>
   )
 }

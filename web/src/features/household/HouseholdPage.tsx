@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
 import { PageBar } from '../../shared/parts/PageBar'
+import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useRole, useSession } from '../../shared/session'
 import { useCorrectSite } from './api'
@@ -45,19 +46,19 @@ function Site() {
     correct.mutate(site, { onSuccess: () => setChanged({}) })
   }
   return (
-    <Form className="sheet stack tight" onSubmit={submit}>
+    <Form className="sheet stack tight" aria-label={t('household.site')} onSubmit={submit}>
       <h2 className="mb-0">{t('household.site')}</h2>
       <div className="pad-facts">
-        <Form.Group controlId="site-name"><Form.Label>{t('household.name')}</Form.Label><Form.Control required minLength={2} maxLength={80} value={site.name} onChange={(event) => put({ name: event.target.value })} /></Form.Group>
-        <Form.Group controlId="site-height"><Form.Label>{t('household.height')}</Form.Label><Form.Control type="number" required min={-100} max={4500} value={site.altitude_m} onChange={(event) => put({ altitude_m: Number(event.target.value) })} /></Form.Group>
+        <Labelled label={t('household.siteName')}><Form.Control required minLength={2} maxLength={80} value={site.name} onChange={(event) => put({ name: event.target.value })} /></Labelled>
+        <Labelled label={t('household.height')}><Form.Control type="number" required min={-100} max={4500} value={site.altitude_m} onChange={(event) => put({ altitude_m: Number(event.target.value) })} /></Labelled>
       </div>
       <div className="pad-facts">
-        <Form.Group controlId="site-zone"><Form.Label>{t('household.zone')}</Form.Label><Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} /></Form.Group>
-        <Form.Group controlId="site-rules"><Form.Label>{t('plans.rules')}</Form.Label>
+        <Labelled label={t('household.zone')}><Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} /></Labelled>
+        <Labelled label={t('plans.rules')}>
           <Form.Select value={site.rule_set} onChange={(event) => put({ rule_set: event.target.value as (typeof RULE_SETS)[number] })}>
             {RULE_SETS.map((each) => <option key={each} value={each}>{t(`bench.options.${each}`)}</option>)}
           </Form.Select>
-        </Form.Group>
+        </Labelled>
       </div>
       <ProblemLine problem={correct.error} />
       <div><Button type="submit" disabled={Object.keys(changed).length === 0 || correct.isPending}>{t('household.save')}</Button></div>

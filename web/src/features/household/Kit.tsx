@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
 import { dayOf, nowMs } from '../../shared/clock'
+import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useInstruments } from '../../shared/session'
@@ -60,14 +61,24 @@ function Item({ item }: { item: Instrument }) {
       {open && (
         <Form onSubmit={submit} className="stack tight">
           <div className="pad-facts">
-            <Form.Select aria-label={t('household.against')} value={against} onChange={(event) => setAgainst(event.target.value as typeof against)}>
-              {ways.map((way) => <option key={way} value={way}>{t(`household.ways.${way}`)}</option>)}
-            </Form.Select>
-            {needsReference && <Form.Control inputMode="decimal" aria-label={t('household.reference')} placeholder={t('household.reference')} value={reference} onChange={(event) => setReference(event.target.value)} />}
+            <Labelled label={t('household.against')}>
+              <Form.Select value={against} onChange={(event) => setAgainst(event.target.value as typeof against)}>
+                {ways.map((way) => <option key={way} value={way}>{t(`household.ways.${way}`)}</option>)}
+              </Form.Select>
+            </Labelled>
+            {needsReference && (
+              <Labelled label={t('household.reference')}>
+                <Form.Control inputMode="decimal" value={reference} onChange={(event) => setReference(event.target.value)} />
+              </Labelled>
+            )}
           </div>
           <div className="pad-facts">
-            <Form.Control inputMode="decimal" aria-label={t('household.found')} placeholder={t('household.found')} value={found} onChange={(event) => setFound(event.target.value)} />
-            <Form.Control inputMode="decimal" aria-label={t('household.leftAt')} placeholder={t('household.leftAt')} value={left} onChange={(event) => setLeft(event.target.value)} />
+            <Labelled label={t('household.found')}>
+              <Form.Control inputMode="decimal" value={found} onChange={(event) => setFound(event.target.value)} />
+            </Labelled>
+            <Labelled label={t('household.leftAt')}>
+              <Form.Control inputMode="decimal" value={left} onChange={(event) => setLeft(event.target.value)} />
+            </Labelled>
             <Button type="submit" disabled={calibrate.isPending}>{t('household.save')}</Button>
           </div>
           {!meter && <p className="quiet small mb-0">{t('household.inCelsius')}</p>}
@@ -91,16 +102,21 @@ function AddInstrument() {
     add.mutate({ name: name.trim(), kind, quantities: READS[kind], uncertainty: Number(uncertainty.replace(',', '.')) }, { onSuccess: () => setName('') })
   }
   return (
-    <Form onSubmit={submit} className="stack tight mt-3">
+    <Form onSubmit={submit} className="stack tight mt-3" aria-label={t('household.addInstrument')}>
       <h3 className="mb-0">{t('household.addInstrument')}</h3>
       <div className="pad-facts">
-        <Form.Control required minLength={2} maxLength={80} aria-label={t('household.instrument')} placeholder={t('household.instrument')} value={name} onChange={(event) => setName(event.target.value)} />
-        <Form.Select aria-label={t('household.kind')} value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
-          {KINDS.map((each) => <option key={each} value={each}>{t(`household.kinds.${each}`)}</option>)}
-        </Form.Select>
-        <Form.Control inputMode="decimal" required aria-label={t('household.uncertainty')} value={uncertainty} onChange={(event) => setUncertainty(event.target.value)} />
+        <Labelled label={t('household.instrument')}>
+          <Form.Control required minLength={2} maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+        </Labelled>
+        <Labelled label={t('household.kind')}>
+          <Form.Select value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
+            {KINDS.map((each) => <option key={each} value={each}>{t(`household.kinds.${each}`)}</option>)}
+          </Form.Select>
+        </Labelled>
+        <Labelled label={t('household.uncertainty')}>
+          <Form.Control inputMode="decimal" required value={uncertainty} onChange={(event) => setUncertainty(event.target.value)} />
+        </Labelled>
       </div>
-      <p className="quiet small mb-0">{t('household.uncertainty')}</p>
       <ProblemLine problem={add.error} />
       <div><Button type="submit" variant="outline-primary" disabled={add.isPending}>{t('household.addInstrument')}</Button></div>
     </Form>

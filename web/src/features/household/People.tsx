@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { type Account, useAccounts, useAddPerson, usePresence, useSecrets, useSignOutEverywhere } from './api'
 
@@ -44,8 +45,12 @@ function Person({ account }: { account: Account }) {
       </div>
       {open && (
         <Form onSubmit={submit} className="pad-facts">
-          <Form.Control type="password" autoComplete="new-password" minLength={10} aria-label={t('household.password')} placeholder={t('household.password')} value={password} onChange={(event) => setPassword(event.target.value)} />
-          <Form.Control inputMode="numeric" autoComplete="off" pattern="\d{4,8}" aria-label={t('household.pin')} placeholder={t('household.pin')} value={pin} onChange={(event) => setPin(event.target.value)} />
+          <Labelled label={t('household.password')}>
+            <Form.Control type="password" autoComplete="new-password" minLength={10} value={password} onChange={(event) => setPassword(event.target.value)} />
+          </Labelled>
+          <Labelled label={t('household.pin')}>
+            <Form.Control inputMode="numeric" autoComplete="off" pattern="\d{4,8}" value={pin} onChange={(event) => setPin(event.target.value)} />
+          </Labelled>
           <Button type="submit" disabled={(!password && !pin) || secrets.isPending}>{t('household.save')}</Button>
         </Form>
       )}
@@ -66,17 +71,25 @@ function AddPerson() {
     add.mutate({ name: name.trim(), role, password, pin: pin || null }, { onSuccess: () => { setName(''); setPassword(''); setPin('') } })
   }
   return (
-    <Form onSubmit={submit} className="stack tight mt-3">
+    <Form onSubmit={submit} className="stack tight mt-3" aria-label={t('household.addPerson')}>
       <h3 className="mb-0">{t('household.addPerson')}</h3>
       <div className="pad-facts">
-        <Form.Control required minLength={2} maxLength={80} aria-label={t('household.name')} placeholder={t('household.name')} value={name} onChange={(event) => setName(event.target.value)} />
-        <Form.Select aria-label={t('household.role')} value={role} onChange={(event) => setRole(event.target.value as typeof role)}>
-          {ROLES.map((each) => <option key={each} value={each}>{t(`roles.${each}`)}</option>)}
-        </Form.Select>
+        <Labelled label={t('household.name')}>
+          <Form.Control required minLength={2} maxLength={80} value={name} onChange={(event) => setName(event.target.value)} />
+        </Labelled>
+        <Labelled label={t('household.role')}>
+          <Form.Select value={role} onChange={(event) => setRole(event.target.value as typeof role)}>
+            {ROLES.map((each) => <option key={each} value={each}>{t(`roles.${each}`)}</option>)}
+          </Form.Select>
+        </Labelled>
       </div>
       <div className="pad-facts">
-        <Form.Control type="password" required minLength={10} autoComplete="new-password" aria-label={t('household.firstPassword')} placeholder={t('household.firstPassword')} value={password} onChange={(event) => setPassword(event.target.value)} />
-        <Form.Control inputMode="numeric" autoComplete="off" pattern="\d{4,8}" aria-label={t('household.firstPin')} placeholder={t('household.firstPin')} value={pin} onChange={(event) => setPin(event.target.value)} />
+        <Labelled label={t('household.firstPassword')}>
+          <Form.Control type="password" required minLength={10} autoComplete="new-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+        </Labelled>
+        <Labelled label={t('household.firstPin')}>
+          <Form.Control inputMode="numeric" autoComplete="off" pattern="\d{4,8}" value={pin} onChange={(event) => setPin(event.target.value)} />
+        </Labelled>
       </div>
       <ProblemLine problem={add.error} />
       <div><Button type="submit" variant="outline-primary" disabled={add.isPending}>{t('household.addPerson')}</Button></div>

@@ -1,23 +1,30 @@
 import { useState } from 'react'
-import { Form } from 'react-bootstrap'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { measureFor } from '../../shared/quantities'
+import { likelyUnit, quantityFrom } from '../../shared/typed'
 import { useUnits } from '../../shared/units'
 import type { Setting } from './settings'
 
 /** A number with its unit. What cannot be is said under the field and not taken over. */
 export function NumberField({ setting, value, onChange, disabled }: { setting: Setting; value: number; onChange: (value: number) => void; disabled: boolean }) {
   const { t } = useTranslation()
-  const { unit, toShown, toCelsius } = useUnits()
-  const out = (inside: number) => (setting.temperature ? toShown(inside) : inside * setting.factor)
-  const back = (typed: number) => (setting.temperature ? toCelsius(typed) : typed / setting.factor)
-  const shown = String(Number(out(value).toFixed(2)))
+  const { choice } = useUnits()
+  const measure = measureFor(setting.kind, setting.show, choice)
+  const scale = setting.size // the field's own unit, in the inside unit of its kind
   const [text, setText] = useState<string | null>(null)
-  const typed = text ?? shown
-  const parsed = /^[+-]?\d*[.,]?\d+$|^[+-]?\d+[.,]$/.test(typed.trim()) ? Number(typed.trim().replace(',', '.')) : NaN
-  const [low, high] = setting.temperature ? [toShown(setting.low), toShown(setting.high)] : [setting.low, setting.high]
-  const wrong = !(parsed >= low - 1e-9 && parsed <= high + 1e-9)
-  const shownUnit = setting.temperature ? unit : setting.unit
+  const typed = text ?? String(Number(measure.toShown(value * scale).toFixed(2)))
+  const [least, most] = [setting.low * scale, setting.high * scale]
+  const within = (inside: number) => inside >= least - 1e-9 && inside <= most + 1e-9
+  const wrong = text !== null && !within(quantityFrom(text, setting.kind, measure))
+  const unit = wrong ? likelyUnit(typed, setting.kind, least, most, measure) : null
+  const bound = (inside: number) => Number(measure.toShown(inside).toFixed(2))
+  function take(next: string) {
+    setText(next)
+    const inside = quantityFrom(next, setting.kind, measure)
+    if (within(inside)) onChange(Number((inside / scale).toPrecision(12)))
+  }
   const id = `field-${setting.field}-${setting.label}`
   return (
     <Form.Group controlId={id}>
@@ -28,17 +35,17 @@ export function NumberField({ setting, value, onChange, disabled }: { setting: S
           disabled={disabled}
           value={typed}
           isInvalid={wrong}
-          onChange={(event) => {
-            const next = event.target.value
-            setText(next)
-            const number = /\d/.test(next) ? Number(next.trim().replace(',', '.')) : NaN
-            if (number >= low - 1e-9 && number <= high + 1e-9) onChange(Number(back(number).toPrecision(12)))
-          }}
+          onChange={(event) => take(event.target.value)}
           onBlur={() => !wrong && setText(null)}
         />
-        <span>{shownUnit}</span>
+        <span>{measure.unit}</span>
       </div>
-      {wrong && <p className="hot small mb-0" role="alert">{t('fields.wrong', { low: Number(low.toFixed(2)), high: Number(high.toFixed(2)), unit: shownUnit })}</p>}
+      {wrong && (
+        <p className="hot small mb-0" role="alert">
+          {t('fields.wrong', { low: bound(least), high: bound(most), unit: measure.unit })}
+          {unit && <Button variant="link" size="sm" onClick={() => take(`${typed.trim()} ${unit}`)}>{t('fields.meant', { value: typed.trim(), unit })}</Button>}
+        </p>
+      )}
     </Form.Group>
   )
 }

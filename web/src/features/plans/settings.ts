@@ -4,34 +4,42 @@ import type { Step } from './api'
 export interface Setting {
   field: string
   label: string
-  unit: string
-  factor: number
+  /** Kind of quantity, and the unit it is written in where people choose none. */
+  kind: string
+  show: string
+  /** The field's own unit, in the inside unit of its kind. */
+  size: number
   low: number
   high: number
-  temperature?: boolean
 }
 
-const temperature = (field: string, label: string, low: number, high: number): Setting => ({ field, label, unit: '°C', factor: 1, low, high, temperature: true })
-const plain = (field: string, label: string, unit: string, factor: number, low: number, high: number): Setting => ({ field, label, unit, factor, low, high })
+const made = (kind: string, show: string, size: number) => (field: string, label: string, low: number, high: number): Setting => ({ field, label, kind, show, size, low, high })
+const temperature = made('temperature', '', 1)
+const mass = made('mass', 'kg', 1)
+const length = made('length', 'mm', 1)
+const minutes = made('time', 'min', 1)
+const days = made('time', 'd', 86400)
+const count = made('number', '', 1)
+const power = made('number', 'W', 1)
 
 export const SETTINGS: Record<Step['kind'], Setting[]> = {
   receive: [temperature('max_c', 'max', -30, 10)],
-  seal: [plain('pack_mass_kg', 'pack_mass', 'kg', 1, 0.02, 20), plain('packs', 'packs', '', 1, 1, 500)],
+  seal: [mass('pack_mass_kg', 'pack_mass', 0.02, 20), count('packs', 'packs', 1, 500)],
   bath_cook: [
-    plain('thickness_m', 'thickness', 'mm', 1000, 3, 200),
+    length('thickness_m', 'thickness', 0.003, 0.2),
     temperature('start_c', 'start', -2, 30),
     temperature('bath_c', 'bath', 40, 100),
-    plain('duration_s', 'duration', 'min', 1 / 60, 1, 4320),
-    plain('water_kg', 'water', 'kg', 1, 2, 2000),
-    plain('heater_w', 'heater', 'W', 1, 100, 60000),
+    minutes('duration_s', 'duration', 60, 259200),
+    mass('water_kg', 'water', 2, 2000),
+    power('heater_w', 'heater', 100, 60000),
   ],
   slurry_chill: [
-    plain('begin_within_s', 'begin_within', 'min', 1 / 60, 0, 60),
+    minutes('begin_within_s', 'begin_within', 0, 3600),
     temperature('target_c', 'target', -1, 10),
-    plain('water_kg', 'water', 'kg', 1, 1, 2000),
-    plain('ice_kg', 'ice', 'kg', 1, 0, 1000),
+    mass('water_kg', 'water', 1, 2000),
+    mass('ice_kg', 'ice', 0, 1000),
   ],
-  cold_keep: [temperature('max_c', 'max', -30, 8), plain('days', 'days', 'd', 1, 0.1, 90)],
+  cold_keep: [temperature('max_c', 'max', -30, 8), days('days', 'days', 0.1, 90)],
   reheat: [temperature('core_c', 'core', 40, 100)],
 }
 

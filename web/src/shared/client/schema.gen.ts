@@ -108,6 +108,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/deviations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Deviation
+         * @description Take up a limit that nothing proves and nothing will, so that somebody decides on it.
+         */
+        post: operations["open_deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/deviations/{deviation}/decision": {
         parameters: {
             query?: never;
@@ -1212,6 +1232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/manners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Manners
+         * @description Keep how this person reads: it follows them from tablet to tablet.
+         */
+        put: operations["keep_manners"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/switch": {
         parameters: {
             query?: never;
@@ -1650,6 +1690,8 @@ export interface components {
             started_by: string;
             /** Traces */
             traces: components["schemas"]["TraceView"][];
+            /** Unproved */
+            unproved: components["schemas"]["UnprovedView"][];
         };
         /**
          * BathCook
@@ -4394,6 +4436,20 @@ export interface components {
             y: number[];
         };
         /**
+         * Manners
+         * @description How somebody reads: their units, their ground, their language. What is empty is as the house has it.
+         */
+        Manners: {
+            /** Length */
+            length?: ("mm" | "in") | null;
+            /** Mass */
+            mass?: ("g" | "oz") | null;
+            /** Temperature */
+            temperature?: ("°C" | "°F") | null;
+            /** Theme */
+            theme?: ("light" | "dark") | null;
+        };
+        /**
          * MapPicture
          * @description A value over two fields, with where the question stands. Cells are rows of y, then x; null is never.
          */
@@ -5426,6 +5482,7 @@ export interface components {
             altitude_m: number;
             /** Boiling C */
             boiling_c: number;
+            manners: components["schemas"]["Manners"];
             /** Now */
             now: string;
             person: components["schemas"]["PersonRead"] | null;
@@ -6038,6 +6095,28 @@ export interface components {
             /** Within S */
             within_s: number;
         };
+        /**
+         * Unproved
+         * @description A limit that nothing proves.
+         */
+        Unproved: {
+            /** Limit */
+            limit: string;
+            /** Step */
+            step: string;
+        };
+        /**
+         * UnprovedView
+         * @description A limit not met after its step, which waits for a reading that is still there, or for somebody to decide.
+         */
+        UnprovedView: {
+            /** Limit */
+            limit: string;
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -6358,6 +6437,43 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Countersignature"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    open_deviation: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Unproved"];
             };
         };
         responses: {
@@ -8262,6 +8378,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionRead"];
+                };
+            };
+        };
+    };
+    keep_manners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Manners"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionRead"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

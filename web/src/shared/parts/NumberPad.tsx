@@ -6,7 +6,7 @@ import { answered, client, keyed, Problem, type Schemas } from '../client/client
 import { useWrite } from '../client/useWrite'
 import { momentFromClock, nowMs, timeOf } from '../clock'
 import { useInstruments } from '../session'
-import { setTemperatureUnit, useUnits } from '../units'
+import { type TemperatureUnit, useUnits } from '../units'
 import { ProblemLine } from './ProblemLine'
 
 type Quantity = Schemas['ReadingEntry']['quantity']
@@ -32,6 +32,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const [text, setText] = useState('')
   const [clock, setClock] = useState('')
   const [chosen, setChosen] = useState('')
+  const [turned, setTurned] = useState<TemperatureUnit | null>(null) // for this reading alone
   const [hint, setHint] = useState('')
   const write = useWrite(
     (body: Schemas['ReadingEntry'], key) =>
@@ -44,7 +45,8 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const instrument = chosen || best?.id || ''
   const problem = write.error
   const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
-  const padUnit = ['core', 'bath', 'air'].includes(target.quantity) ? unit : target.quantity === 'ph' ? 'pH' : '%'
+  const degrees = ['core', 'bath', 'air'].includes(target.quantity)
+  const padUnit = degrees ? (turned ?? unit) : target.quantity === 'ph' ? 'pH' : '%'
 
   function send(over: Partial<Schemas['ReadingEntry']> = {}) {
     const value = Number(text.replace('−', '-').replace(',', '.'))
@@ -120,7 +122,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
                 setText(event.target.value.replace('-', '−').replace(/[^0-9.,−]/g, '').slice(0, 8))
               }}
             />
-            <Button variant="link" className="unit" disabled={padUnit !== unit} onClick={() => setTemperatureUnit(unit === '°C' ? '°F' : '°C')}>
+            <Button variant="link" className="unit" disabled={!degrees} aria-label={t('pad.turn', { unit: padUnit })} onClick={() => setTurned(padUnit === '°C' ? '°F' : '°C')}>
               {padUnit}
             </Button>
           </div>
@@ -135,7 +137,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
               <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
                 {fitting.map((item) => (
                   <option key={item.id} value={item.id}>
-                    {item.name} {words(`±${item.uncertainty} °C`)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                    {item.name} {words(`±${item.uncertainty} ${degrees ? '°C' : padUnit}`)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
                   </option>
                 ))}
               </Form.Select>

@@ -2,9 +2,9 @@ import { Dropdown } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
-import { useSession, useSignOut } from '../session'
+import { useManners, useSession, useSignOut } from '../session'
 import { setTheme, useTheme } from '../theme'
-import { setUnit, useUnits } from '../units'
+import { setUnit, type UnitChoice, useUnits } from '../units'
 
 export function PersonMenu() {
   const { t } = useTranslation()
@@ -13,10 +13,20 @@ export function PersonMenu() {
   const theme = useTheme()
   const { choice } = useUnits()
   const navigate = useNavigate()
+  const manners = useManners()
   const person = session.data?.person
   if (!person) return null
   const initials = person.name.split(' ').map((part) => part[0]).join('').slice(0, 2)
   const other = { temperature: choice.temperature === '°C' ? '°F' : '°C', length: choice.length === 'mm' ? 'in' : 'mm', mass: choice.mass === 'g' ? 'oz' : 'g' } as const
+  function turn<Kind extends keyof UnitChoice>(kind: Kind, unit: UnitChoice[Kind]) {
+    setUnit(kind, unit)
+    manners.mutate({ [kind]: unit })
+  }
+  function turnGround() {
+    const next = theme === 'dark' ? 'light' : 'dark'
+    setTheme(next)
+    manners.mutate({ theme: next })
+  }
   return (
     <Dropdown align="end">
       <Dropdown.Toggle variant="outline-primary" className="person">
@@ -26,10 +36,10 @@ export function PersonMenu() {
         <Dropdown.ItemText className="quiet small">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</Dropdown.ItemText>
         <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
         {person.role === 'lead' && <Dropdown.Item onClick={() => void navigate('/household')}>{t('household.title')}</Dropdown.Item>}
-        <Dropdown.Item onClick={() => setUnit('temperature', other.temperature)}>{t('menu.units', { unit: other.temperature })}</Dropdown.Item>
-        <Dropdown.Item onClick={() => setUnit('length', other.length)}>{t('menu.lengths', { unit: other.length })}</Dropdown.Item>
-        <Dropdown.Item onClick={() => setUnit('mass', other.mass)}>{t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}</Dropdown.Item>
-        <Dropdown.Item onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}>
+        <Dropdown.Item onClick={() => turn('temperature', other.temperature)}>{t('menu.units', { unit: other.temperature })}</Dropdown.Item>
+        <Dropdown.Item onClick={() => turn('length', other.length)}>{t('menu.lengths', { unit: other.length })}</Dropdown.Item>
+        <Dropdown.Item onClick={() => turn('mass', other.mass)}>{t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}</Dropdown.Item>
+        <Dropdown.Item onClick={turnGround}>
           {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
         </Dropdown.Item>
         <Dropdown.Item onClick={() => signOut.mutate(undefined)}>{t('menu.out')}</Dropdown.Item>

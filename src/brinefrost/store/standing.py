@@ -1,0 +1,53 @@
+"""The seal on what stands beside the ledger: the kitchen, its people and its instruments.
+
+Each change that Brinefrost makes there is a record, and the rows are sealed anew as they then stand. Rows that do not
+bear their seal were written past it. What the seal covers is named column by column: a later column changes no seal.
+"""
+
+import hmac
+
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from brinefrost.store.sealing import sealed_text
+from brinefrost.store.tables import LedgerHeadRow
+
+COVERED = (
+    ("site", "id, name, altitude_m, zone, rule_set"),
+    ("users", "id, name, role, password_hash, pin_hash, active"),
+    (
+        "instruments",
+        "id, name, kind, quantities, uncertainty, calibrated_at at time zone 'UTC', due_at at time zone 'UTC'",
+    ),
+)
+
+
+class Standing:
+    """Whether this transaction changed what stands beside the ledger, and whether it was whole before that."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self.changed = False
+        self.held = True
+
+    def touch(self) -> None:
+        """Called before a change."""
+        if not self.changed:
+            self.changed = True
+            self.held = standing_holds(self._session)
+
+
+def standing_holds(session: Session) -> bool:
+    """Whether the rows bear their seal; a kitchen without an end of its ledger has none yet."""
+    head = session.get(LedgerHeadRow, 1)
+    return head is None or hmac.compare_digest(standing_seal(session), head.standing)
+
+
+def standing_seal(session: Session) -> str:
+    """HMAC-SHA-256 over every covered row, in order; empty where no key was given."""
+    session.flush()
+    lines = []
+    for table, columns in COVERED:
+        rows = session.execute(text(f"select {columns} from {table} order by id"))  # noqa: S608 (our own names)
+        lines += ["\x1f".join([table, *(str(value) for value in row)]) for row in rows]
+    return sealed_text("standing\x1e" + "\x1e".join(lines))

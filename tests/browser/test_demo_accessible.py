@@ -1,0 +1,51 @@
+"""Every page of the demo under axe-core, on light and on dark ground."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser
+
+from tests.browser.conftest import House
+from tests.conftest import OPENED, TestClock
+from tests.kitchen import NAMES, PASSWORDS
+
+pytestmark = pytest.mark.browser
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+@pytest.fixture
+def ground(demo_template: str) -> str:
+    return demo_template
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_the_demo_is_accessible_on_every_page(browser: Browser, app_url: str, theme: str) -> None:
+    """WCAG 2.1 A and AA: contrast, names, roles."""
+    house = House(app_url, TestClock(OPENED))
+    try:
+        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=house.address)
+        context.request.post("/api/session", data={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
+        context.request.put("/api/session/manners", data={"theme": theme})
+        batches = context.request.get("/api/batches").json()
+        plans = context.request.get("/api/plans").json()
+        page, wrong = context.new_page(), []
+        trouble = next(batch for batch in batches if batch["state"] == "trouble")
+        for path in (
+            "/shift",
+            "/batches",
+            f"/batches/{trouble['batch_id']}",
+            "/plans",
+            f"/plans/{plans[0]['plan_id']}",
+            "/ledger",
+            "/switch",
+        ):
+            page.goto(path)
+            page.wait_for_load_state("networkidle")
+            # run through the debugger, which the content security policy lets pass
+            page.evaluate(AXE.read_text())
+            found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+            wrong += [(path, v["id"], [node["target"] for node in v["nodes"]][:3]) for v in found["violations"]]
+        context.close()
+        assert wrong == []
+    finally:
+        house.down()
