@@ -13,7 +13,7 @@ from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.families import FAMILIES, answer
 
 TODAY = date(2026, 11, 25)
-DAY = 86400
+HOUR, DAY = 3600, 86400
 GREEN = ("would_meet", "pass")
 
 
@@ -228,3 +228,55 @@ def test_a_slip_is_asked_about() -> None:
     warm = ask("heat", start_c=40)
     assert warm.state != "would_meet"
     assert "40 °F" in warm.sentence
+
+
+def test_food_below_the_hot_line_is_asked_since_when() -> None:
+    """Food Code 3-501.14(A): the 2 h begin as it falls below 57 °C, not when somebody looks."""
+    cup = {"food": "custard", "mass_kg": 1, "depth_m": 0.05, "start_c": 40, "medium": "fan_fridge", "surroundings_c": 3}
+    unsaid = ask("chill", **cup)
+    assert unsaid.state == "ask"
+    assert "how long" in unsaid.sentence
+    assert ask("chill", **cup, waited_s=600).state == "would_meet"
+    assert ask("chill", **cup, waited_s=2 * HOUR).state == "would_fail"
+
+
+def test_a_small_chiller_is_believed() -> None:
+    """2 kg of stew give off about 390 kJ from 57 to 5 °C: 50 W cannot take that in 2 h 10 min."""
+    small = ask("chill", food="stew", mass_kg=2, depth_m=0.03, start_c=90, medium="blast", surroundings_c=-5,
+                chiller_w=50)  # fmt: skip
+    to_cold = next(each.value for each in small.figures if each.name == "to_mark_2")
+    assert to_cold is not None
+    assert to_cold > 2 * HOUR
+
+
+def test_time_without_control_is_the_rule_sets_own() -> None:
+    """England's schedule 3: chilled food above 8 °C at most 4 h; Food Code 3-501.19: 6 h if never above 21 °C."""
+    spans = [{"from_c": 20, "to_c": 20, "duration_s": 4.5 * HOUR}]
+    assert ask("clocks", food="cooked_meat", rule_set="uk", spans=spans).state == "would_fail"
+    assert ask("clocks", food="cooked_meat", rule_set="anz", spans=spans).state == "would_fail"
+    assert ask("clocks", food="cooked_meat", rule_set="us", spans=spans).state == "would_meet"
+
+
+def test_falls_that_begin_hot_are_judged_one_by_one() -> None:
+    lawful = [
+        {"from_c": 57, "to_c": 21, "duration_s": 2 * HOUR - 60},
+        {"from_c": 21, "to_c": 5, "duration_s": 4 * HOUR - 60},
+    ]
+    assert ask("clocks", food="cooked_meat", spans=lawful * 3).state == "would_meet"
+
+
+def test_hot_smoked_fish_in_a_pack_without_air_needs_its_salt() -> None:
+    """FDA hazards guide ch. 13: 3.5 % water-phase salt, or 3.0 % with 100 to 200 ppm nitrite, hot-smoked too."""
+    trout = {"way": "hot_smoke", "animal": "fish", "thickness_m": 0.03, "chamber_c": 80, "alarm_c": 66,
+             "hold_s": 1800, "humidity_percent": 40, "altitude_m": 0}  # fmt: skip
+    assert ask("smoke", **trout, wps_percent=2.0).state == "would_meet"
+    assert ask("smoke", **trout, wps_percent=2.0, packed=True).state == "would_fail"
+    assert ask("smoke", **trout, wps_percent=None, packed=True).state not in GREEN
+    assert ask("smoke", **trout, wps_percent=3.8, packed=True).state == "would_meet"
+
+
+def test_a_ferment_with_hardly_any_salt_is_no_forecast() -> None:
+    """NCHFP: 2.25 to 2.5 % on the cabbage; with half a percent nobody knows which bacteria win."""
+    readings = [{"day": 1, "ph": 5.8, "temperature_c": 20}, {"day": 3, "ph": 5.2, "temperature_c": 20}]
+    assert ask("ferment", kind="kraut", vegetable_kg=20, salt_kg=0.1, readings=readings).state == "ask"
+    assert ask("ferment", kind="kraut", vegetable_kg=20, salt_kg=0.46, readings=readings).state == "would_meet"

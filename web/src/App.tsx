@@ -5,16 +5,28 @@ import { BenchPage, FamilyPage } from './features/bench'
 import { HouseholdPage } from './features/household'
 import { LedgerPage } from './features/ledger'
 import { PlanPage, PlansPage } from './features/plans'
-import { SignInPage, SwitchPage } from './features/session'
+import { SignInAgain, SignInPage, SwitchPage } from './features/session'
 import { ShiftPage } from './features/shift'
 import { Frame } from './shared/parts/Frame'
 import { Waiting } from './shared/parts/Waiting'
-import { useSession } from './shared/session'
+import { lastIn, useSession } from './shared/session'
 
+/** Where somebody was signed in, the pages stay under the door: a session that runs out takes nothing that was typed. */
 export function App() {
   const session = useSession()
   if (!session.data) return <Waiting problem={session.error} again={() => void session.refetch()} />
-  if (!session.data.person) return <SignInPage />
+  const { person } = session.data
+  const last = person ?? lastIn()
+  if (!last) return <SignInPage />
+  return (
+    <>
+      {!person && <SignInAgain name={last.name} />}
+      <Places key={last.id} />
+    </>
+  )
+}
+
+function Places() {
   return (
     <Routes>
       <Route element={<Frame />}>

@@ -11,16 +11,26 @@ import './shared/look/bench.css'
 import './shared/look/scales.css'
 import './shared/text/i18n'
 
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
 
 import { App } from './App'
+import { Problem } from './shared/client/client'
 import { theme } from './shared/theme'
 
 document.documentElement.dataset.bsTheme = theme()
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, networkMode: 'always' } } })
+
+/** Whoever hears that the session has run out asks who is there, and the door comes up over the page. */
+function onError(error: unknown): void {
+  if (error instanceof Problem && error.code === 'sign_in_needed') void queries.invalidateQueries({ queryKey: ['session'] })
+}
+const queries = new QueryClient({
+  queryCache: new QueryCache({ onError }),
+  mutationCache: new MutationCache({ onError }),
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, networkMode: 'always' } },
+})
 const root = document.getElementById('root')
 if (!root) throw new Error('the page has no root')
 createRoot(root).render(

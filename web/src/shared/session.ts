@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type Query, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 
 import { answered, client, type Problem, type Schemas } from './client/client'
 import { setClock } from './clock'
@@ -7,9 +7,17 @@ import { takeUnits } from './units'
 
 type Session = Schemas['SessionRead']
 
+let last: Schemas['PersonRead'] | null = null
+
+/** Who was signed in here last; nobody once they signed out themselves. */
+export function lastIn() {
+  return last
+}
+
 function settled(session: Session): Session {
   setClock(session.now, session.zone)
   if (session.person) {
+    last = session.person
     takeUnits(session.manners)
     takeTheme(session.manners.theme)
   }
@@ -31,8 +39,11 @@ function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
     mutationFn: change,
     networkMode: 'always',
     onSuccess: (session) => {
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== 'session' })
+      const same = session.person !== null && session.person.id === last?.id
       queries.setQueryData(['session'], settled(session))
+      const others = { predicate: (query: Query) => query.queryKey[0] !== 'session' }
+      if (same) void queries.invalidateQueries(others) // the page stays as it is, with what was typed on it
+      else queries.removeQueries(others)
     },
   })
 }
@@ -46,7 +57,11 @@ export function usePinSwitch() {
 }
 
 export function useSignOut() {
-  return useSessionChange<undefined>(() => answered(client.DELETE('/api/session')))
+  return useSessionChange<undefined>(async () => {
+    const session = await answered(client.DELETE('/api/session'))
+    last = null
+    return session
+  })
 }
 
 /** Units and ground belong to the person: kept on the server, they follow from tablet to tablet. */

@@ -87,6 +87,7 @@ def from_plan(plan: Plan, core_at_end_c: float) -> tuple[Asked, ...]:
             mass_kg=min(max(seal.pack_mass_kg if seal else food_kg(plan), LEAST_MASS_KG), MOST_MASS_KG),
             depth_m=max(cook.thickness_m, 0.005),
             start_c=min(max(core_at_end_c, 10.0), 110.0),
+            waited_s=0.0,
             medium="slurry",
             surroundings_c=planned_chill_stage(plan)[2],
             rule_set=plan.rule_set,

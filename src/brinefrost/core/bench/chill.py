@@ -54,6 +54,7 @@ class ChillQuestion(Document):
     stirred: bool = field("flag", False, main=True)
     covered: bool = field("flag", False)
     start_c: float = field("temperature", 82, 5, 110, main=True)
+    waited_s: float | None = field("time", None, 0, 86400, "min", 300)
     medium: MediumKey = field("choice", "bench", main=True)
     surroundings_c: float = field("temperature", 20, -45, 45, main=True)
     chiller_w: float | None = field("number", None, 50, 100000, "W")
@@ -100,15 +101,18 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
     times = np.concatenate(([0.0], np.geomspace(30.0, HORIZON_S, 500)))
     core = _core(question, kind, question.depth_m, times)
     limit = rule_of(question.rule_set, question.start_c)
-    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    series = _series(question, limit, times, core)
     verdict = _judged(limit, series)
+    unsaid = _unsaid(question, limit)
     growth = targets_for("grow.perfringens")[0].limit.evaluate(series, HORIZON_S)
     grows = question.uncured == "yes" and growth.state == "fail" and question.food in MEATS
     deepest = _deepest_m(question, kind, limit, times)
     met = verdict.state == "pass"
     return BenchAnswer(
-        state=worst_of([planned(verdict.state), "would_fail" if grows else "would_meet"]),
-        sentence=verdict.sentence
+        state=worst_of(
+            [planned(verdict.state), "would_fail" if grows else "would_meet", "ask" if unsaid else "would_meet"]
+        ),
+        sentence=f"{unsaid} {verdict.sentence}".strip()
         if met and not grows
         else f"Will not make it: {growth.sentence if met else verdict.sentence}",
         reason=" ".join(
@@ -131,6 +135,24 @@ def rule_of(rule_set_id: RuleSetId, start_c: float) -> Cooling:
     """
     topic = "chill.ambient" if start_c <= AMBIENT_C else "chill.cooked"
     return rule_set(rule_set_id).limit_as(topic, Cooling)
+
+
+def _unsaid(question: ChillQuestion, limit: Cooling) -> str:
+    """What to ask about food that is below the hot line already: its clock runs since it left it."""
+    if question.waited_s is not None or not AMBIENT_C < question.start_c < limit.from_c:
+        return ""
+    return (
+        f"At {question.start_c:g} °C it is below {limit.from_c:g} °C already, and its clock began then: say how long "
+        "ago. From now on alone:"
+    )
+
+
+def _series(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: Array) -> Series:
+    """The curve to be judged: with the time since it left the hot line in front, where that is known."""
+    waited = question.waited_s or 0.0
+    if waited and AMBIENT_C < question.start_c < limit.from_c:
+        times_s, core_c = np.append(0.0, times_s + waited), np.append(limit.from_c, core_c)
+    return Series(times_s, core_c, 0.0, 0.0, True, np.inf, "computed")
 
 
 def chiller_w(question: ChillQuestion) -> float:
@@ -188,7 +210,7 @@ def _core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -
     """The core [°C] at times [s]; where the chiller cannot take the heat, time runs as slowly as it takes it."""
     free = _free_core(question, kind, depth_m, times_s)
     power = chiller_w(question)
-    if not np.isfinite(power) or question.mass_kg <= LIGHT_KG:
+    if not np.isfinite(power) or (question.mass_kg <= LIGHT_KG and question.chiller_w is None):
         return free
     mean = _mean_c(question, kind, depth_m, times_s)
     gives = -np.diff(mean) * question.mass_kg * kind.heat_capacity_j_kgk / np.diff(times_s)
@@ -235,7 +257,7 @@ def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table,
 
 
 def _meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, times_s: Array) -> bool:
-    series = Series(times_s, _core(question, kind, depth_m, times_s), 0.0, 0.0, True, np.inf, "computed")
+    series = _series(question, limit, times_s, _core(question, kind, depth_m, times_s))
     return limit.evaluate(series, HORIZON_S).state == "pass"
 
 
@@ -327,7 +349,7 @@ def _figures(
 
 
 def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array) -> CurvePicture:
-    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    series = _series(question, limit, times, core)
     start = limit.clock_start_s(series) or 0.0
     results = limit.results(series, HORIZON_S)
     last = max([limit.stages[-1].within_s + start, *(r.reached_s or 0.0 for r in results)]) * 1.1

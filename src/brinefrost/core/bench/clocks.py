@@ -34,11 +34,13 @@ from brinefrost.core.limits import (
     Measured,
     Quantity,
     Series,
+    Threshold,
     TimeAbove,
     Uncontrolled,
     Verdict,
     exposure_of,
 )
+from brinefrost.core.limits.base import number
 from brinefrost.core.microbes.growth import perfringens_log, seafood_relative_rate, storage_log
 from brinefrost.core.microbes.organisms import grows_at, organism, organisms
 from brinefrost.core.physics.body import Array
@@ -133,9 +135,10 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
     times, temperature = history.times, history.temperature
     free = _free_of_control(question)
     clocks = [] if free else _clock_parts(question, history)
+    law = [] if free else _law_parts(question, history)
     falls = [] if free or question.food in RAW else _fall_parts(question, history)
     rises = [] if free else _rise_parts(question, history)
-    judged = [*falls, *rises, *clocks]
+    judged = [*falls, *rises, *clocks, *law]
     states = [part.state for part in judged]
     by_authority = question.food == "rice" and question.ph <= SUSHI_PH and not free
     state = worst_of(states) if states else "would_meet"
@@ -146,7 +149,7 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
         state=state,
         sentence=_sentence(question, judged, free, by_authority),
         reason=_reason(question, judged, in_zone),
-        fixes=_fixes(falls, clocks) if state in ("would_fail", "too_close") else (),
+        fixes=_fixes(falls, [*clocks, *law]) if state in ("would_fail", "too_close") else (),
         figures=(*_figures(question, history, in_zone), *_left(question, clocks)),
         pictures=(
             CurvePicture(
@@ -257,6 +260,33 @@ def _clock_parts(question: ClocksQuestion, history: History) -> list[Part]:
     return found
 
 
+def _law_parts(question: ClocksQuestion, history: History) -> list[Part]:
+    """The rule set's own line on time without control, over all the handling; common practice alone is no line."""
+    limit = rule_set(question.rule_set).limit_for("time.uncontrolled")
+    if question.food in RAW or not isinstance(limit, Uncontrolled) or limit.source.tag == "common_practice":
+        return []
+    colds = [entry.limit for entry in rule_set(question.rule_set).entries if entry.topic == "hold.cold"]
+    cold = max(each.value for each in colds if isinstance(each, Threshold))
+    handled = _handled(history)
+    inside = (handled.values[1:] > cold + 1e-9) | (handled.values[:-1] > cold + 1e-9)
+    out_s = float(np.sum(np.diff(handled.times_s)[inside])) if len(handled) > 1 else 0.0
+    if out_s <= 0:
+        return []
+    # handling begins at any temperature; the longer allowance is for what never grew warm
+    line_ = limit.model_copy(
+        update={
+            "starts_at_most_c": None,
+            "starts_at_least_c": None,
+            "hot_from_c": None,
+            "cool_start_c": limit.cool_ceiling_c,
+        }
+    )
+    warmest = float(np.max(handled.values))
+    series = Series(np.array([0.0, out_s]), np.array([warmest, warmest]), 0.0, 0.0, True, np.inf, "computed")
+    verdict = line_.evaluate(series, out_s)
+    return [Part(f"{question.rule_set.upper()}, above {number(cold)} °C", line_, verdict, planned(verdict.state))]
+
+
 def _since(question: ClocksQuestion, history: History, limit: Exposure | TimeAbove) -> int:
     """The first step that counts: all of them, or those after a cook that killed the cells."""
     cells = {f"exposure-{key.replace('_', '-')}" for key in KILLED_BY_COOKING}
@@ -332,11 +362,19 @@ def _stretches(history: History) -> list[tuple[int, int]]:
             i += 1
             continue
         j = i
-        while j + 1 < len(history.kinds) and history.kinds[j + 1] != "hot":
+        while j + 1 < len(history.kinds) and not _heated_at(history, j + 1):
             j += 1
         found.append((i, j))
         i = j + 1
     return found
+
+
+def _heated_at(history: History, index: int) -> bool:
+    """Whether a step heats it again, or begins hot where the one before ended cold."""
+    if history.kinds[index] == "hot":
+        return True
+    ended, begins = history.of(index - 1)[1], history.of(index)[1]
+    return bool(len(ended) and len(begins) and ended[-1] < HEATED_C <= begins[0])
 
 
 def _sentence(question: ClocksQuestion, judged: list[Part], free: bool, by_authority: bool) -> str:

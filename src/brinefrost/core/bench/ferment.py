@@ -26,6 +26,7 @@ from brinefrost.core.working import Document, Input, Source, Working
 
 FermentKind = Literal["kraut", "kimchi", "half_sour", "brined"]
 # salt on everything, % low and high; temperature low and high; common practice, no source, and NCHFP for kraut
+WEAK = 0.75  # of the least usual salt: with less, which bacteria win is open; common practice, no source
 SALT: dict[str, tuple[float, float]] = {
     "kraut": (2.0, 2.5),
     "kimchi": (2.0, 3.0),
@@ -101,9 +102,10 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     salt = percent_of_total(question.salt_kg, question.vegetable_kg + question.water_kg)
     series = _series(rows, question)
     state, sentence, verdict = _verdict(_limit(question), series, found)
+    weak = state == "would_meet" and salt < WEAK * SALT[question.kind][0]
     return BenchAnswer(
-        state=state,
-        sentence=sentence,
+        state="ask" if weak else state,
+        sentence=f"{sentence}{' With so little salt others than the souring ones may win.' if weak else ''}",
         reason=_salt_words(question.kind, salt) + _warm_words(rows),
         fixes=_fixes(question, state, salt),
         figures=(

@@ -68,6 +68,8 @@ FAST_H, SLOW_H = 28.0, 18.0  # ends of the band of a fan oven with its radiation
 STAYS_MOIST_BELOW_C = 130.0  # in a cooler chamber the surface may stay moist to the end, common practice, no source
 CURED_SALT, CURED_NITRITE = 3.0, 100.0  # in its water; ingoing: what holds meat through a smoke; FDA and FSIS guidance
 Judgements = tuple[Judged, ...]
+PACK_FIX = "For a pack without air: 3.5 % salt in its water, or 3.0 % with 100 to 200 ppm nitrite."
+NOT_PACKED = "Not for a pack without air: its water-phase salt is not enough, or not known."
 
 
 class SmokeQuestion(Document):
@@ -191,12 +193,17 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
     ways = _followed(question, max(question.alarm_c + 1, ENOUGH_C))
     judged = _judge(question, ways, question.alarm_c)
     state, rang = _state(question, judged, ways), ways.rang_s[0]
+    salted = _packed(question) if question.animal == "fish" else None
+    unfit = salted is not None and salted.state != "pass"
     slip = warm_raw(question.start_c)
     return BenchAnswer(
-        state=worst_of([state, "ask"]) if slip else state,
-        sentence=f"{slip} {_words(question, judged, ways, state)}".strip(),
-        reason=" ".join(f"{e.limit.title}: {e.verdict.sentence}" for e in judged if e.verdict.state != "pass"),
-        fixes=_fixes(question, state, judged),
+        state=worst_of([state, "ask" if slip else "would_meet", planned(salted.state) if salted else "would_meet"]),
+        sentence=f"{slip} {_words(question, judged, ways, state)} {NOT_PACKED if unfit else ''}".strip(),
+        reason=" ".join(
+            [f"{e.limit.title}: {e.verdict.sentence}" for e in judged if e.verdict.state != "pass"]
+            + ([salted.sentence] if salted is not None and unfit else [])
+        ),
+        fixes=(*_fixes(question, state, judged), *((PACK_FIX,) if unfit else ())),
         figures=(
             Figure(
                 name="alarm_after",
@@ -227,7 +234,11 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
         ),
         pictures=(_picture(question, ways, judged),),
         schools=tuple(_schools(question, _to_alarm(question, ways.fast, question.alarm_c))),
-        workings=(_working(question, ways), *(e.verdict.working for e in judged)),
+        workings=(
+            _working(question, ways),
+            *(e.verdict.working for e in judged),
+            *((salted.working,) if salted is not None else ()),
+        ),
         caution="Carry-over counts only as measured; 3 to 6 °C is common practice for joints, no source. An alarm is "
         "for doneness; Trichinella and Toxoplasma in game and pork are a matter of time and temperature, some strains "
         "in game resist freezing. Under-cooked game is never for guests at higher risk.",
@@ -464,7 +475,7 @@ def _cold_fixes(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], sal
                 "Salt first: 3 % or more in the water of the thickest part before the smoke; meat with nitrite too."
             )
     if salted is not None and salted.state != "pass":
-        said.append("For a pack without air: 3.5 % salt in its water, or 3.0 % with 100 to 200 ppm nitrite.")
+        said.append(PACK_FIX)
     if question.animal == "fish" and said:
         said.append("Freeze fish against parasites before it is smoked, and keep Listeria out after.")
     return tuple(said)

@@ -1,10 +1,11 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
-import { useParams } from 'react-router'
+import { useParams, useSearchParams } from 'react-router'
 
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { Tabs } from '../../shared/parts/Tabs'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
 import { type PlanView, usePlan, useReference, type Reference } from './api'
@@ -31,7 +32,9 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const { t } = useTranslation()
   const { isLead } = useRole()
   const draft = useDraft(view, isLead)
-  const [tab, setTab] = useState<Tab>('process')
+  const [search, setSearch] = useSearchParams()
+  const tab = TABS.find((each) => each === search.get('tab')) ?? 'process'
+  const setTab = (next: Tab) => setSearch(next === 'process' ? {} : { tab: next })
   const [step, setStep] = useState<string | null>(null)
   const { plan, saved } = draft
   const last = saved.versions.at(-1)
@@ -39,24 +42,44 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const version = !last ? t('plans.draft') : saved.changed_since_signed || draft.dirty ? t('plans.changed', { version: last.version }) : t('plans.signed', { version: last.version })
   return (
     <>
-      <PageBar title={plan.name} sub={`${version} · ${standing}`} />
+      <PageBar title={plan.name} sub={`${version} · ${standing}`}>
+        {isLead && <Steps draft={draft} />}
+      </PageBar>
       <div className="page">
         <Trouble draft={draft} planId={view.plan_id} />
         <ProcessStrip plan={plan} chosen={step} onChoose={(id) => { setStep(id); setTab('process') }} />
-        <div className="tabs" role="tablist">
-          {TABS.map((each) => (
-            <button key={each} role="tab" type="button" aria-selected={tab === each} onClick={() => setTab(each)}>{t(`plans.${each}`)}</button>
-          ))}
-        </div>
-        <div role="tabpanel" className="stack">
+        <Tabs tabs={TABS} chosen={tab} nameOf={(each) => t(`plans.${each}`)} onChoose={setTab}>
           {tab === 'process' && <ProcessTab draft={draft} reference={reference} chosen={step} onChoose={setStep} />}
           {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}
           {tab === 'controls' && <ControlsTab draft={draft} reference={reference} />}
           {tab === 'proof' && <ProofTab plan={plan} planId={view.plan_id} />}
           {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
-        </div>
+        </Tabs>
         <p className="caution">{t('caution')} {t('plans.authority', { text: reference.rule_sets.find((each) => each.id === plan.rule_set)?.authority })}</p>
       </div>
+    </>
+  )
+}
+
+/** Back and forth over what was changed; also by Ctrl+Z and Ctrl+Shift+Z outside a field. */
+function Steps({ draft }: { draft: Draft }) {
+  const { t } = useTranslation()
+  const { undo, redo } = draft
+  useEffect(() => {
+    function press(event: KeyboardEvent) {
+      const field = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
+      if (field || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return
+      event.preventDefault()
+      if (event.shiftKey) redo()
+      else undo()
+    }
+    window.addEventListener('keydown', press)
+    return () => window.removeEventListener('keydown', press)
+  }, [undo, redo])
+  return (
+    <>
+      <Button variant="link" disabled={!draft.mayUndo} onClick={undo}>{t('plans.undo')}</Button>
+      <Button variant="link" disabled={!draft.mayRedo} onClick={redo}>{t('plans.redo')}</Button>
     </>
   )
 }

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 
 import { EntryKey, Problem } from '../../shared/client/client'
 import { type Plan, type PlanView, savePlan } from './api'
+import { stepped, type Trail } from './trail'
 
 const PAUSE_MS = 900
 
@@ -10,6 +11,7 @@ const PAUSE_MS = 900
 export function useDraft(view: PlanView, mayWrite: boolean) {
   const queries = useQueryClient()
   const [plan, setPlan] = useState<Plan>(view.document)
+  const [trail, setTrail] = useState<Trail>({ past: [], future: [], at: 0 })
   const [saved, setSaved] = useState<PlanView>(view)
   const [problem, setProblem] = useState<unknown>(null)
   const [saving, setSaving] = useState(false)
@@ -72,12 +74,32 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
     (part: Partial<Plan>) => {
       if (!mayWrite) return
       setProblem((now: unknown) => (now instanceof Problem && now.code === 'conflict' ? now : null))
-      setPlan((now) => ({ ...now, ...part }))
+      const now = latest.current
+      setTrail((known) => stepped(known, now, Date.now()))
+      latest.current = { ...now, ...part }
+      setPlan(latest.current)
     },
     [mayWrite],
   )
 
+  const go = useCallback((to: Plan, next: Trail) => {
+    setProblem((now: unknown) => (now instanceof Problem && now.code === 'conflict' ? now : null))
+    setTrail(next)
+    latest.current = to
+    setPlan(to)
+  }, [])
+  const undo = useCallback(() => {
+    const to = trail.past.at(-1)
+    if (to) go(to, { past: trail.past.slice(0, -1), future: [latest.current, ...trail.future], at: 0 })
+  }, [trail, go])
+  const redo = useCallback(() => {
+    const [to, ...future] = trail.future
+    if (to) go(to, { past: [...trail.past, latest.current], future, at: 0 })
+  }, [trail, go])
+
   function loadTheirs(theirs: PlanView) {
+    const mine = latest.current
+    setTrail((known) => stepped(known, mine, 0)) // what was mine is one step back
     setSaved(theirs)
     setPlan(theirs.document)
     setProblem(null)
@@ -92,7 +114,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   // a signature changes what hangs on the draft, not the draft: take it over where the revision is the same
   const standing = view.revision === saved.revision ? { ...saved, versions: view.versions, changed_since_signed: view.changed_since_signed } : saved
 
-  return { plan, saved: standing, change, dirty, saving, problem, conflict, loadTheirs, keepMine, again: () => void save(saved.revision) }
+  return { plan, saved: standing, change, dirty, saving, problem, conflict, loadTheirs, keepMine, again: () => void save(saved.revision), undo, redo, mayUndo: trail.past.length > 0, mayRedo: trail.future.length > 0 }
 }
 
 export type Draft = ReturnType<typeof useDraft>

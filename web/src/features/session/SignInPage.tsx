@@ -1,5 +1,5 @@
-import { useState, type FormEvent } from 'react'
-import { Button, Form } from 'react-bootstrap'
+import { type ReactNode, useState, type FormEvent } from 'react'
+import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { ProblemLine } from '../../shared/parts/ProblemLine'
@@ -9,15 +9,7 @@ import { useUnits } from '../../shared/units'
 export function SignInPage() {
   const { t } = useTranslation()
   const { temp } = useUnits()
-  const session = useSession()
-  const signIn = useSignIn()
-  const [name, setName] = useState('')
-  const [password, setPassword] = useState('')
-  const site = session.data
-  function submit(event: FormEvent) {
-    event.preventDefault()
-    signIn.mutate({ name, password })
-  }
+  const site = useSession().data
   return (
     <main className="door">
       <div className="door-words">
@@ -29,19 +21,50 @@ export function SignInPage() {
         <p>{t('signIn.lead')}</p>
         {site && <p className="door-site">{t('shift.sub', { site: site.site, altitude: site.altitude_m.toLocaleString('en'), boiling: temp(site.boiling_c) })}</p>}
       </div>
-      <Form className="door-form" onSubmit={submit}>
+      <SignInForm name="">
         <h1>{t('signIn.title')}</h1>
-        <Form.Group controlId="name">
-          <Form.Label>{t('signIn.name')}</Form.Label>
-          <Form.Control autoComplete="username" autoFocus required value={name} onChange={(event) => setName(event.target.value)} />
-        </Form.Group>
-        <Form.Group controlId="password">
-          <Form.Label>{t('signIn.password')}</Form.Label>
-          <Form.Control type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
-        </Form.Group>
-        <ProblemLine problem={signIn.error} />
-        <Button type="submit" disabled={signIn.isPending}>{signIn.isPending ? t('signIn.wait') : t('signIn.go')}</Button>
-      </Form>
+      </SignInForm>
     </main>
+  )
+}
+
+/** The door again, over the page: the session has run out, what was typed has not. */
+export function SignInAgain({ name }: { name: string }) {
+  const { t } = useTranslation()
+  return (
+    <Modal show centered backdrop="static" keyboard={false} aria-labelledby="again-title">
+      <Modal.Body>
+        <SignInForm name={name}>
+          <h2 id="again-title">{t('signIn.title')}</h2>
+          <p>{t('signIn.again')}</p>
+        </SignInForm>
+      </Modal.Body>
+    </Modal>
+  )
+}
+
+function SignInForm({ name: known, children }: { name: string; children: ReactNode }) {
+  const { t } = useTranslation()
+  const signIn = useSignIn()
+  const [name, setName] = useState(known)
+  const [password, setPassword] = useState('')
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    signIn.mutate({ name, password })
+  }
+  return (
+    <Form className="door-form" onSubmit={submit}>
+      {children}
+      <Form.Group controlId="name">
+        <Form.Label>{t('signIn.name')}</Form.Label>
+        <Form.Control autoComplete="username" autoFocus={!known} required value={name} onChange={(event) => setName(event.target.value)} />
+      </Form.Group>
+      <Form.Group controlId="password">
+        <Form.Label>{t('signIn.password')}</Form.Label>
+        <Form.Control type="password" autoComplete="current-password" autoFocus={Boolean(known)} required value={password} onChange={(event) => setPassword(event.target.value)} />
+      </Form.Group>
+      <ProblemLine problem={signIn.error} />
+      <Button type="submit" disabled={signIn.isPending}>{signIn.isPending ? t('signIn.wait') : t('signIn.go')}</Button>
+    </Form>
   )
 }

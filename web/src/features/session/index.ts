@@ -1,2 +1,2 @@
-export { SignInPage } from './SignInPage'
+export { SignInAgain, SignInPage } from './SignInPage'
 export { SwitchPage } from './SwitchPage'

@@ -2240,6 +2240,8 @@ export interface components {
              * @enum {string}
              */
             uncured: "yes" | "no";
+            /** Waited S */
+            waited_s?: number | null;
             /** Width M */
             width_m?: number | null;
         };

@@ -7,7 +7,7 @@ import { EntryKey, Problem } from './client'
 export function useWrite<Entry, Reply>(send: (entry: Entry, key: string) => Promise<Reply>, stale: string[]) {
   const queries = useQueryClient()
   const key = useRef(new EntryKey())
-  return useMutation<Reply, Problem, Entry>({
+  const mutation = useMutation<Reply, Problem, Entry>({
     mutationFn: (entry) => send(entry, key.current.for(entry)),
     networkMode: 'always',
     retry: false,
@@ -16,4 +16,5 @@ export function useWrite<Entry, Reply>(send: (entry: Entry, key: string) => Prom
       await Promise.all(stale.map((name) => queries.invalidateQueries({ queryKey: [name] })))
     },
   })
+  return { ...mutation, keyOf: (entry: Entry) => key.current.for(entry) }
 }

@@ -1,16 +1,25 @@
+import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
-import { NavLink, Outlet } from 'react-router'
+import { NavLink, Outlet, useLocation } from 'react-router'
 
 import { useInstruments } from '../session'
+import { OutboxBar } from './OutboxBar'
 
 const PLACES = ['shift', 'batches', 'plans', 'bench', 'ledger'] as const
 
 /** The rail of places and the page beside it. */
 export function Frame() {
   const { t } = useTranslation()
+  const content = useRef<HTMLElement>(null)
+  const { pathname } = useLocation()
+  const [arrived] = useState(pathname)
+  useEffect(() => {
+    if (pathname !== arrived) content.current?.focus({ preventScroll: true }) // a page that is opened is read from its top
+  }, [pathname, arrived])
   useInstruments() // fetched ahead, so that the first number pad has its instrument
   return (
     <div className="frame">
+      <a className="skip" href="#content" onClick={(event) => { event.preventDefault(); content.current?.focus() }}>{t('menu.skip')}</a>
       <nav className="rail" aria-label={t('menu.places')}>
         <div className="rail-mark">
           <svg width="36" height="36" viewBox="0 0 64 64" aria-hidden="true">
@@ -24,7 +33,8 @@ export function Frame() {
           </NavLink>
         ))}
       </nav>
-      <main>
+      <main id="content" ref={content} tabIndex={-1}>
+        <OutboxBar />
         <Outlet />
       </main>
     </div>

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { answered, client, keyed, Problem, type Schemas } from '../client/client'
 import { useWrite } from '../client/useWrite'
 import { momentFromClock, nowMs, timeOf } from '../clock'
+import { putAside } from '../outbox'
 import { useInstruments } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
 import { ProblemLine } from './ProblemLine'
@@ -71,6 +72,13 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       },
       { onSuccess: onClose },
     )
+  }
+
+  /** Keep it on this tablet; it goes by itself when the server is back. Under the same key: it lands once. */
+  function later() {
+    if (!write.variables) return
+    putAside({ key: write.keyOf(write.variables), batchId: target.batchId, batchCode: target.batchCode, what: target.what, body: write.variables })
+    onClose()
   }
 
   // a retry must carry the same moment, or it would be another entry
@@ -169,6 +177,9 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
           )}
         </Modal.Body>
         <Modal.Footer>
+          {problem instanceof Problem && problem.code === 'offline' && (
+            <Button variant="outline-primary" className="flex-fill" onClick={later}>{t('pad.later')}</Button>
+          )}
           <Button variant="outline-primary" onClick={() => { write.reset(); setText((now) => now.slice(0, -1)) }}>{t('pad.delete')}</Button>
           <Button type="submit" className="flex-fill" disabled={write.isPending || !text}>
             {problem instanceof Problem && problem.code === 'offline' ? t('pad.sendAgain') : t('pad.save')}

@@ -1,9 +1,12 @@
-import type { ReactNode } from 'react'
+import { type ReactNode, useEffect } from 'react'
 
 import { PersonMenu } from './PersonMenu'
 
 /** The bar above a page: what it is, what it is about, and what to do here. */
-export function PageBar({ title, sub, children }: { title: ReactNode; sub?: ReactNode; children?: ReactNode }) {
+export function PageBar({ title, sub, children }: { title: string; sub?: ReactNode; children?: ReactNode }) {
+  useEffect(() => {
+    document.title = `${title} · Brinefrost`
+  }, [title])
   return (
     <header className="bar">
       <div className="titles">

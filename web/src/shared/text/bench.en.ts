@@ -118,6 +118,7 @@ export const bench = {
     depth_m: 'Depth',
     both_sides: 'Cooled from below too',
     stirred: 'Stirred',
+    waited_s: 'Below the hot line for',
     covered: 'Covered',
     pans: 'Pots or pans',
     uncured: 'Cooked, uncured',

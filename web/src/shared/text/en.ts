@@ -41,6 +41,7 @@ export const en = {
   },
   menu: {
     places: 'Places',
+    skip: 'To the content',
     me: 'Signed in as {{name}}, {{role}}',
     switch: 'Switch person',
     out: 'Sign out',
@@ -53,6 +54,7 @@ export const en = {
   },
   signIn: {
     title: 'Sign in',
+    again: 'Your session has run out. What you typed is still here: sign in and go on.',
     lead: 'Hazard control plans and the records that show they were kept.',
     name: 'Name',
     password: 'Password',
@@ -207,10 +209,18 @@ export const en = {
     zone: 'Time zone',
     siteName: 'Name of the kitchen',
   },
+  outbox: {
+    waits_one: 'One reading waits on this tablet and is not logged yet. It goes by itself when the server is back.',
+    waits_other: '{{count}} readings wait on this tablet and are not logged yet. They go by themselves when the server is back.',
+    entry: '{{what}}: {{value}} {{unit}} at {{time}}.',
+    refused: 'Refused: {{sentence}} Log it again by hand.',
+    seen: 'Take it out',
+  },
   pad: {
     title: 'Log a reading',
     save: 'Log it',
     sendAgain: 'Send again',
+    later: 'Keep it here, send it by itself',
     turn: 'In {{unit}}; touch for the other unit',
     instrument: 'Instrument',
     time: 'Taken at',
@@ -261,6 +271,8 @@ export const en = {
     create: 'New plan',
     name: 'Name of the dish',
     rules: 'Rule set',
+    undo: 'Undo',
+    redo: 'Redo',
     draft: 'Draft',
     signed: 'Signed version {{version}}',
     changed: 'changed since version {{version}}',

@@ -1,0 +1,83 @@
+"""The server away, the session over, a change regretted: what somebody typed is not lost, and nothing lands twice."""
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from brinefrost.services.office import Actor
+from brinefrost.store import Database
+from tests.browser.conftest import House
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, PASSWORDS, signed_thigh
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def cook(house: House, visit: Callable[..., Page], database: Database, clock: TestClock) -> Page:
+    """A cook with the number pad open over a batch in the bath."""
+    with database.transaction() as store:
+        lead = store.people.by_name(NAMES["lead"])
+    assert lead
+    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+    page = visit("cook", "/batches")
+    page.get_by_role("button", name="Start a batch").click()
+    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    page.get_by_role("button", name="Begin Bath").click()
+    page.get_by_role("button", name="Log Bath temperature").first.click()
+    expect(page.get_by_role("textbox", name="Bath temperature")).to_be_focused()
+    page.keyboard.type("62.6")
+    return page
+
+
+def test_a_reading_waits_on_the_tablet_and_goes_by_itself(cook: Page, house: House) -> None:
+    house.down()
+    cook.keyboard.press("Enter")
+    cook.get_by_role("button", name="Keep it here").click()
+    expect(cook.get_by_text("One reading waits on this tablet and is not logged yet.")).to_be_visible()
+    house.up()
+    expect(cook.locator("tbody .value")).to_have_text(["62.6 °C"])
+    expect(cook.get_by_text("waits on this tablet")).to_be_hidden()
+
+
+def test_the_session_ends_under_an_open_pad(cook: Page, clock: TestClock) -> None:
+    clock.forward(9 * 60)
+    cook.keyboard.press("Enter")
+    again = cook.get_by_role("dialog").filter(has_text="Your session has run out")
+    expect(again.get_by_label("Name")).to_have_value(NAMES["cook"])
+    again.get_by_label("Password").fill(PASSWORDS["cook"])
+    again.get_by_role("button", name="Sign in").click()
+    expect(again).to_be_hidden()
+    expect(cook.get_by_role("textbox", name="Bath temperature")).to_have_value("62.6")
+
+
+def test_a_plan_is_undone_and_its_tab_stays_in_the_address(visit: Callable[..., Page]) -> None:
+    page = visit("lead", "/plans")
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_label("Name of the dish").fill("Undone thigh")
+    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
+    expect(page).to_have_title("Undone thigh · Brinefrost")
+    about = page.get_by_label("What it is, and for whom")
+    about.fill("for the terrace")
+    page.get_by_role("button", name="Undo").click()
+    expect(about).to_have_value("")
+    page.get_by_role("button", name="Redo").click()
+    expect(about).to_have_value("for the terrace")
+    expect(page.get_by_text("Draft · Saved")).to_be_visible()
+    page.get_by_role("tab", name="Process").focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("tab", name="Hazards")).to_be_focused()
+    page.reload()
+    expect(page.get_by_role("tab", name="Hazards")).to_have_attribute("aria-selected", "true")
+    page.go_back()
+    expect(page.get_by_role("tab", name="Process")).to_have_attribute("aria-selected", "true")
+
+
+def test_the_content_is_one_key_away(visit: Callable[..., Page]) -> None:
+    page = visit("lead", "/shift")
+    page.get_by_role("heading", level=1).wait_for()
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("link", name="To the content")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.locator("main")).to_be_focused()

@@ -1,0 +1,55 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+
+import { Problem } from './client/client'
+import { putAside, read, sendAll, takeOut, waiting, type Waiting } from './outbox'
+
+const kept = new Map<string, string>()
+vi.stubGlobal('localStorage', {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, value: string) => kept.set(key, value),
+})
+
+function reading(key: string): Waiting {
+  const body = { step: 'cook', quantity: 'bath' as const, value: 62.6, unit: '°C', taken_at: '2026-11-17T08:00:00Z', instrument: 'probe-2', check: '', confirmed: false, corrects: null, note: '' }
+  return { key, batchId: 'b', batchCode: 'B-101', what: 'Bath', body }
+}
+
+describe('readings that wait', () => {
+  beforeEach(() => kept.clear())
+
+  it('are sent once each, the oldest first', async () => {
+    putAside(reading('one'))
+    putAside(reading('two'))
+    putAside(reading('one'))
+    const sent: string[] = []
+    expect(await sendAll(async (entry) => sent.push(entry.key))).toBe(2)
+    expect(sent).toEqual(['two', 'one'])
+    expect(read(waiting())).toEqual([])
+  })
+
+  it('stay while the server is away or the session has run out', async () => {
+    putAside(reading('one'))
+    for (const problem of [new Problem(0, 'offline', ''), new Problem(503, 'store_down', 'x'), new Problem(401, 'sign_in_needed', 'x')]) {
+      expect(await sendAll(() => Promise.reject(problem))).toBe(0)
+      expect(read(waiting())).toHaveLength(1)
+      expect(read(waiting())[0]?.refusal).toBeUndefined()
+    }
+  })
+
+  it('keep the sentence of a refusal, and are not sent again unasked', async () => {
+    putAside(reading('one'))
+    putAside(reading('two'))
+    const refuse = vi.fn((entry: Waiting) => (entry.key === 'one' ? Promise.reject(new Problem(409, 'ask_first', 'Log it?')) : Promise.resolve()))
+    expect(await sendAll(refuse)).toBe(1)
+    expect(read(waiting()).map((each) => each.refusal)).toEqual(['Log it?'])
+    expect(await sendAll(refuse)).toBe(0)
+    expect(refuse).toHaveBeenCalledTimes(2)
+    takeOut('one')
+    expect(read(waiting())).toEqual([])
+  })
+
+  it('survive what is not theirs', () => {
+    expect(read('{"a": 1}')).toEqual([])
+    expect(read('nonsense')).toEqual([])
+  })
+})
