@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.suggest import blank_plan
-from brinefrost.demo.seed import INGREDIENTS, SITE, approved, decided
+from brinefrost.demo.seed import INGREDIENTS, SITE, approved, decided, with_setting
 from brinefrost.services import planning
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor
@@ -19,6 +19,11 @@ PIN = "4711"
 def thigh_plan(rules: str = "us") -> Plan:
     """The thigh, decided, under a rule set; not stored."""
     return approved(decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS})))
+
+
+def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:
+    """The plan with another bath [°C] and time [s]."""
+    return with_setting(plan, "cook", bath_c=bath_c, duration_s=duration_s)
 
 
 def furnish(database: Database, now: datetime) -> dict[str, Actor]:

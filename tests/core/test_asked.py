@@ -3,20 +3,31 @@
 import numpy as np
 import pytest
 
-from brinefrost.core.bench.asked import from_chill, from_plan
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.heat import HeatQuestion, answer_heat
-from brinefrost.core.limits import Series
+from brinefrost.core.limits import Limit, Series
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.proof import prove, with_bath
-from brinefrost.core.plans.steps import BathCook, Seal
+from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RULE_SET_IDS
-from tests.kitchen import thigh_plan
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import Asked
+from brinefrost.core.steps.bath_cook import BathCook
+from brinefrost.core.steps.seal import Seal
+from brinefrost.core.steps.state import Seen
+from tests.kitchen import thigh_plan, with_bath
 
 
 def asked(plan: Plan) -> dict[str, dict[str, object]]:
-    return {each.family: each.question for each in from_plan(plan, 62.0)}
+    return {each.family: each.question for each in questions_of(plan)}
+
+
+def from_chill(series: Series) -> list[Asked]:
+    plan = thigh_plan("us")
+    chill = plan.step("chill")
+    limit: Limit = next(each for each in kind_of(chill).control(chill, context_of(plan)).limits)
+    return kind_of(chill).running_asked(chill, Seen(series, 0.0, (), 7.2, limit), context_of(plan))
 
 
 @pytest.mark.parametrize("rule_set", RULE_SET_IDS)
@@ -34,29 +45,32 @@ def test_the_cook_fares_on_the_bench_as_in_its_proof(rule_set: str, bath_c: floa
 
 
 def test_the_chill_asks_a_bag_in_slurry() -> None:
-    question = ChillQuestion.model_validate(asked(thigh_plan("us"))["chill"])
-    assert (question.medium, question.start_c, question.rule_set) == ("slurry", 62.0, "us")
+    plan = thigh_plan("us")
+    question = ChillQuestion.model_validate(asked(plan)["chill"])
+    curve = prove(plan).curve
+    assert (question.medium, question.rule_set, question.waited_s) == ("slurry", "us", 0.0)
+    assert question.start_c == pytest.approx(float(np.interp(curve.cook_ends_s, curve.times_s, curve.core_c)), abs=0.01)
     assert answer_chill(question).state == "would_meet"
 
 
-def test_a_plan_without_a_bath_asks_nothing() -> None:
+def test_a_plan_without_a_bath_asks_about_none() -> None:
     plan = thigh_plan("us")
     cold = plan.model_copy(update={"steps": tuple(s for s in plan.steps if not isinstance(s, BathCook))})
-    assert from_plan(cold, 20.0) == ()
+    assert "heat" not in asked(cold)
 
 
 def test_a_chill_under_way_asks_where_it_leads() -> None:
     times = np.arange(0, 3600, 60.0) + 1.7e9
     stacked = 62 * np.exp(-(times - times[0]) / 5400) + 0.5  # bags in a heap: far slower than the plan
-    question = FitQuestion.model_validate(from_chill(thigh_plan("us"), Series(times, stacked))[0].question)
+    question = FitQuestion.model_validate(from_chill(Series(times, stacked))[0].question)
     assert len(question.readings) < 40 + 1
     assert question.start_c == pytest.approx(62.5)
     found = answer_fit(question)
     fitted = next(each.value for each in found.figures if each.name == "fitted")
     assert fitted is not None
     assert fitted > 2 * question.thickness_m
-    assert from_chill(thigh_plan("us"), Series(times[:1], stacked[:1])) == ()
-    assert from_chill(thigh_plan("us"), Series.empty()) == ()
+    assert from_chill(Series(times[:1], stacked[:1])) == []
+    assert from_chill(Series.empty()) == []
 
 
 def test_the_ends_of_what_a_plan_may_say_can_be_asked() -> None:
@@ -70,13 +84,12 @@ def test_the_ends_of_what_a_plan_may_say_can_be_asked() -> None:
             else step
             for step in thigh_plan("us").steps
         )
-        for core_c in (-2.0, 100.0):
-            found = from_plan(thigh_plan("us").model_copy(update={"steps": steps}), core_c)
-            assert [each.family for each in found] == ["heat", "chill"]
+        found = questions_of(thigh_plan("us").model_copy(update={"steps": steps}))
+        assert [each.family for each in found] == ["heat", "chill"]
 
 
 def test_a_chill_forgotten_for_days_still_asks() -> None:
     times = np.arange(0, 5 * 86400, 3600.0)
-    found = from_chill(thigh_plan("us"), Series(times, np.full(len(times), 30.0)))
+    found = from_chill(Series(times, np.full(len(times), 30.0)))
     assert found[0].question["readings"][-1]["time_s"] <= 48 * 3600
-    assert from_chill(thigh_plan("us"), Series(times, np.full(len(times), -9.0))) == ()
+    assert from_chill(Series(times, np.full(len(times), -9.0))) == []

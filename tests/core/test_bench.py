@@ -19,7 +19,6 @@ from brinefrost.core.bench.dry import Chamber, DryQuestion, answer_dry
 from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, families, presets
 from brinefrost.core.bench.ferment import FermentQuestion, FermentReading, answer_ferment
-from brinefrost.core.bench.fields import FieldSpec
 from brinefrost.core.bench.fish import FishQuestion, Reading, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, FitReading, answer_fit
 from brinefrost.core.bench.heat import HeatQuestion, LaterStage, Recorded, answer_heat
@@ -30,6 +29,7 @@ from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.errors import DomainError, NotFoundError, OutOfRangeError
+from brinefrost.core.fields import FieldSpec
 
 TODAY = date(2026, 11, 25)
 

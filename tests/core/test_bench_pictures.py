@@ -31,12 +31,12 @@ from brinefrost.core.bench.heat import HeatQuestion, answer_heat, target_limits
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit
-from brinefrost.core.bench.media import body_of, food, medium
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end, needed_s
 from brinefrost.core.chemistry.jar import resting_ph
+from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.limits import Lethality
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Shape

@@ -14,7 +14,7 @@ from brinefrost.core.limits import (
     Projection,
     Series,
     Threshold,
-    forecast_cooling,
+    forecast_of,
     worst,
 )
 from brinefrost.core.limits.lethality import DzModel
@@ -155,7 +155,7 @@ def test_forecast_agrees_with_evaluate_when_the_future_is_known(tau_min: float, 
     whole = Series(times, core, closed=True, longest_gap_s=np.inf)
     first = Series(times[:known], core[:known])
     rest = Projection(times[known:], core[known:], core[known:], core[known:], WORKING)
-    forecast = forecast_cooling(COOLING, first, rest, float(times[known - 1]))
+    forecast = forecast_of(COOLING, first, rest, float(times[known - 1]))
     assert forecast.misses == (COOLING.evaluate(whole, float(times[-1])).state == "fail")
 
 
@@ -163,7 +163,7 @@ def test_forecast_says_by_how_much() -> None:
     times = np.arange(0, 10 * 60, 5.0) * 60
     core = np.interp(times, [0, 3 * 3600, 8 * 3600], [57.0, 21.0, 3.0])
     first = Series(times[:7], core[:7])
-    forecast = forecast_cooling(COOLING, first, Projection(times, core, core, core, WORKING), float(times[6]))
+    forecast = forecast_of(COOLING, first, Projection(times, core, core, core, WORKING), float(times[6]))
     assert forecast.misses
     assert forecast.stages[0].late_by_s == pytest.approx(3600, abs=60)
     assert forecast.sentence == "Will miss 21 °C by 1 h."

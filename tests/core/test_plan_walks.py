@@ -13,9 +13,12 @@ from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.plans.document import Plan, hash_of
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
-from brinefrost.core.plans.steps import BathCook, ColdKeep, Reheat, SlurryChill
 from brinefrost.core.plans.suggest import following
 from brinefrost.core.rules import target
+from brinefrost.core.steps.bath_cook import BathCook
+from brinefrost.core.steps.cold_keep import ColdKeep
+from brinefrost.core.steps.reheat import Reheat
+from brinefrost.core.steps.slurry_chill import SlurryChill
 from tests.kitchen import thigh_plan
 
 PLAN = thigh_plan("us")

@@ -3,16 +3,16 @@
 import pytest
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, PlanIncompleteError
-from brinefrost.core.plans.catalogue import catalogue
+from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.compare import changes_between
 from brinefrost.core.plans.decisions import TREES, Answer, outcome_of
 from brinefrost.core.plans.document import Ingredient, Plan, hash_of
-from brinefrost.core.plans.proof import prove, with_bath
+from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import blank_plan, suggested_control, suggested_hazards
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
-from tests.kitchen import thigh_plan
+from tests.kitchen import thigh_plan, with_bath
 
 
 def test_hazards_come_from_ingredients_and_steps_with_reasons() -> None:
@@ -90,7 +90,7 @@ def test_trees_lead_somewhere_and_two_answers_are_refused() -> None:
 def test_the_thigh_at_63_should_meet_its_limits(rules: str) -> None:
     proof = prove(thigh_plan(rules))
     assert proof.meets
-    assert all(case.cook_meets and case.chill_meets for case in proof.what_if[:4])
+    assert all(step.meets for case in proof.what_if[:4] for step in case.steps)
     assert {limit.verdict.basis for limit in proof.limits} == {"computed"}
 
 
@@ -130,8 +130,11 @@ def test_thicker_colder_lower_need_longer() -> None:
 
 def test_a_plan_without_bath_or_known_food_cannot_be_proved() -> None:
     plan = thigh_plan()
-    with pytest.raises(PlanIncompleteError, match="no bath"):
-        prove(plan.model_copy(update={"steps": tuple(s for s in plan.steps if s.kind != "bath_cook"), "controls": ()}))
+    with pytest.raises(PlanIncompleteError, match="nothing to prove"):
+        prove(plan.model_copy(update={"steps": plan.steps[:2], "controls": ()}))
+    cold = prove(plan.model_copy(update={"steps": tuple(s for s in plan.steps if s.id != "cook"), "controls": ()}))
+    assert cold.state == "fails"
+    assert "no step before it has heated" in cold.sentence
     with pytest.raises(PlanIncompleteError, match="thermal"):
         prove(plan.model_copy(update={"ingredients": ()}))
 

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from brinefrost.core.bench.families import FAMILIES, answer, families, presets
-from brinefrost.core.bench.fields import FieldSpec
+from brinefrost.core.fields import FieldSpec
 
 TEXT = (Path(__file__).parents[2] / "web" / "src" / "shared" / "text" / "bench.en.ts").read_text(encoding="utf-8")
 TODAY = date(2026, 11, 25)

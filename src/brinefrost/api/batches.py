@@ -8,9 +8,9 @@ from fastapi import APIRouter, Form, Response, UploadFile
 from pydantic import Field, ValidationError
 
 from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
-from brinefrost.core.bench.asked import Asked
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
+from brinefrost.core.steps.base import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.working import Document
 from brinefrost.reports.record_pdf import record_pdf

@@ -1,18 +1,23 @@
 """Plans: write, suggest, prove, sign, compare."""
 
+from typing import Any
+
 from fastapi import APIRouter
 from pydantic import Field
 
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
-from brinefrost.core.bench.asked import Asked
-from brinefrost.core.plans.catalogue import Catalogue, catalogue
+from brinefrost.core.fields import FieldSpec, specs_of
+from brinefrost.core.food.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof
 from brinefrost.core.plans.repeated import Repeated
-from brinefrost.core.plans.steps import TOPICS
+from brinefrost.core.plans.walk import questions_of
+from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
+from brinefrost.core.steps import KINDS
+from brinefrost.core.steps.base import Asked, Context, StepKind
 from brinefrost.core.working import Document
 from brinefrost.services import accounts, planning
 
@@ -47,13 +52,25 @@ class HazardAdvice(Document):
     answers: dict[str, tuple[Answer, ...]]
 
 
+class StepKindRead(Document):
+    """A kind of step: its settings as they are asked for, what a new one begins with, the topics it may answer to."""
+
+    key: str
+    fields: tuple[FieldSpec, ...]
+    blank: dict[str, Any]
+    topics: tuple[str, ...]
+    acts: tuple[str, ...]
+    takes: str | None
+
+
 class Reference(Document):
-    """What the editor needs to know: rule sets and the topics each step answers to, ingredients, hazards, trees."""
+    """What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees."""
 
     rule_sets: tuple[RuleSet, ...]
     catalogue: Catalogue
     trees: tuple[Tree, ...]
-    topics: dict[str, tuple[str, ...]]
+    step_kinds: tuple[StepKindRead, ...]
+    quantities: tuple[QuantityInfo, ...]
 
 
 @router.get("/reference")
@@ -63,7 +80,21 @@ def read_reference(actor: Everyone) -> Reference:
         rule_sets=tuple(rule_set(i) for i in RULE_SET_IDS),
         catalogue=catalogue(),
         trees=tuple(TREES.values()),
-        topics=TOPICS,
+        step_kinds=tuple(_kind(kind) for kind in KINDS.values()),
+        quantities=tuple(QUANTITIES.values()),
+    )
+
+
+def _kind(kind: StepKind[Any]) -> StepKindRead:
+    blank = kind.settings.model_validate({"id": "new", "name": "New", **kind.blank})
+    named = [kind.topics(blank, Context(tags=frozenset(tags))) for tags in ((), ("poultry",), ("meat",))]
+    return StepKindRead(
+        key=kind.key,
+        fields=tuple(spec for spec in specs_of(kind.settings) if spec.name not in ("id", "name", "kind")),
+        blank=blank.model_dump(mode="json", exclude={"id", "name"}),
+        topics=tuple(dict.fromkeys(topic for topics in named for topic in topics)),
+        acts=tuple(sorted(kind.acts)),
+        takes=kind.takes,
     )
 
 
@@ -120,7 +151,7 @@ def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
 @router.post("/plans/{plan_id}/questions")
 def ask_of_plan(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Asked, ...]:
     """The plan's cook and chill as questions for the Bench."""
-    return planning.questions_of(plan)
+    return questions_of(plan)
 
 
 @router.post("/plans/{plan_id}/repetitions")

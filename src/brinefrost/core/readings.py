@@ -1,37 +1,12 @@
 """What a reading may be: plausible ranges, and the slips people make at a number pad."""
 
 from datetime import datetime, timedelta
-from typing import Literal
 
 from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
+from brinefrost.core.quantities import QUANTITIES, QuantityInfo, ReadingQuantity
 from brinefrost.core.quantity import to_inside
-from brinefrost.core.working import Document
-
-ReadingQuantity = Literal["core", "bath", "air", "ph", "salt"]
 
 CLOCK_TOLERANCE = timedelta(seconds=60)  # two clocks on one site may differ so much
-
-
-class Range(Document):
-    """Where a quantity can lie at all, and its unit."""
-
-    low: float
-    high: float
-    unit: str
-    name: str
-
-
-# Common practice, no source: what a kitchen's instruments can read.
-PLAUSIBLE: dict[ReadingQuantity, Range] = {
-    "core": Range(low=-40, high=120, unit="°C", name="A core"),
-    "bath": Range(low=-5, high=101, unit="°C", name="A bath"),
-    "air": Range(low=-45, high=300, unit="°C", name="Air"),
-    "ph": Range(low=0, high=14, unit="pH", name="A pH"),
-    "salt": Range(low=0, high=40, unit="%", name="Salt"),
-}
-
-# Common practice, no source: further than this from what the plan expects here, a reading is asked about once.
-FAR_FROM_EXPECTED_C = 12.0
 
 
 def check_value(
@@ -70,16 +45,16 @@ def check_value(
     ----------
     Common practice, no source.
     """
-    span = PLAUSIBLE[quantity]
+    span = QUANTITIES[quantity]
     if not span.low <= value <= span.high:
         raise _refusal(quantity, value, span, expected)
-    if confirmed or expected is None or span.unit != "°C":
+    if confirmed or expected is None:
         return
     low, high = expected
-    if low - FAR_FROM_EXPECTED_C <= value <= high + FAR_FROM_EXPECTED_C:
+    if low - span.far <= value <= high + span.far:
         return
     as_celsius = to_inside(value, "°F")
-    if low - FAR_FROM_EXPECTED_C <= as_celsius <= high + FAR_FROM_EXPECTED_C:
+    if span.unit == "°C" and low - span.far <= as_celsius <= high + span.far:
         raise AskFirstError(
             f"{value:g} °C is far from what is expected here. Is it {value:g} °F, that is {as_celsius:.1f} °C?",
             reason="fahrenheit",
@@ -87,7 +62,7 @@ def check_value(
             suggestion_c=round(as_celsius, 2),
         )
     raise AskFirstError(
-        f"{value:g} °C is far from what is expected here ({low:g} to {high:g} °C). Is it right?",
+        f"{value:g} {span.unit} is far from what is expected here ({low:g} to {high:g} {span.unit}). Is it right?",
         reason="far",
         value=value,
     )
@@ -135,10 +110,12 @@ def check_time(taken_at: datetime, now: datetime, batch_started_at: datetime) ->
         )
 
 
-def _refusal(quantity: str, value: float, span: Range, expected: tuple[float, float] | None) -> ImplausibleReadingError:
+def _refusal(
+    quantity: str, value: float, span: QuantityInfo, expected: tuple[float, float] | None
+) -> ImplausibleReadingError:
     """What cannot be, with the slips that would explain it: a lost decimal mark, or °F."""
     low, high = expected or (span.low, span.high)
-    near = (low - FAR_FROM_EXPECTED_C, high + FAR_FROM_EXPECTED_C)
+    near = (low - span.far, high + span.far)
     guesses, celsius = [], None
     if near[0] <= value / 10 <= near[1]:
         guesses.append(f"{value / 10:g} {span.unit}")

@@ -8,7 +8,6 @@ from importlib import resources
 from typing import cast
 
 from brinefrost.core.plans.document import Ingredient, Plan
-from brinefrost.core.plans.proof import with_bath
 from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls, with_school
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth
@@ -87,6 +86,12 @@ def decided(plan: Plan) -> Plan:
     return plan.model_copy(update={"hazards": hazards})
 
 
+def with_setting(plan: Plan, step_id: str, **settings: float) -> Plan:
+    """The plan with other settings at a step."""
+    steps = tuple(step.model_copy(update=settings) if step.id == step_id else step for step in plan.steps)
+    return plan.model_copy(update={"steps": steps})
+
+
 APPROVED = (
     "Plan approved by the county's health officer, file SR-7 of 2 March 2026: 7-log by the FSIS table, every batch "
     "logged."
@@ -108,14 +113,16 @@ def _plans(kitchen: Kitchen, now: datetime) -> str:
         view = planning.create_plan(store, lead, begun, "Chicken thigh, in bag", "us")
         plan = decided(view.document.model_copy(update={"ingredients": INGREDIENTS, "product": PRODUCT}))
         plan = approved(plan)
-        first = with_bath(plan, 63.0, 6600.0)
+        first = with_setting(plan, "cook", bath_c=63.0, duration_s=6600.0)
         saved = planning.save_plan(store, lead, begun + timedelta(hours=2), view.plan_id, view.revision, first)
         planning.sign_plan(
             store, lead, begun + timedelta(hours=3), view.plan_id, planning.Signing(revision=saved.revision)
         )
 
     def second(store: Store) -> None:
-        again = planning.save_plan(store, lead, later, view.plan_id, saved.revision, with_bath(plan, 63.0, 7200.0))
+        again = planning.save_plan(
+            store, lead, later, view.plan_id, saved.revision, with_setting(plan, "cook", bath_c=63.0, duration_s=7200.0)
+        )
         signing = planning.Signing(revision=again.revision)
         planning.sign_plan(store, lead, later + timedelta(minutes=20), view.plan_id, signing)
 
@@ -123,7 +130,7 @@ def _plans(kitchen: Kitchen, now: datetime) -> str:
         begun = now - timedelta(days=3)
         view = planning.create_plan(store, lead, begun, "Chicken thigh, soft (trial)", "us")
         made = approved(decided(view.document.model_copy(update={"ingredients": INGREDIENTS})))
-        soft = with_bath(made, 57.0, 3600.0)
+        soft = with_setting(made, "cook", bath_c=57.0, duration_s=3600.0)
         planning.save_plan(store, lead, begun + timedelta(hours=1), view.plan_id, view.revision, soft)
 
     kitchen.at(later, second)

@@ -24,7 +24,9 @@ def curve_drawing(view: BatchView, zone: str) -> Drawing | None:
     frame = _Frame(start, span)
     _axes(drawing, frame, zone)
     for mark in view.marks:
-        y = frame.y(mark.value_c)
+        if mark.quantity not in ("core", "bath"):
+            continue
+        y = frame.y(mark.value)
         drawing.add(Line(LEFT, y, WIDTH, y, strokeColor=INK, strokeWidth=0.5, strokeDashArray=[1, 2]))
         drawing.add(String(WIDTH - 2, y + 2, mark.label, fontName=BODY, fontSize=7, fillColor=INK, textAnchor="end"))
         if mark.by_s is not None and start <= mark.by_s <= start + span:

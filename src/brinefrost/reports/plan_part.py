@@ -4,9 +4,11 @@ import re
 
 from reportlab.platypus import Flowable, Spacer
 
+from brinefrost.core.fields import specs_of
 from brinefrost.core.plans.decisions import outcome_of
-from brinefrost.core.plans.document import Control, Monitoring, Plan
-from brinefrost.core.plans.steps import Step
+from brinefrost.core.plans.document import Control, Plan
+from brinefrost.core.steps import Step
+from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.working import clock
 from brinefrost.reports.paper import when, words
 from brinefrost.services.views import BatchView
@@ -24,19 +26,8 @@ def cited(citation: str) -> str:
 
 def setting_of(step: Step) -> str:
     """The settings of a step in words."""
-    facts = step.model_dump(exclude={"id", "name", "kind", "notes"}, exclude_none=True)
-    return ", ".join(_fact(name, value) for name, value in facts.items() if not isinstance(value, dict | list | tuple))
-
-
-def _fact(name: str, value: object) -> str:
-    if not isinstance(value, int | float) or isinstance(value, bool):
-        return f"{name.replace('_', ' ')} {value}"
-    for ending, factor, unit in (("_m", 1000.0, "mm"), ("_c", 1.0, "°C"), ("_kg", 1.0, "kg"), ("_w", 1.0, "W")):
-        if name.endswith(ending):
-            return f"{name.removesuffix(ending).replace('_', ' ')} {value * factor:g} {unit}"
-    if name.endswith("_s"):
-        return f"{name.removesuffix('_s').replace('_', ' ')} {clock(float(value))}"
-    return f"{name.replace('_', ' ')} {value:g}"
+    specs = [spec for spec in specs_of(type(step)) if spec.name not in ("id", "name", "kind")]
+    return ", ".join(f"{spec.plain_name()} {spec.written(getattr(step, spec.name))}" for spec in specs)
 
 
 def steps_rows(view: BatchView, zone: str) -> list[tuple[str, str, str]]:

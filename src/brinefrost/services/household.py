@@ -10,7 +10,7 @@ from pydantic import Field
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
 from brinefrost.core.limits.base import number
 from brinefrost.core.physics.altitude import boiling_c
-from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.working import Document
 from brinefrost.services import accounts

@@ -4,7 +4,6 @@ import uuid
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.limits import Cooling
 from brinefrost.core.runs.batch import Batch, DeviationState, fold
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
@@ -95,16 +94,15 @@ def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpe
             sentence=f"{status.step_name}: {status.verdict.sentence}",
             at=now,
         )
-    misses = isinstance(status.limit, Cooling) and status.forecast is not None and status.forecast.misses
-    if misses and status.forecast and not causes:
-        missed = next(stage for stage in status.forecast.stages if stage.misses)
+    if status.forecast and status.forecast.misses and not causes:
+        missed = next((stage for stage in status.forecast.stages if stage.misses), None)
         return DeviationOpened(
             deviation=number,
             step=status.step,
             limit=status.limit.id,
             cause="forecast",
             sentence=f"{status.step_name}: {status.forecast.sentence}",
-            late_by_s=missed.late_by_s,
+            late_by_s=missed.late_by_s if missed else None,
             at=now,
         )
     return None

@@ -4,10 +4,8 @@ import uuid
 from datetime import datetime
 from functools import lru_cache
 
-import numpy as np
 from pydantic import Field
 
-from brinefrost.core.bench.asked import Asked, from_plan
 from brinefrost.core.errors import ConflictError, NotFoundError, PlanIncompleteError, RefusedError
 from brinefrost.core.plans.compare import Change, changes_between
 from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
@@ -141,15 +139,6 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
 def prove_plan(plan: Plan) -> Proof:
     """The proof of a plan; the same plan is computed once."""
     return _proved(canonical(plan))
-
-
-def questions_of(plan: Plan) -> tuple[Asked, ...]:
-    """What this plan would ask the Bench."""
-    cook = plan.cook()
-    if cook is None:
-        return ()
-    curve = prove_plan(plan).curve
-    return from_plan(plan, float(np.interp(cook.duration_s, curve.times_s, curve.core_c)))
 
 
 def repeat_proof(plan: Plan) -> tuple[Repeated, ...]:

@@ -5,8 +5,9 @@ from datetime import datetime
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, NotFoundError, RefusedError
+from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.quantity import to_inside
-from brinefrost.core.readings import PLAUSIBLE, ReadingQuantity, check_time, check_value
+from brinefrost.core.readings import check_time, check_value
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start
 from brinefrost.core.runs.deciding import (
     blocks_of_countersigning,
@@ -274,7 +275,7 @@ def _expected(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[fl
 
 
 def _check_unit(entry: ReadingEntry) -> None:
-    unit = PLAUSIBLE[entry.quantity].unit
+    unit = QUANTITIES[entry.quantity].unit
     allowed = ("°C", "°F") if unit == "°C" else (unit,)
     if entry.unit not in allowed:
         raise RefusedError(

@@ -2,12 +2,11 @@
 
 from datetime import datetime, timedelta
 
-from brinefrost.core.limits import Cooling
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.working import Document
-from brinefrost.services.views import DAMAGED, Curve, all_batches, curves_of, mass_of, waits_for
+from brinefrost.services.views import DAMAGED, Curve, all_batches, curves_of, waits_for
 from brinefrost.store import Store
 
 AHEAD = timedelta(hours=12)
@@ -84,7 +83,7 @@ def _damaged(subject: str) -> NextItem:
 
 
 def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> Lane:
-    cooling = next((s.limit for s in judgement.statuses if isinstance(s.limit, Cooling)), None)
+    zone = next((found for s in judgement.statuses if (found := s.limit.zone()) is not None), None)
     forecast = next((s.forecast for s in judgement.statuses if s.forecast and s.forecast.misses), None)
     curves = [
         _thin(curve)
@@ -96,12 +95,12 @@ def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> L
         code=batch.started.code,
         name=batch.plan.name,
         packs=batch.started.packs,
-        mass_kg=mass_of(batch),
+        mass_kg=batch.mass_kg(),
         blocks=tuple(blocks_of(batch, now)),
         checks=tuple(checks_of(batch, now)),
         curves=tuple(curves),
-        growth_from_c=min(stage.to_c for stage in cooling.stages) if cooling else None,
-        growth_to_c=cooling.from_c if cooling else None,
+        growth_from_c=zone[0] if zone else None,
+        growth_to_c=zone[1] if zone else None,
         words=forecast.sentence if forecast else _trouble_words(batch, judgement),
         waits_for=waits_for(batch, now),
         trouble=bool(forecast) or bool(batch.open_deviations()) or bool(_broken(judgement)),

@@ -7,10 +7,12 @@ import numpy as np
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, NotAllowedError, RefusedError, UnreadableFileError
+from brinefrost.core.quantities import QUANTITIES, ChannelQuantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, check_open
 from brinefrost.core.runs.deciding import check_reason
 from brinefrost.core.runs.events import TraceAttached
+from brinefrost.core.steps import kind_of
 from brinefrost.core.traces import Trace, TraceOptions, read_trace
 from brinefrost.core.traces.stamps import utc
 from brinefrost.core.working import Document
@@ -19,8 +21,6 @@ from brinefrost.services.office import Actor
 from brinefrost.services.running import BatchId
 from brinefrost.store import Store
 
-NEEDED = {"bath_cook": "core", "slurry_chill": "core", "cold_keep": "air", "reheat": "core"}
-WORDS = {"core": "core temperature", "air": "air temperature", "bath": "bath", "ph": "pH", "salt": "salt"}
 MOST_SAMPLES = 50_000
 MOST_APART = 3.0  # a probe and a logger in one bag may differ so much [°C]; common practice, no source
 
@@ -132,17 +132,21 @@ def _bounded(trace: Trace) -> None:
 
 def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
     step = batch.plan.step(step_id)
-    needed = NEEDED.get(step.kind)
+    needed = kind_of(step).takes
     if needed is None:
         raise RefusedError(f"{step.name} takes no logger file.")
     if not any(channel.quantity == needed for channel in trace.channels):
-        found = ", ".join(f"{c.name} ({WORDS.get(c.quantity, 'not said')})" for c in trace.channels)
+        found = ", ".join(f"{c.name} ({_noun(c.quantity)})" for c in trace.channels)
         raise UnreadableFileError(
-            f"{step.name} needs {WORDS[needed]}, and the file has {found}. "
+            f"{step.name} needs {QUANTITIES[needed].noun}, and the file has {found}. "
             "Say which channel it is, or choose another file.",
             reason="channel",
             needed=needed,
         )
+
+
+def _noun(quantity: ChannelQuantity) -> str:
+    return "not said" if quantity == "unknown" else QUANTITIES[quantity].noun
 
 
 def _check_times(batch: Batch, step_id: str, trace: Trace, now: datetime, zone: ZoneInfo) -> None:

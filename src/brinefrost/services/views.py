@@ -3,15 +3,18 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-from brinefrost.core.bench.asked import Asked, from_chill
+import numpy as np
+
 from brinefrost.core.errors import DomainError
-from brinefrost.core.limits import Cooling, Lethality
-from brinefrost.core.limits.base import Series
+from brinefrost.core.limits import LimitMark
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.walk import context_of
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
 from brinefrost.core.runs.deciding import blocks_of_countersigning
-from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, series_of
+from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import Asked
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.store import Store
@@ -104,15 +107,11 @@ class Curve(Document):
     values: tuple[float, ...]
 
 
-class Mark(Document):
-    """A limit's line, or a point that must be reached by a time."""
+class Mark(LimitMark):
+    """How a limit is drawn over its quantity, at its step."""
 
-    label: str
-    value_c: float
-    by_s: float | None = None
-    from_s: float | None = None
-    until_s: float | None = None
-    state: str = "pending"
+    step: str
+    quantity: str
 
 
 class ClosedView(Document):
@@ -184,14 +183,18 @@ def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
 
 
 def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...]:
-    """What the chill under way would ask the Bench; nothing while none is."""
+    """What the step under way would ask the Bench; nothing while none is."""
     batch = keeping.load(store, batch_id)
     step = batch.current_step()
     control = batch.plan.control_of(step.id) if step else None
-    for limit in control.limits if control else ():
-        if step and isinstance(limit, Cooling):
-            return from_chill(batch.plan, series_of(batch, step.id, limit, now)[0])
-    return ()
+    if step is None or control is None:
+        return ()
+    context = context_of(batch.plan)
+    return tuple(
+        asked
+        for limit in control.limits
+        for asked in kind_of(step).running_asked(step, seen_of(batch, step.id, limit, now), context)
+    )
 
 
 def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
@@ -208,7 +211,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         plan_version=batch.started.plan_version,
         plan_hash=batch.started.plan_hash,
         packs=batch.started.packs,
-        mass_kg=mass_of(batch),
+        mass_kg=batch.mass_kg(),
         started_at=batch.started.at,
         started_by=batch.started_by,
         plan=batch.plan,
@@ -240,12 +243,6 @@ def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
         for s in judgement.statuses
         if s.verdict.state != "pass" and batch.span(s.step).finished and (s.step, s.limit.id) not in taken
     ]
-
-
-def mass_of(batch: Batch) -> float:
-    """All the bags of this batch [kg]."""
-    seal = batch.plan.seal()
-    return round((seal.pack_mass_kg if seal else 0.0) * batch.started.packs, 3)
 
 
 def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
@@ -306,7 +303,7 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
         code=batch.started.code,
         plan_name=batch.plan.name,
         packs=batch.started.packs,
-        mass_kg=mass_of(batch),
+        mass_kg=batch.mass_kg(),
         started_at=batch.started.at,
         current=running.name if running else None,
         state="trouble" if deviations else "closed" if batch.closed else "running",
@@ -334,16 +331,16 @@ def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
                 values=tuple(r.logged.value for r in readings),
             )
         )
-    for step, course in judgement.courses.items():
-        shown = course.projection.expected_c > course.chill.surroundings_c + 1.0
-        for name, values in (("expected", course.projection.expected_c), ("slow", course.projection.slow_c)):
+    for step, (quantity, course) in judgement.courses.items():
+        shown = np.abs(course.expected - course.settles_at) > course.near
+        for name, values in (("expected", course.expected), ("slow", course.slow)):
             found.append(
                 Curve(
                     name=name,
-                    quantity="core",
+                    quantity=quantity,
                     step=step,
                     basis="expected",
-                    times_s=tuple(course.projection.times_s[shown][::4].round(0)),
+                    times_s=tuple(course.times_s[shown][::4].round(0)),
                     values=tuple(values[shown][::4].round(2)),
                 )
             )
@@ -351,49 +348,17 @@ def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
 
 
 def marks_of(batch: Batch, judgement: Judgement, now: datetime) -> list[Mark]:
-    """The lines and points of the limits, for the chart."""
+    """The lines and points of the limits, for the chart; a number of days is no line."""
     found: list[Mark] = []
     for status in judgement.statuses:
         span = batch.span(status.step)
-        start = span.started.timestamp() if span.started else None
-        if isinstance(status.limit, Cooling) and start is not None:
-            series = series_of(batch, status.step, status.limit, now)[0]
-            found += _cooling_marks(status.limit, series, now, start)
-        elif isinstance(status.limit, Lethality) and start is not None:
-            floor = status.limit.model.law().knots_c[0]
-            found.append(
-                Mark(
-                    label=f"no credit below {floor:g} °C",
-                    value_c=floor,
-                    from_s=start,
-                    until_s=span.finished.timestamp() if span.finished else None,
-                    state=status.verdict.state,
-                )
-            )
-        elif status.limit.kind == "threshold" and status.limit.unit == "°C" and start is not None:
-            found.append(
-                Mark(
-                    label=f"{status.limit.sign()}{status.limit.value:g} °C",
-                    value_c=status.limit.value,
-                    from_s=start,
-                    state=status.verdict.state,
-                )
-            )
+        if span.started is None or status.limit.quantity == "age":
+            continue
+        began, ended = span.started.timestamp(), span.finished.timestamp() if span.finished else None
+        series = series_of(batch, status.step, status.limit, now)[0]
+        drawn = status.limit.marks(series, began, ended, now.timestamp(), status.verdict.state)
+        found += [Mark(step=status.step, quantity=status.limit.quantity, **vars(mark)) for mark in drawn]
     return found
-
-
-def _cooling_marks(limit: Cooling, series: Series, now: datetime, start: float) -> list[Mark]:
-    results = limit.results(series, now.timestamp()) if len(series) else []
-    return [
-        Mark(
-            label=f"{result.to_c:g} °C",
-            value_c=result.to_c,
-            from_s=start,
-            by_s=result.deadline_s if result.deadline_s is not None else start + result.within_s,
-            state=result.state,
-        )
-        for result in results
-    ]
 
 
 def _trace_curve(state: TraceState, channel_name: str) -> Curve:

@@ -18,8 +18,6 @@ from brinefrost.core.bench.answer import (
     planned,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.media import body_of, food, medium
 from brinefrost.core.bench.slips import hardly_any
 from brinefrost.core.chemistry.acid import ACIDS, titratable_acidity_percent
 from brinefrost.core.chemistry.acid_hold import hold_before_eating_s
@@ -33,6 +31,8 @@ from brinefrost.core.chemistry.jar import (
     water_kg,
 )
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.limits import Composition, Lethality, Measured
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.body import Shape

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.bench.fields import Kind
+from brinefrost.core.fields import Kind
 from brinefrost.core.limits import Limit, State, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Working

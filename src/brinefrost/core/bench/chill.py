@@ -18,9 +18,9 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import Food, FoodKey, MediumKey, check_medium, food, medium
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import Food, FoodKey, MediumKey, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2

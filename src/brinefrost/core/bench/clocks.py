@@ -22,8 +22,8 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.limits import (
     ComeUp,
     Composition,

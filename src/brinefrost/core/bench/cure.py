@@ -15,9 +15,9 @@ from brinefrost.core.bench.answer import (
     planned,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg, ingoing_ppm, slip_suspected
+from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Measured, Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.working import Document, Input, Source, Working

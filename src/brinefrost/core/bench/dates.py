@@ -13,9 +13,9 @@ from brinefrost.core.bench.answer import (
     Stretch,
     planned,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.kitchen.dates import (
     LIVES,
     DiscardDate,

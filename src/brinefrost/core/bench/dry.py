@@ -19,11 +19,11 @@ from brinefrost.core.bench.answer import (
     planned,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.steady import laid_end_to_end
 from brinefrost.core.chemistry.brine import percent_of_total
 from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, DegreeHours, Measured, Series, Threshold, Verdict
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.rules import target, targets_for

@@ -17,11 +17,11 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import body_of, food, medium
 from brinefrost.core.bench.steady import counts_from_c, needed_s
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.kitchen.eggs import WATER_H, YOLK_EDGE, egg_body, soft_boiled_s, white_state, yolk_state
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.limits import Lethality, Limit, Series, Verdict, exposure_of

@@ -16,7 +16,6 @@ from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
 from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
-from brinefrost.core.bench.fields import FieldSpec, specs_of
 from brinefrost.core.bench.fish import FishQuestion, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.heat import HeatQuestion, answer_heat
@@ -27,6 +26,7 @@ from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.fields import FieldSpec, specs_of
 from brinefrost.core.working import Document
 
 

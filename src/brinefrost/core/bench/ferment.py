@@ -16,10 +16,10 @@ from brinefrost.core.bench.answer import (
     measured,
     planned,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.chemistry.brine import percent_of_total
 from brinefrost.core.chemistry.ferment import Crossing, crossing
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.limits import ReachedBy, Series, Verdict
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working

@@ -23,10 +23,10 @@ from brinefrost.core.bench.answer import (
     planned,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.media import body_of, food
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import body_of, food
 from brinefrost.core.kitchen.cooked import cook_fix
 from brinefrost.core.kitchen.fish import Origin, Species, advisory, freezing_need, species, species_of
 from brinefrost.core.limits import Exposure, Freezing, Hold, Limit, Series, TimeAbove, Verdict, exposure_of

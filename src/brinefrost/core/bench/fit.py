@@ -5,9 +5,9 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.bench.answer import BenchAnswer, BenchMark, CurvePicture, Figure, Zone, line
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION, TargetKey, target_limits
-from brinefrost.core.bench.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
 from brinefrost.core.limits import Cooling, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.fit import Fit, Setting, fit_unknown

@@ -6,11 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.bench.families import FAMILIES
-from brinefrost.core.bench.fields import FieldSpec, FileUse, specs_of
 from brinefrost.core.errors import NotFoundError, UnreadableFileError
+from brinefrost.core.fields import FieldSpec, FileUse, specs_of
 from brinefrost.core.physics.body import Array
+from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.traces import Channel, Trace
-from brinefrost.core.traces.model import ChannelQuantity
 from brinefrost.core.working import Document
 
 MOST_ROWS = 120  # a question lives in an address: more would make it too long to send on

@@ -22,11 +22,11 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
-from brinefrost.core.bench.media import Food, FoodKey, MediumKey, ShapeKey, body_of, check_medium, food, medium
 from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c, needed_s
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import Food, FoodKey, MediumKey, ShapeKey, body_of, check_medium, food, medium
 from brinefrost.core.kitchen.cooked import (
     Animal,
     Guests,

@@ -17,12 +17,12 @@ from brinefrost.core.bench.answer import (
     line,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import body_of, food, medium
 from brinefrost.core.bench.slips import hardly_any
 from brinefrost.core.chemistry.jar import Jar, resting_ph, vegetable
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.kitchen.jars import FRIDGE_OIL_DAYS, JarFate, added_minutes, fate_of
 from brinefrost.core.limits import Composition, Lethality, Series, Verdict
 from brinefrost.core.physics.altitude import boiling_c

@@ -17,10 +17,10 @@ from brinefrost.core.bench.answer import (
     measured,
     planned,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import TargetKey, judge_target, minutes_told
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.limits.lethality import TableModel
 from brinefrost.core.traces.spikes import lone_spikes

@@ -14,8 +14,8 @@ from brinefrost.core.bench.answer import (
     Table,
     measured,
 )
-from brinefrost.core.bench.fields import Kind, field
 from brinefrost.core.bench.scales import scales
+from brinefrost.core.fields import Kind, field
 from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_percent
 from brinefrost.core.limits import Composition, Measured, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa

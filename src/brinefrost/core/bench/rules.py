@@ -12,9 +12,9 @@ from brinefrost.core.bench.answer import (
     Stretch,
     Table,
 )
-from brinefrost.core.bench.fields import Kind, field
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.fields import Kind, field
 from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness

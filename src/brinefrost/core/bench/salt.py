@@ -19,7 +19,6 @@ from brinefrost.core.bench.answer import (
     line,
     planned,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
 from brinefrost.core.chemistry.brine import (
     brine_density_kg_m3,
@@ -32,6 +31,7 @@ from brinefrost.core.chemistry.brine import (
 )
 from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Exposure, Measured, Quantity, Series, Threshold, Verdict, exposure_of
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape

@@ -3,7 +3,7 @@
 from datetime import date
 
 from brinefrost.core.bench.answer import ScaleMark, ScalePicture, ScaleRow
-from brinefrost.core.bench.fields import Kind
+from brinefrost.core.fields import Kind
 
 
 def scales(

@@ -21,12 +21,12 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.fields import field
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.media import body_of, food
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c
+from brinefrost.core.fields import field
+from brinefrost.core.food.media import body_of, food
 from brinefrost.core.kitchen.cooked import (
     Animal,
     Guests,

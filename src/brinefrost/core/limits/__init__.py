@@ -4,19 +4,20 @@ from typing import Annotated
 
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Quantity, Series, State, Verdict, worst
+from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, worst
 from brinefrost.core.limits.come_up import ComeUp
 from brinefrost.core.limits.composition import Bound, Composition, Measured, Way
 from brinefrost.core.limits.cooling import Cooling, CoolingStage
 from brinefrost.core.limits.degree_hours import Ceiling, DegreeHours
 from brinefrost.core.limits.exposure import Exposure, TimeAbove, Uncontrolled, exposure_of
-from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast, forecast_cooling
+from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast, forecast_of
 from brinefrost.core.limits.freezing import FreezeOption, Freezing
 from brinefrost.core.limits.growth import Growth
 from brinefrost.core.limits.hold import Hold
 from brinefrost.core.limits.lethality import DzModel, Lethality, TableModel, TwoZModel
 from brinefrost.core.limits.reached_by import ReachedBy
 from brinefrost.core.limits.threshold import Threshold
+from brinefrost.core.quantities import Quantity
 
 Limit = Annotated[
     Threshold
@@ -53,6 +54,7 @@ __all__ = [
     "Lethality",
     "Limit",
     "LimitBase",
+    "LimitMark",
     "Measured",
     "Projection",
     "Quantity",
@@ -68,6 +70,6 @@ __all__ = [
     "Verdict",
     "Way",
     "exposure_of",
-    "forecast_cooling",
+    "forecast_of",
     "worst",
 ]

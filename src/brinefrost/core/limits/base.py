@@ -1,18 +1,18 @@
 """What every limit shares: the series it judges, the verdict it gives."""
 
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.quantities import Quantity
 from brinefrost.core.working import Document, Source, Working
 
 State = Literal["pass", "too_close", "fail", "pending", "not_measured"]
 Basis = Literal["measured", "computed"]
-Quantity = Literal["core", "surface", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
 
 # worst first: the state of several verdicts together is the first that occurs
 ORDER: tuple[State, ...] = ("fail", "too_close", "not_measured", "pending", "pass")
@@ -134,8 +134,33 @@ class Verdict(Document):
     advice: tuple[str, ...] = ()
 
 
+class LimitMark(Document):
+    """How a limit is drawn over its quantity: a line, or a point that must be reached by a time."""
+
+    label: str
+    value: float
+    by_s: float | None = None
+    from_s: float | None = None
+    until_s: float | None = None
+    state: str = "pending"
+
+
+class StageResult(Document):
+    """One mark of a limit as far as it is known: its value, and when it is to be reached and was [s]."""
+
+    to_c: float
+    within_s: float
+    state: State
+    deadline_s: float | None
+    reached_s: float | None
+    since_s: float | None = None  # when its own clock began
+
+
 class LimitBase(Document):
-    """Every limit has a name of its own, words, and a source."""
+    """Every limit has a name of its own, words, and a source. What a limit does not say is answered here."""
+
+    needs_curve: ClassVar[bool] = False  # readings by hand count only where no logger ran
+    over_all: ClassVar[bool] = False  # what came before the step counts too: clocks and growth add up
 
     id: str
     title: str
@@ -180,6 +205,38 @@ class LimitBase(Document):
         Each limit carries its own.
         """
         raise NotImplementedError
+
+    @property
+    def each_by_itself(self) -> bool:
+        """Whether every reading is judged alone, whatever lies between."""
+        return False
+
+    @property
+    def from_end_of_cooking(self) -> bool:
+        """Whether its clock runs from when the food came out of the heat."""
+        return False
+
+    def gathered(self, series: Series) -> Array | None:
+        """What has been gathered towards it at every reading, where it is a sum over time; else nothing."""
+        return None
+
+    def marks_unit(self) -> str:
+        """How its quantity is written."""
+        return {"ph": "pH"}.get(self.quantity, "")
+
+    def zone(self) -> tuple[float, float] | None:
+        """The temperatures it wants the food out of [°C], to be drawn as a band."""
+        return None
+
+    def results(self, series: Series, now_s: float) -> list[StageResult]:
+        """Each of its marks by itself at a time [s]; none for a limit without marks."""
+        return []
+
+    def marks(
+        self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
+    ) -> list[LimitMark]:
+        """How it is drawn over its quantity, for a step that began and ended then [s]."""
+        return []
 
     def forecast(self, measured: Series, times_s: Array, expected: Array) -> Verdict:
         """The verdict to expect if what follows, (m,) [the limit's unit] at times [s], goes as expected.

@@ -1,6 +1,6 @@
 """How long the core may take to warm through the growth zone."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from brinefrost.core.working import Input, Working, clock
 class ComeUp(LimitBase):
     """The core rises from one temperature to another within a time."""
 
+    needs_curve: ClassVar[bool] = True
     kind: Literal["come_up"] = "come_up"
     from_c: float
     to_c: float

@@ -6,7 +6,8 @@ import numpy as np
 from pydantic import Field
 
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits.base import Basis, LimitBase, Quantity, Series, State, Verdict, worst
+from brinefrost.core.limits.base import Basis, LimitBase, LimitMark, Series, State, Verdict, worst
+from brinefrost.core.quantities import Quantity
 from brinefrost.core.working import Document, Input, Working
 
 WORDS: dict[str, tuple[str, str, int]] = {  # name, unit, decimals
@@ -134,6 +135,20 @@ class Composition(LimitBase):
             unit=WORDS.get(single.quantity, ("", "", 0))[1] if single else "",
             working=self.explain(facts),
         )
+
+    @property
+    def each_by_itself(self) -> bool:
+        """The last reading tells."""
+        return True
+
+    def marks(
+        self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
+    ) -> list[LimitMark]:
+        """Its bound, where it is one bound on one quantity."""
+        if len(self.ways) != 1 or len(self.ways[0].bounds) != 1:
+            return []
+        bound = self.ways[0].bounds[0]
+        return [LimitMark(label=bound.words(), value=bound.value, from_s=began_s, state=state)]
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge one quantity by its last reading, where the limit is about that quantity alone.

@@ -4,7 +4,17 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved, worst
+from brinefrost.core.limits.base import (
+    LimitBase,
+    LimitMark,
+    Series,
+    StageResult,
+    State,
+    Verdict,
+    number,
+    unproved,
+    worst,
+)
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Input, Working, clock
 
@@ -15,17 +25,6 @@ class CoolingStage(Document):
     to_c: float
     within_s: float
     further: bool = False  # counted from the stage before
-
-
-class StageResult(Document):
-    """How one stage stands."""
-
-    to_c: float
-    within_s: float
-    state: State
-    deadline_s: float | None
-    reached_s: float | None
-    since_s: float | None = None  # where its own clock began
 
 
 class Cooling(LimitBase):
@@ -157,6 +156,30 @@ class Cooling(LimitBase):
             return crossed_s
         silent = series.times_s[after] - series.times_s[after - 1] > self.silence_s(series)
         return float(series.times_s[after - 1]) if silent else crossed_s
+
+    @property
+    def from_end_of_cooking(self) -> bool:
+        """As the rule set counts."""
+        return self.counts_from == "end_of_cooking"
+
+    def zone(self) -> tuple[float, float]:
+        """From its last mark to where its clock starts [°C]."""
+        return min(stage.to_c for stage in self.stages), self.from_c
+
+    def marks(
+        self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
+    ) -> list[LimitMark]:
+        """Each stage at its deadline."""
+        return [
+            LimitMark(
+                label=f"{result.to_c:g} °C",
+                value=result.to_c,
+                from_s=began_s,
+                by_s=result.deadline_s if result.deadline_s is not None else began_s + result.within_s,
+                state=result.state,
+            )
+            for result in (self.results(series, now_s) if len(series) else [])
+        ]
 
     def results(self, series: Series, now_s: float) -> list[StageResult]:
         """Every stage by itself at a time [s], for the chart and the record.

@@ -1,6 +1,6 @@
 """Degree-hours of a fermenting sausage until it is sour enough."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -23,6 +23,7 @@ class Ceiling(Document):
 class DegreeHours(LimitBase):
     """Degrees above a base times hours, until pH 5.3, stay within what the hottest temperature allows."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["degree_hours"] = "degree_hours"
     quantity: Literal["air"] = "air"
     base_c: float

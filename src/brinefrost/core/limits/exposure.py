@@ -1,6 +1,6 @@
 """Time in the growth range, added up over bands, steps and days; and the time a food may stand without control."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -39,6 +39,7 @@ def unread(series: Series, now_s: float) -> bool:
 class Exposure(LimitBase):
     """The shares of all bands' allowances come to at most one."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["exposure"] = "exposure"
     bands: tuple[Band, ...] = Field(min_length=1, max_length=12)
     upper_c: float
@@ -139,6 +140,7 @@ class Exposure(LimitBase):
 class TimeAbove(LimitBase):
     """All the time above one temperature together, within an allowance that shrinks once it was ever hotter."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["time_above"] = "time_above"
     above_c: float
     within_s: float = Field(gt=0)
@@ -243,6 +245,7 @@ class TimeAbove(LimitBase):
 class Uncontrolled(LimitBase):
     """Time out of temperature control, from when it left it: one clock, with a longer one for food that stays cool."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["uncontrolled"] = "uncontrolled"
     within_s: float
     cool_start_c: float | None = None

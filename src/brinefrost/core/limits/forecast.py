@@ -2,21 +2,27 @@
 
 from dataclasses import dataclass
 
-from brinefrost.core.limits.base import Series, Verdict
-from brinefrost.core.limits.cooling import Cooling
+import numpy as np
+
+from brinefrost.core.limits.base import LimitBase, Series, Verdict, number
 from brinefrost.core.physics.body import Array
 from brinefrost.core.working import Document, Working, clock
 
 
 @dataclass(frozen=True)
 class Projection:
-    """Expected temperatures from now on, with a slow and a fast case."""
+    """What is expected of a quantity from now on [its unit], with a slow and a fast case.
+
+    ``settles_at`` is where it tends to; closer than ``near`` there is nothing left to see.
+    """
 
     times_s: Array
-    expected_c: Array
-    slow_c: Array
-    fast_c: Array
+    expected: Array
+    slow: Array
+    fast: Array
     working: Working
+    settles_at: float = 0.0
+    near: float = 1.0
 
 
 class StageForecast(Document):
@@ -41,24 +47,25 @@ class Forecast(Document):
     working: Working
 
 
-def forecast_cooling(limit: Cooling, measured: Series, projection: Projection, now_s: float) -> Forecast:
-    """Expected outcome of a cooling limit.
+def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_s: float) -> Forecast:
+    """Expected outcome of a limit.
 
     Parameters
     ----------
-    limit : Cooling
+    limit : LimitBase
         The limit.
     measured : Series
-        Readings so far [°C], (n,).
+        Readings so far [the limit's unit], (n,).
     projection : Projection
-        Expected core temperatures [°C], (m,), in a slow, an expected and a fast case.
+        What is expected, (m,), in a slow, an expected and a fast case.
     now_s : float
         Now [s].
 
     Returns
     -------
     Forecast
-        ``misses`` when the expected curve, judged as if it had been measured without error, breaks a stage.
+        ``misses`` when the expected curve, judged as if it had been measured without error, breaks a stage, or the
+        limit where it has no stages.
 
     Raises
     ------
@@ -75,11 +82,11 @@ def forecast_cooling(limit: Cooling, measured: Series, projection: Projection, n
     """
     end = float(projection.times_s[-1])
     exact = Series(measured.times_s, measured.values, 0.0, measured.opened_s)
-    expected = exact.joined(projection.times_s, projection.expected_c)
+    expected = exact.joined(projection.times_s, projection.expected)
     verdict = limit.evaluate(expected, end)
     cases = [
         limit.results(exact.joined(projection.times_s, case), end)
-        for case in (projection.expected_c, projection.slow_c, projection.fast_c)
+        for case in (projection.expected, projection.slow, projection.fast)
     ]
     stages = []
     for normal, slow, fast in zip(*cases, strict=True):
@@ -97,13 +104,34 @@ def forecast_cooling(limit: Cooling, measured: Series, projection: Projection, n
             )
         )
     missed = next((stage for stage in stages if stage.misses), None)
+    misses = missed is not None if stages else verdict.state != "pass"
     return Forecast(
         verdict=verdict,
         stages=tuple(stages),
-        misses=missed is not None,
-        sentence=_sentence(missed, stages, now_s),
+        misses=misses,
+        sentence=_sentence(missed, stages, now_s) if stages else _plain(limit, projection, misses, now_s),
         working=projection.working,
     )
+
+
+def _plain(limit: LimitBase, projection: Projection, misses: bool, now_s: float) -> str:
+    """Where it tends to, and whether that is good."""
+    rest = number(projection.settles_at, limit.marks_unit())
+    if misses:
+        return f"Will not meet it as it is going: it tends to {rest}."
+    met = next((float(t) for t, ok in _met(limit, projection) if ok), None)
+    when = "" if met is None else f" in {clock(max(0.0, met - now_s))}"
+    return f"On course: met{when}; it tends to {rest}."
+
+
+def _met(limit: LimitBase, projection: Projection) -> list[tuple[float, bool]]:
+    """Whether a reading as expected would meet it, at some times ahead [s]."""
+    picked = range(0, len(projection.times_s), max(1, len(projection.times_s) // 60))
+    judged = []
+    for i in picked:
+        one = Series(projection.times_s[i : i + 1], projection.expected[i : i + 1], 0.0, None, True, np.inf, "computed")
+        judged.append((float(projection.times_s[i]), limit.evaluate(one, float(projection.times_s[i])).state == "pass"))
+    return judged
 
 
 def _sentence(missed: StageForecast | None, stages: list[StageForecast], now_s: float) -> str:

@@ -1,6 +1,6 @@
 """Freezing against parasites: cold enough for long enough, at the core or in the air as the rule says."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -28,6 +28,7 @@ class FreezeOption(Document):
 class Freezing(LimitBase):
     """One of several freezings, without a break."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["freezing"] = "freezing"
     options: tuple[FreezeOption, ...] = Field(min_length=1, max_length=6)
 

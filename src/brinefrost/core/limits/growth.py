@@ -1,6 +1,6 @@
 """Estimated growth along a curve, held to what the rule was built to allow."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -15,6 +15,7 @@ MOST_LOG = 6.0  # beyond this the food is full of it, and the model says no more
 class Growth(LimitBase):
     """*C. perfringens* grows at most so many log while the food cools. An estimate, never a release."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["growth"] = "growth"
     at_most_log: float
 

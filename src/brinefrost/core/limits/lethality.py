@@ -1,11 +1,11 @@
 """Lethality of the core curve against a target, by z-value or by table."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, number, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.lethality import (
     FLOOR_C,
@@ -104,6 +104,7 @@ LethalityModel = Annotated[DzModel | TwoZModel | TableModel, Field(discriminator
 class Lethality(LimitBase):
     """The core curve gathers at least the target's minutes at its reference temperature."""
 
+    needs_curve: ClassVar[bool] = True
     kind: Literal["lethality"] = "lethality"
     target: str
     log_reduction: float
@@ -199,6 +200,18 @@ class Lethality(LimitBase):
         """What it would be if the silences had been read as straight [min]."""
         lowered = series.values - series.uncertainty
         return float(lethality_min(self.model.law(), series.times_s, lowered)[-1])
+
+    def marks(
+        self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
+    ) -> list[LimitMark]:
+        """The floor of its table."""
+        floor = self.model.law().knots_c[0]
+        words = f"no credit below {floor:g} °C"
+        return [LimitMark(label=words, value=floor, from_s=began_s, until_s=ended_s, state=state)]
+
+    def gathered(self, series: Series) -> Array:
+        """Minutes at the reference temperature so far."""
+        return self.minutes(series)
 
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
         """When the goal was met [s], or None.

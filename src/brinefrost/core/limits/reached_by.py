@@ -1,6 +1,6 @@
 """A value to be reached in time: a ferment that must be sour by its deadline."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -12,6 +12,7 @@ from brinefrost.core.working import Input, Working, clock
 class ReachedBy(LimitBase):
     """The latest reading is at or below a value, and it was first read so by a deadline."""
 
+    over_all: ClassVar[bool] = True
     kind: Literal["reached_by"] = "reached_by"
     at_most: float
     unit: str = ""

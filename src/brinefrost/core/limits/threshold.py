@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, number, unproved
 from brinefrost.core.working import Input, Working, clock
 
 
@@ -30,6 +30,18 @@ class Threshold(LimitBase):
     def sign(self) -> str:
         """≤ or ≥."""
         return "≤" if self.comparison == "at_most" else "≥"
+
+    @property
+    def each_by_itself(self) -> bool:
+        """A limit about the moment it is read; one with a gap of its own is about all the time between."""
+        return self.gap_s is None
+
+    def marks(
+        self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
+    ) -> list[LimitMark]:
+        """Its value, drawn through."""
+        words = f"{self.sign()}{self.value:g} {self.unit}"
+        return [LimitMark(label=words, value=self.value, from_s=began_s, state=state)]
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the worst reading so far.

@@ -16,6 +16,7 @@ PROPORTIONAL_BAND_K = 1.0  # a bath's heater gives full power from this far belo
 SLURRY_C = 3.0  # stirred water with ice in it is no warmer, common practice, no source
 WATER, HEATER = Bound(-2.0, 120.0, "°C"), Bound(0.0, 2e5, "W")
 EARLY_S, LATE_STEPS = 3600.0, 4.0  # after the first hour the balance changes slowly: steps four times as wide
+MOST_HALVINGS = 8  # of a step, where little water stands around much food
 SETTLED_K = 0.02  # food and water so close exchange no heat worth following
 
 
@@ -134,7 +135,7 @@ class _March:
 
     def on(self, duration_s: float, wanted_step_s: float) -> None:
         """Go on for a time; stop early once nothing moves any more."""
-        steps = max(2, int(np.ceil(duration_s / wanted_step_s)))
+        steps = max(2, int(np.ceil(duration_s / self._steady(wanted_step_s))))
         step, end = duration_s / steps, self.times_s[-1] + duration_s
         decay = np.exp(-self._rates * step)
         rise = self._gain * (1 - decay)
@@ -152,6 +153,18 @@ class _March:
         if self.times_s[-1] < end:
             self.times_s.append(end)
             self.water_c.append(self.water_c[-1])
+
+    def _steady(self, step_s: float) -> float:
+        """A step in which the food cannot take more than half of what would bring the water to its own temperature.
+
+        Little water around much food would else swing further with every step.
+        """
+        for _ in range(MOST_HALVINGS):
+            taken = self._food_capacity * float(self._mean @ (self._gain * (1 - np.exp(-self._rates * step_s))))
+            if taken <= 0.5 * self._capacity:
+                break
+            step_s /= 2
+        return step_s
 
     def _heater_j(self, water_c: float, step_s: float) -> float:
         """What the heater gives in a step [J]."""

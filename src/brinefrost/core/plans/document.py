@@ -9,9 +9,9 @@ from pydantic import Field, model_validator
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
-from brinefrost.core.plans.steps import BathCook, ColdKeep, Seal, SlurryChill, Step
-from brinefrost.core.readings import ReadingQuantity
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.steps import Step
+from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.working import Document
 
 Line = str
@@ -43,24 +43,6 @@ class Hazard(Document):
     significant: bool = True
     set_aside_because: str = Field(default="", max_length=600)
     decisions: tuple[Decision, ...] = Field(default=(), max_length=12)
-
-
-class Monitoring(Document):
-    """What is measured, how, how often, by whom.
-
-    ``offsets_s`` count from the start of the step; ``every_s`` repeats until the step ends; with neither,
-    it is taken once, when the step ends.
-    """
-
-    id: str = Field(max_length=40)
-    what: Line = Field(max_length=200)
-    quantity: ReadingQuantity
-    how: Line = Field(max_length=300)
-    who: Literal["cook", "lead"] = "cook"
-    offsets_s: tuple[float, ...] = Field(default=(), max_length=24)
-    every_s: float | None = Field(default=None, ge=60, le=30 * 86400)
-    expected_low_c: float
-    expected_high_c: float
 
 
 class Control(Document):
@@ -122,22 +104,6 @@ class Plan(Document):
             if outcome_of(decision.tree, decision.answers) == "ccp"
         }
         return tuple(step.id for step in self.steps if step.id in critical)
-
-    def seal(self) -> Seal | None:
-        """The first sealing step."""
-        return next((step for step in self.steps if isinstance(step, Seal)), None)
-
-    def cook(self) -> BathCook | None:
-        """The first bath."""
-        return next((step for step in self.steps if isinstance(step, BathCook)), None)
-
-    def chill(self) -> SlurryChill | None:
-        """The first slurry."""
-        return next((step for step in self.steps if isinstance(step, SlurryChill)), None)
-
-    def keep(self) -> ColdKeep | None:
-        """The first cold keeping."""
-        return next((step for step in self.steps if isinstance(step, ColdKeep)), None)
 
 
 def canonical(document: Document) -> str:

@@ -3,14 +3,14 @@
 import re
 
 from brinefrost.core.limits import Limit
-from brinefrost.core.plans.catalogue import catalogue
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
-from brinefrost.core.plans.steps import BathCook, Step
 from brinefrost.core.plans.suggest import suggested_hazards
-from brinefrost.core.plans.walk import entry_of, findings_of, for_guests, topics_of
+from brinefrost.core.plans.walk import default_limits, entry_of, findings_of, provable, tags_of, topics_of
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.rules.layers import strictness
+from brinefrost.core.steps import Step
+from brinefrost.core.steps.base import for_guests
 from brinefrost.core.working import Document
 
 SHORTEST_REASON = 10
@@ -86,25 +86,16 @@ def _process_gaps(plan: Plan) -> list[Gap]:
         if item.catalogue is None:
             said = f"“{item.name}” is not understood: say what it is from the catalogue, or its hazards are not known."
             found.append(Gap(where="process", sentence=said))
-    if not plan.steps:
-        found.append(Gap(where="process", sentence="Lay out at least one step."))
-    elif not any(isinstance(step, BathCook) for step in plan.steps):
-        said = "Nothing here can be proved yet: a plan needs a cook in a bath; ask the Bench for the rest."
-        found.append(Gap(where="process", sentence=said))
-    if plan.ingredients and not any(_thermal(item.catalogue) for item in plan.ingredients):
-        found.append(Gap(where="process", sentence="No ingredient has known thermal values. Add the main one."))
+    missing = provable(plan)
+    if missing and (plan.ingredients or not plan.steps):
+        found.append(Gap(where="process", sentence=missing))
     found += [Gap(where="process", sentence=each.sentence) for each in findings_of(plan) if each.state == "fails"]
     return [*found, *_foreign_species(plan)]
 
 
-def _thermal(key: str | None) -> bool:
-    return key is not None and catalogue().ingredient(key).thermal is not None
-
-
 def _foreign_species(plan: Plan) -> list[Gap]:
     """A dish named after an animal that is not in it is proved with another's thermal values and hazards."""
-    known = catalogue()
-    tags = {tag for item in plan.ingredients if item.catalogue for tag in known.ingredient(item.catalogue).tags}
+    tags = tags_of(plan)
     words = re.findall(r"[a-z]+", f"{plan.name} {plan.product}".lower())
     named = {word: tag for word, tag in SPECIES_WORDS.items() if word in words or f"{word}s" in words}
     return [
@@ -205,12 +196,19 @@ def departures_of(plan: Plan, control: Control) -> tuple[str, ...]:
         entries = rules.entries_for(topic)
         if not entries:
             continue
-        own = for_guests(plan, entries[0].limit)
+        own = for_guests(plan.guests, entries[0].limit)
         stands = [_stands(limit, own) for limit in control.limits]
         if any(each in ("stricter", "same") for each in stands):
             continue
         school = next((e for e in entries[1:] for limit in control.limits if _stands(limit, e.limit) != "other"), None)
         found.append(_departure(step, own, school, control, stands))
+    topical = {entry.limit.id for topic in topics_of(plan, step) for entry in rules.entries_for(topic)}
+    for own in default_limits(plan, step):
+        if own.id.removesuffix("-higher-risk") in topical:
+            continue
+        stands = [_stands(limit, own) for limit in control.limits]
+        if not any(each in ("stricter", "same") for each in stands):
+            found.append(_departure(step, own, None, control, stands))
     return tuple(found)
 
 

@@ -1,18 +1,11 @@
 """A plan's proof ten thousand times over: how often it would fail if thickness, start, bath and probe vary."""
 
-import numpy as np
-
 from brinefrost.core.errors import PlanIncompleteError
-from brinefrost.core.limits import Cooling, Lethality
-from brinefrost.core.physics.heating import Heating
-from brinefrost.core.physics.robustness import Spread, repeat, repeat_chill
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.proof import Proof, body_of, thermal_of
-from brinefrost.core.plans.walk import BATH_H, SLURRY_C, SLURRY_H
+from brinefrost.core.plans.proof import Proof
+from brinefrost.core.plans.walk import context_of, provable, walk
+from brinefrost.core.steps import kind_of
 from brinefrost.core.working import Document
-
-# one standard deviation each; common practice, no source
-USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
 
 
 class Share(Document):
@@ -32,58 +25,48 @@ class Repeated(Document):
     matters: tuple[Share, ...]
 
 
-def repeat_plan(plan: Plan, proof: Proof, spread: Spread = USUAL) -> tuple[Repeated, ...]:
+def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
     """Repeat a proof's cook and chill over spreads of their inputs.
 
     Parameters
     ----------
     plan : Plan
-        With a bath step.
+        As it was proved.
     proof : Proof
         Of that plan.
-    spread : Spread
-        Standard deviations: thickness [m], start, bath and probe [°C].
 
     Returns
     -------
     tuple of Repeated
-        One for the cook's lethality, one for the chill if there is one.
+        One for each limit whose kind of step can be repeated.
 
     Raises
     ------
     PlanIncompleteError
-        If there is no bath.
+        If it cannot be walked.
 
     Notes
     -----
-    Valid as ``repeat``: the bath is taken steady at its mean over the cook, dip included, the slurry at 0.5 °C while
-    ice is left.
+    Valid as each kind of step says; one standard deviation each is what is usual, common practice, no source.
 
     References
     ----------
     As ``repeat`` and ``repeat_chill``.
     """
-    cook = plan.cook()
-    if cook is None:
-        raise PlanIncompleteError("There is no bath in the process, so there is nothing to repeat.")
-    body, curve = body_of(cook.thickness_m, thermal_of(plan)), proof.curve
-    cooking = np.array(curve.times_s) <= curve.cook_ends_s
-    bath = float(np.mean(np.array(curve.surroundings_c)[cooking]))
-    found = []
-    chill = plan.chill()
+    missing = provable(plan)
+    if missing:
+        raise PlanIncompleteError(missing)
+    context = context_of(plan)
+    done = walk(plan, context)
+    found, told = [], set()
     for judged in proof.limits:
-        if judged.step not in (cook.id, chill.id if chill else ""):
-            continue  # what comes after the first cook and chill is proved once, not repeated
-        if isinstance(judged.limit, Lethality):
-            heating = Heating(body, BATH_H, cook.start_c, bath)
-            done = repeat(heating, judged.limit.model.law(), cook.duration_s, spread)
-            found.append(_said(judged.step, judged.limit.title, done.failing_share, done.failing_error, done.matters))
-        elif isinstance(judged.limit, Cooling):
-            hot = float(np.array(curve.core_c)[cooking][-1])
-            stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in judged.limit.stages)
-            chilling = Heating(body, SLURRY_H, hot, SLURRY_C)
-            share, error, matters = repeat_chill(chilling, judged.limit.from_c, stages, spread)
-            found.append(_said(judged.step, judged.limit.title, share, error, matters))
+        step = plan.step(judged.step)
+        if (kind_of(step).key, judged.limit.kind) in told:
+            continue  # what comes after the first of its kind is proved once, not repeated
+        chance = kind_of(step).repeated(step, judged.limit, done, context)
+        if chance is not None:
+            told.add((kind_of(step).key, judged.limit.kind))
+            found.append(_said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters))
     return tuple(found)
 
 

@@ -1,32 +1,26 @@
 """What a plan's ingredients and steps suggest: hazards with reasons, decisions on offer, controls with limits."""
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.limits import Limit, Threshold
-from brinefrost.core.plans.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
-from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Monitoring, Plan
-from brinefrost.core.plans.steps import BathCook, ColdKeep, Receive, Reheat, Seal, SlurryChill
-from brinefrost.core.plans.walk import cook_topic, for_guests, topics_of
-from brinefrost.core.rules import RuleSet, rule_set
-from brinefrost.core.working import Source
+from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
+from brinefrost.core.plans.walk import context_of, tags_of, topics_of
+from brinefrost.core.rules import rule_set
+from brinefrost.core.steps import kind_of
 
 
 def blank_plan(name: str, rule_set_id: str) -> Plan:
     """A bag-cooked, chilled and reheated strip to start from, with the parameters still to be looked at."""
-    return Plan.model_validate(
-        {
-            "name": name,
-            "rule_set": rule_set_id,
-            "steps": [
-                Receive(id="receive", name="Receive"),
-                Seal(id="seal", name="Seal", pack_mass_kg=1.2, packs=6),
-                BathCook(id="cook", name="Bath", thickness_m=0.028, start_c=4, bath_c=63, duration_s=7200),
-                SlurryChill(id="chill", name="Slurry"),
-                ColdKeep(id="keep", name="Cold keep"),
-                Reheat(id="reheat", name="Reheat"),
-            ],
-        }
-    )
+    strip = (
+        {"kind": "receive", "id": "receive", "name": "Receive"},
+        {"kind": "seal", "id": "seal", "name": "Seal", "pack_mass_kg": 1.2, "packs": 6},
+        {"kind": "bath_cook", "id": "cook", "name": "Bath", "thickness_m": 0.028, "start_c": 4, "bath_c": 63,
+         "duration_s": 7200},
+        {"kind": "slurry_chill", "id": "chill", "name": "Slurry"},
+        {"kind": "cold_keep", "id": "keep", "name": "Cold keep"},
+        {"kind": "reheat", "id": "reheat", "name": "Reheat"},
+    )  # fmt: skip
+    return Plan.model_validate({"name": name, "rule_set": rule_set_id, "steps": strip})
 
 
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
@@ -56,7 +50,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     Each catalogue entry carries its own.
     """
     known = catalogue()
-    tags = {tag for item in plan.ingredients if item.catalogue for tag in known.ingredient(item.catalogue).tags}
+    tags = set(tags_of(plan))
     kinds: set[str] = {step.kind for step in plan.steps}
     raised = [hazard for hazard in known.hazards if _raised(hazard, tags, kinds, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
@@ -122,29 +116,20 @@ def suggested_control(plan: Plan, step_id: str) -> Control:
 
     Notes
     -----
-    Valid for baths, slurries and cold keeping; other steps get an empty control to be filled in.
+    Valid for every kind of step; a kind that has no control gets an empty one to be filled in.
 
     References
     ----------
     Each limit carries its own.
     """
-    step, rules = plan.step(step_id), rule_set(plan.rule_set)
+    step = plan.step(step_id)
     hazards = tuple(
         hazard.key
         for hazard in plan.hazards
         if any(d.step == step_id and outcome_of(d.tree, d.answers) == "ccp" for d in hazard.decisions)
     )
-    if isinstance(step, BathCook):
-        return _cook(plan, step, rules, hazards)
-    if isinstance(step, SlurryChill):
-        return _chill(step, rules, hazards)
-    if isinstance(step, ColdKeep):
-        return _keep(plan, step, rules, hazards)
-    if isinstance(step, Reheat):
-        return _reheat(step, rules, hazards)
-    if isinstance(step, Receive):
-        return _receive(step, rules, hazards)
-    return Control(step=step_id, hazards=hazards, limits=(), monitoring=(), corrective_actions=(), verification=())
+    parts = kind_of(step).control(step, context_of(plan))
+    return Control(step=step_id, hazards=hazards, **vars(parts))
 
 
 def with_controls(plan: Plan) -> Plan:
@@ -216,155 +201,3 @@ def _raised(hazard: CatalogueHazard, tags: set[str], kinds: set[str], guests: st
 def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
     at = tuple(Decision(step=step.id) for step in plan.steps if step.kind in hazard.controlled_at)
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)
-
-
-def _cook(plan: Plan, step: BathCook, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
-    return Control(
-        step=step.id,
-        hazards=hazards,
-        limits=(rules.limit_for(cook_topic(plan)), rules.limit_for("come_up")),
-        monitoring=(
-            Monitoring(
-                id="bath",
-                what="Bath temperature",
-                quantity="bath",
-                how="Probe in the water, away from the heater",
-                offsets_s=(0.0, 1800.0, 3600.0),
-                expected_low_c=step.bath_c - 8,
-                expected_high_c=step.bath_c + 1,
-            ),
-            Monitoring(
-                id="core",
-                what="Core of the thickest bag, end of cook",
-                quantity="core",
-                how="Needle probe through a foam seal; logger from start to end where there is one",
-                expected_low_c=step.bath_c - 3,
-                expected_high_c=step.bath_c + 0.5,
-            ),
-        ),
-        corrective_actions=(
-            "Leave the bags in the bath until the lethality is met; record the new end.",
-            "If the come-up limit is broken, hold the batch apart: the lead decides.",
-        ),
-        verification=("The lead reads the core curve of every batch.", "Probe checked at ice point each week."),
-    )
-
-
-def _chill(step: SlurryChill, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
-    return Control(
-        step=step.id,
-        hazards=hazards,
-        limits=(rules.limit_for("chill.cooked"),),
-        monitoring=(
-            Monitoring(
-                id="core",
-                what="Core of the thickest bag",
-                quantity="core",
-                how="Needle probe through a foam seal",
-                offsets_s=(0.0, 900.0, 1800.0, 3600.0, 7200.0),
-                expected_low_c=-1,
-                expected_high_c=65,
-            ),
-            Monitoring(
-                id="slurry",
-                what="Slurry temperature, ice left",
-                quantity="bath",
-                how="Probe in the stirred slurry",
-                offsets_s=(0.0, 1800.0),
-                expected_low_c=-1,
-                expected_high_c=3,
-            ),
-        ),
-        corrective_actions=(
-            "Part the bags into one layer, top up ice, stir; measure the core again after 10 min.",
-            "If a stage is missed, hold the batch apart: the lead decides.",
-        ),
-        verification=("The lead reads the chill curve of every batch.",),
-    )
-
-
-def _keep(plan: Plan, step: ColdKeep, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
-    days = for_guests(plan, rules.bound_for("keep.days"))
-    assert isinstance(days, Threshold)  # noqa: S101 (a bound stays one)
-    return Control(
-        step=step.id,
-        hazards=hazards,
-        limits=(
-            stricter(rules.bound_for("keep.sealed"), step.max_c, "own-keep-c", f"Kept at or below {step.max_c:g} °C"),
-            stricter(days, step.days, "own-keep-days", f"Used or discarded within {step.days:g} days"),
-        ),
-        monitoring=(
-            Monitoring(
-                id="air",
-                what="Air in the cold store",
-                quantity="air",
-                how="Unit's own logger or a probe at the door shelf",
-                every_s=43200.0,
-                offsets_s=(0.0,),
-                expected_low_c=-1,
-                expected_high_c=step.max_c + 1,
-            ),
-        ),
-        corrective_actions=(
-            "Above the limit: move the bags to a cold unit, measure a core, tell the lead.",
-            "Past its date: discard.",
-        ),
-        verification=("The lead reads the unit's log each week.",),
-    )
-
-
-def _reheat(step: Reheat, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
-    return Control(
-        step=step.id,
-        hazards=hazards,
-        limits=(rules.limit_for("reheat"),),
-        monitoring=(
-            Monitoring(
-                id="core",
-                what="Core of the thickest portion, reheated",
-                quantity="core",
-                how="Probe in the middle; read twice where the rule asks for a time",
-                expected_low_c=step.core_c - 5,
-                expected_high_c=100,
-            ),
-        ),
-        corrective_actions=("Heat on and read the core again.", "Not there within 2 h: discard."),
-        verification=("The lead reads the reheating records each week.",),
-    )
-
-
-def _receive(step: Receive, rules: RuleSet, hazards: tuple[str, ...]) -> Control:
-    own = stricter(
-        rules.bound_for("receive.cold"), step.max_c, "own-receive-c", f"Received at or below {step.max_c:g} °C"
-    )
-    return Control(
-        step=step.id,
-        hazards=hazards,
-        limits=(own,),
-        monitoring=(
-            Monitoring(
-                id="core",
-                what="Warmest pack of the delivery",
-                quantity="core",
-                how="Probe between two packs",
-                offsets_s=(0.0,),
-                expected_low_c=-2,
-                expected_high_c=step.max_c + 3,
-            ),
-        ),
-        corrective_actions=("Warmer than the limit: refuse the delivery, tell the supplier.",),
-        verification=("The lead reads the delivery records each week.",),
-    )
-
-
-def stricter(law: Threshold, own: float, own_id: str, title: str) -> Limit:
-    """The kitchen's own bound [unit of the law's] where it is stricter than the law's, else the law's.
-
-    Valid for plain bounds.
-    """
-    if own < law.value if law.comparison == "at_most" else own > law.value:
-        said = f"The kitchen's own, stricter than {law.value:g} {law.unit} ({law.source.citation})"
-        return law.model_copy(
-            update={"id": own_id, "title": title, "value": own, "source": Source(citation=said, tag=law.source.tag)}
-        )
-    return law

@@ -1,29 +1,22 @@
-"""The food through its steps in order: one temperature field from the first heat to the plate, every limit asked."""
+"""A plan's steps in order, over one temperature field: what each step makes of the food that comes to it.
 
-from collections.abc import Callable
-from dataclasses import dataclass, field
-from typing import Literal
+A limit that nothing computes and nothing declares is not measured here, and so the plan is not proved; nothing is
+passed over. The steps speak for themselves: no kind of step is named here.
+"""
 
 import numpy as np
 
-from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Series, Threshold, Verdict
+from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.food.media import Food
+from brinefrost.core.limits import Hold, Limit, Series, Verdict
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
-from brinefrost.core.physics.reservoir import Reservoir, immerse
-from brinefrost.core.plans.catalogue import Thermal, catalogue
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.steps import BathCook, ColdKeep, Receive, Reheat, Seal, SlurryChill, Step
 from brinefrost.core.rules import RuleEntry, rule_set
-from brinefrost.core.working import Document, Source, Working
-
-BATH_H = 95.0  # W/m²K, slow end of the band for a stirred bath, common practice
-SLURRY_H = 200.0  # W/m²K, slow end of the band for a stirred slurry, common practice
-AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry, common practice
-FRIDGE_H = 10.0  # bags in a cold store, common practice
-SLURRY_C = 0.5
-STEP_S, LATE_STEP_S = 60.0, 300.0
-WITHIN_K = 0.5  # as near as a probe tells
-CHILL_S, KEPT_S = 3 * 3600.0, 24 * 3600.0  # how far a chill and the first day in the cold are followed
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.base import Asked, Context, Finding, Piece
+from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.working import Document, Working
 
 
 class StepLimit(Document):
@@ -34,73 +27,72 @@ class StepLimit(Document):
     verdict: Verdict
 
 
-@dataclass
-class Walk:
-    """How far the food has come: its curve so far, and what each step made of it."""
+def thermal_of(plan: Plan) -> Food | None:
+    """Thermal values of the first ingredient that has them; None where none has."""
+    known = catalogue()
+    found = (known.ingredient(item.catalogue).thermal for item in plan.ingredients if item.catalogue)
+    return next((each for each in found if each is not None), None)
 
-    stages: list[Stage] = field(default_factory=list)
-    spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
-    curve: HeatCurve | None = None
-    start_c: float = 4.0
-    now_s: float = 0.0
+
+def tags_of(plan: Plan) -> frozenset[str]:
+    """What the catalogue knows of the plan's ingredients."""
+    known = catalogue()
+    keys = [item.catalogue for item in plan.ingredients if item.catalogue]
+    return frozenset(tag for key in keys for tag in known.ingredient(key).tags)
+
+
+def portion_of(plan: Plan) -> tuple[float, int] | None:
+    """What one pack holds [kg] and how many there are, where a step makes packs."""
+    for step in plan.steps:
+        mass = kind_of(step).portion_kg(step)
+        if mass is not None:
+            return mass, kind_of(step).packs(step) or 1
+    return None
+
+
+def piece_of(plan: Plan) -> Piece | None:
+    """The piece the first step that has one is planned for."""
+    return next((piece for step in plan.steps if (piece := kind_of(step).piece(step)) is not None), None)
+
+
+def context_of(plan: Plan) -> Context:
+    """What the steps of a plan cannot know by themselves.
+
+    Valid for every plan; 1 kg where no step says how much there is.
+    """
+    portion = portion_of(plan)
+    return Context(
+        rule_set_id=plan.rule_set,
+        guests=plan.guests,
+        tags=tags_of(plan),
+        thermal=thermal_of(plan),
+        food_kg=1.0 if portion is None else portion[0] * portion[1],
+        piece=piece_of(plan),
+        approved=_by_approval(plan),
+    )
+
+
+def _by_approval(plan: Plan) -> bool:
+    """Whether the plan cooks by a line that only an approved plan may take."""
+    allowed = {
+        entry.limit.id
+        for entry in rule_set(plan.rule_set).entries
+        if entry.approval and entry.topic.startswith("cook.")
+    }
+    return any(limit.id in allowed for control in plan.controls for limit in control.limits)
 
 
 def topics_of(plan: Plan, step: Step) -> tuple[str, ...]:
     """Which topics of the rule set a step of this plan answers to.
 
-    Valid for every step; the cook by what is in the plan.
+    Valid for every step.
     """
-    match step:
-        case BathCook():
-            return (cook_topic(plan), "come_up")
-        case SlurryChill():
-            return ("chill.cooked",)
-        case ColdKeep():
-            return ("keep.sealed", "keep.days")
-        case Reheat():
-            return ("reheat",)
-        case Receive():
-            return ("receive.cold",)
-        case _:
-            return ()
-
-
-def tags_of(plan: Plan) -> set[str]:
-    """What the catalogue knows of the plan's ingredients."""
-    known = catalogue()
-    return {tag for item in plan.ingredients if item.catalogue for tag in known.ingredient(item.catalogue).tags}
-
-
-def cook_topic(plan: Plan) -> str:
-    """The cook's topic: birds have their own line, other flesh the whole cut's."""
-    return "cook.poultry" if "poultry" in tags_of(plan) or "meat" not in tags_of(plan) else "cook.whole"
+    return kind_of(step).topics(step, context_of(plan))
 
 
 def default_limits(plan: Plan, step: Step) -> tuple[Limit, ...]:
     """What the rule set itself asks of a step, with the plan's guests in mind."""
-    rules = rule_set(plan.rule_set)
-    found = [rules.entries_for(topic)[0].limit for topic in topics_of(plan, step) if rules.entries_for(topic)]
-    return tuple(for_guests(plan, limit) for limit in found)
-
-
-HIGHER_RISK_DAYS = 3.0  # guests at higher risk: Listeria is given fewer days; common practice, no source
-
-
-def for_guests(plan: Plan, limit: Limit) -> Limit:
-    """A limit as guests at higher risk need it: fewer days in the cold."""
-    if plan.guests != "higher_risk" or not isinstance(limit, Threshold) or limit.quantity != "age":
-        return limit
-    if limit.value <= HIGHER_RISK_DAYS:
-        return limit
-    said = f"For guests at higher risk, common practice, no source; {limit.source.citation}"
-    return limit.model_copy(
-        update={
-            "id": f"{limit.id}-higher-risk",
-            "title": f"Used or discarded within {HIGHER_RISK_DAYS:g} days, for guests at higher risk",
-            "value": HIGHER_RISK_DAYS,
-            "source": Source(citation=said, tag="common_practice"),
-        }
-    )
+    return kind_of(step).own_limits(step, context_of(plan))
 
 
 def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
@@ -109,80 +101,51 @@ def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
     return control.limits if control else default_limits(plan, step)
 
 
-def walk(plan: Plan, thermal: Thermal, body_at: float | None = None) -> Walk:
-    """Carry one field through every step that heats or cools.
+def walk(plan: Plan, context: Context | None = None) -> Walk:
+    """Carry the food through every step.
 
     Parameters
     ----------
     plan : Plan
         Its steps in order.
-    thermal : Thermal
-        Of the main ingredient.
-    body_at : float or None
-        Thickness [m] in place of the first bath's; None for the plan's own.
+    context : Context or None
+        What the steps cannot know; None for the plan's own.
 
     Returns
     -------
     Walk
-        The curve [°C] against time [s], and from when to when each step ran on it.
+        The curve [°C] against time [s], from and to when each step ran on it, and what else changed.
 
     Raises
     ------
     OutOfRangeError
         If a parameter lies outside the models' ranges.
+    PlanIncompleteError
+        If there is a piece to be heated or cooled and no ingredient has known thermal values.
 
     Notes
     -----
-    Valid for flat bags in one layer; the first bath's thickness holds throughout. Steps without heat take no time.
+    Valid for flat pieces in one layer; the first piece holds throughout. Steps without heat take no time.
 
     References
     ----------
-    As ``heat_through`` and ``immerse``.
+    As ``heat_through``; each kind of step names its own.
     """
-    cooks = [step for step in plan.steps if isinstance(step, BathCook)]
-    found = Walk(start_c=cooks[0].start_c if cooks else 4.0)
-    thickness = body_at or (cooks[0].thickness_m if cooks else 0.03)
-    body = Body(Shape.slab, thickness / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
-    mean = found.start_c
+    around = context or context_of(plan)
+    portion = portion_of(plan)
+    found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
     for step in plan.steps:
         begun = found.now_s
-        for make in _stages(plan, step, body, thermal):
-            stage = make(mean)
-            found.stages.append(stage)
-            found.now_s += float(stage.times_s[-1])
-            found.curve = heat_through(body, found.stages, found.start_c, step_s=STEP_S)
-            mean = float(found.curve.mean_c[-1])
+        kind_of(step).work(step, found, around)
         found.spans[step.id] = (begun, found.now_s)
     return found
 
 
-def _stages(plan: Plan, step: Step, body: Body, thermal: Thermal) -> list[Callable[[float], Stage]]:
-    """What surrounds the food through a step, each stage made for the mean temperature [°C] the food comes in with."""
-    food_kg, density = food_kg_of(plan), thermal.density_kg_m3
-    match step:
-        case BathCook(water_kg=kg, bath_c=bath, heater_w=power, duration_s=duration):
-            water = Reservoir(kg, bath, bath, power)
-            return [lambda mean: immerse(body, food_kg, density, mean, BATH_H, water, duration, step_s=STEP_S)]
-        case SlurryChill(water_kg=kg, ice_kg=ice, begin_within_s=wait):
-            slurry = Reservoir(kg, SLURRY_C, ice_kg=ice)
-            chill: Callable[[float], Stage] = lambda mean: immerse(  # noqa: E731 (one of a list)
-                body, food_kg, density, mean, SLURRY_H, slurry, CHILL_S, step_s=STEP_S
-            )
-            return [*([lambda _: Stage.steady(wait, AIR_C, AIR_H)] if wait > 0 else []), chill]
-        case ColdKeep(max_c=cold, days=days):
-            kept = np.array([0.0, min(KEPT_S, days * 86400.0)])
-            return [lambda _: Stage(kept, np.full(2, cold), FRIDGE_H, LATE_STEP_S)]
-        case _:
-            return []
-
-
-def food_kg_of(plan: Plan) -> float:
-    """All the bags together [kg]; 1 kg for a plan without bags.
-
-    Valid for every plan.
-    """
-    seal = next((step for step in plan.steps if isinstance(step, Seal)), None)
-    return 1.0 if seal is None else seal.pack_mass_kg * seal.packs
+def _body(context: Context) -> Body | None:
+    if context.piece is None:
+        return None
+    thermal = context.heat()
+    return Body(Shape.slab, context.piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
 
 
 def judge_step(plan: Plan, step: Step, done: Walk) -> list[StepLimit]:
@@ -207,45 +170,18 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
 
     Valid for every step and limit.
     """
-    if limit.quantity == "core" and isinstance(step, BathCook | SlurryChill | ColdKeep) and done.curve is not None:
-        return _core_at(step, limit, done)
-    declared = _declared(step, limit)
+    kind = kind_of(step)
+    known = done.other.get((step.id, limit.quantity))
+    if known is not None:
+        return known
+    if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
+        return done.core_in(step.id, whole=limit.over_all)
+    declared = kind.declared(step, limit)
     if declared is None:
         return None
     held = limit.for_s if isinstance(limit, Hold) else 0.0
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
     return Series(times, np.full(len(times), declared), 0.0, 0.0, True, np.inf, "computed")
-
-
-def _declared(step: Step, limit: Limit) -> float | None:
-    """What the plan itself sets for a quantity at a step."""
-    match step, limit.quantity:
-        case ColdKeep(), "air" if isinstance(limit, Threshold):
-            return step.max_c
-        case ColdKeep(), "age" if isinstance(limit, Threshold):
-            return step.days
-        case Receive(), "core" if isinstance(limit, Threshold):
-            return step.max_c
-        case Reheat(), "core" if isinstance(limit, Hold | Threshold):
-            return step.core_c
-        case BathCook(), "bath" if isinstance(limit, Threshold):
-            return step.bath_c
-        case _:
-            return None
-
-
-def _core_at(step: Step, limit: Limit, done: Walk) -> Series | None:
-    assert done.curve is not None  # noqa: S101 (the caller asked)
-    begin, end = done.spans[step.id]
-    if isinstance(limit, Cooling) and not isinstance(step, SlurryChill | ColdKeep):
-        return None
-    curve = done.curve
-    keep = (curve.times_s >= begin - 1e-6) & (curve.times_s <= end + 1e-6)
-    if not isinstance(limit, Cooling | ComeUp | Lethality | Hold | Threshold):
-        # growth and exposure clocks run over the whole curve so far
-        keep = curve.times_s <= end + 1e-6
-    times, core = curve.times_s[keep], curve.core_c[keep]
-    return Series(times, core, 0.0, float(times[0]), True, np.inf, "computed") if len(times) else None
 
 
 def _unknown(limit: Limit) -> Verdict:
@@ -258,23 +194,13 @@ def _unknown(limit: Limit) -> Verdict:
     )
 
 
-class Finding(Document):
-    """Something the process as laid out does not do, or does in an order that cannot be."""
-
-    step: str
-    state: Literal["fails", "not_proved"]
-    sentence: str
-
-
-def findings_of(plan: Plan, done: Walk | None = None) -> tuple[Finding, ...]:
+def findings_of(plan: Plan) -> tuple[Finding, ...]:
     """What comes of steps that are missing or in an impossible order.
 
     Parameters
     ----------
     plan : Plan
         The plan as it stands.
-    done : Walk or None
-        Its walk, where it could be walked.
 
     Returns
     -------
@@ -288,79 +214,52 @@ def findings_of(plan: Plan, done: Walk | None = None) -> tuple[Finding, ...]:
 
     Notes
     -----
-    Valid for the kinds of step a plan can have.
+    Valid for the kinds of step a plan can have; each says what is wrong with its place.
 
     References
     ----------
     Codex CXC 1-1969 (2022), steps 4 and 5: the flow as it is; Food Code 3-501.14 for what is cooked and kept.
     """
     found: list[Finding] = []
-    hot, chilled, sealed, kept, reheated = False, False, False, False, False
-    for i, step in enumerate(plan.steps):
-        earlier = plan.steps[:i]
-        if isinstance(step, Receive) and any(not isinstance(each, Receive) for each in earlier):
-            found.append(_order(step, f"{step.name} comes after {earlier[-1].name}: goods come in first."))
-        if isinstance(step, BathCook):
-            if kept or reheated:
-                found.append(
-                    _order(step, f"{step.name} comes after the food was kept: say what it is, reheating or a cook.")
-                )
-            hot, chilled = True, False
-        if isinstance(step, SlurryChill):
-            if not hot and not reheated:
-                found.append(_order(step, f"{step.name} chills food that no step before it has heated."))
-            chilled = True
-        if isinstance(step, ColdKeep):
-            if hot and not chilled:
-                said = f"Cooked food goes into {step.name}, and no step cools it first: its fall is not controlled."
-                found.append(Finding(step=step.id, state="fails", sentence=said))
-            kept = True
-        if isinstance(step, Reheat):
-            if not hot:
-                found.append(_order(step, f"{step.name} comes before any cook."))
-            reheated = True
-        if isinstance(step, Seal):
-            if hot:
-                found.append(_order(step, f"{step.name} comes after the cook: what is sealed then was handled bare."))
-            sealed = sealed or step.without_oxygen
-    found += _ends(plan, hot, chilled, sealed, kept, reheated)
-    return tuple(found)
-
-
-def ends_of(plan: Plan, done: Walk) -> tuple[Finding, ...]:
-    """Whether each chill ends as cold as the plan says, and what goes into the cold goes in cold.
-
-    Valid for a plan that was walked; by the warmest part, the core [°C].
-    """
-    if done.curve is None:
-        return ()
-    found: list[Finding] = []
+    flow = Flow()
     for step in plan.steps:
-        begin, end = done.spans[step.id]
-        if isinstance(step, SlurryChill) and end > begin:
-            core = float(np.interp(end, done.curve.times_s, done.curve.core_c))
-            if core > step.target_c + WITHIN_K:
-                said = f"{step.name} ends with the core at {core:.1f} °C; the plan says {step.target_c:g} °C."
-                found.append(Finding(step=step.id, state="fails", sentence=said))
-    return tuple(found)
+        found += kind_of(step).lays(step, flow)
+        flow.earlier.append(step.name)
+        flow.received_only = flow.received_only and "receives" in kind_of(step).acts
+    return (*found, *_left_open(plan, flow))
 
 
-def _ends(plan: Plan, hot: bool, chilled: bool, sealed: bool, kept: bool, reheated: bool) -> list[Finding]:
+def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     """What the last steps leave open."""
     if not plan.steps:
         return []
-    last, found = plan.steps[-1], []
-    if sealed and not kept and not (hot and reheated):
+    last, found = plan.steps[-1], list(flow.wants_cold)
+    if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = "It is sealed without oxygen, and no step keeps it cold: say where it goes."
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
-    if chilled and not kept:
+    if flow.chilled and not flow.kept:
         said = "It is chilled, and no step keeps it cold or says that it is served at once."
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
     return found
 
 
-def _order(step: Step, sentence: str) -> Finding:
-    return Finding(step=step.id, state="fails", sentence=sentence)
+def ends_of(plan: Plan, done: Walk) -> tuple[Finding, ...]:
+    """What steps were to bring about and do not, by the walk.
+
+    Valid for a plan that was walked.
+    """
+    if done.curve is None:
+        return ()
+    return tuple(finding for step in plan.steps for finding in kind_of(step).ends(step, done))
+
+
+def questions_of(plan: Plan) -> tuple[Asked, ...]:
+    """What this plan's steps would ask the Bench; nothing while it cannot be walked."""
+    if provable(plan):
+        return ()
+    context = context_of(plan)
+    done = walk(plan, context)
+    return tuple(asked for step in plan.steps for asked in kind_of(step).asked(step, done, context))
 
 
 def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:
@@ -374,3 +273,16 @@ def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:
             if entry.limit.id == limit.id:
                 return entry
     return None
+
+
+def provable(plan: Plan) -> str:
+    """What is missing before a plan can be walked at all; nothing where it can."""
+    if not plan.steps:
+        return "Lay out at least one step."
+    if not any(kind_of(step).changes for step in plan.steps):
+        return "No step here heats, chills or sours anything: there is nothing to prove yet."
+    try:
+        _body(context_of(plan))
+    except PlanIncompleteError as error:
+        return error.sentence
+    return ""

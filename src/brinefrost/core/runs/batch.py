@@ -6,7 +6,7 @@ from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.steps import Step
+from brinefrost.core.plans.walk import portion_of
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
@@ -20,6 +20,7 @@ from brinefrost.core.runs.events import (
     StepStarted,
     TraceAttached,
 )
+from brinefrost.core.steps import Step
 from brinefrost.core.traces import Trace
 
 
@@ -119,6 +120,14 @@ class Batch:
         """Readings that nothing has replaced, in the order they were taken."""
         kept = [r for r in self.readings if r.corrected_by is None and step_id in (None, r.logged.step)]
         return sorted(kept, key=lambda reading: reading.logged.taken_at)
+
+    def mass_kg(self) -> float:
+        """All its packs together [kg]; 0 where no step makes packs.
+
+        Valid for every batch.
+        """
+        portion = portion_of(self.plan)
+        return round(portion[0] * self.started.packs, 3) if portion else 0.0
 
     def hands(self) -> set[str]:
         """The ids of everybody who logged a reading or laid a file to it."""

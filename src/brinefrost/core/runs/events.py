@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
 
-from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.working import Document
 
 EARLIEST_YEAR, LATEST_YEAR = 1970, 2200

@@ -5,29 +5,18 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from brinefrost.core.errors import DomainError
-from brinefrost.core.limits import (
-    ComeUp,
-    Cooling,
-    Forecast,
-    Lethality,
-    Limit,
-    Series,
-    Threshold,
-    Verdict,
-    forecast_cooling,
-    worst,
-)
-from brinefrost.core.limits.base import Quantity
-from brinefrost.core.plans.steps import SlurryChill
+from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
+from brinefrost.core.plans.walk import context_of
+from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.projecting import Course, course_of, rescue_options
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.state import Seen
 from brinefrost.core.working import Document
 
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
-HEATS = ("bath_cook", "reheat")
 TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
+OPEN = ("pending", "fail", "too_close")  # what may still be carried on
 
 
 class Option(Document):
@@ -52,10 +41,10 @@ class LimitStatus(Document):
 
 @dataclass(frozen=True)
 class Judgement:
-    """All limits of a batch, and the course its chill is on."""
+    """All limits of a batch, and where each step under way is going."""
 
     statuses: list[LimitStatus]
-    courses: dict[str, Course]
+    courses: dict[str, tuple[Quantity, Projection]]
 
 
 def judge(batch: Batch, now: datetime) -> Judgement:
@@ -71,7 +60,7 @@ def judge(batch: Batch, now: datetime) -> Judgement:
     Returns
     -------
     Judgement
-        A verdict for each limit; a forecast and ways out for a chill under way.
+        A verdict for each limit; a forecast and ways out where the kind of step can carry its readings on.
 
     Raises
     ------
@@ -87,21 +76,16 @@ def judge(batch: Batch, now: datetime) -> Judgement:
     Each limit carries its own.
     """
     statuses: list[LimitStatus] = []
-    courses: dict[str, Course] = {}
+    courses: dict[str, tuple[Quantity, Projection]] = {}
     for control in batch.plan.controls:
         step = batch.plan.step(control.step)
         for limit in control.limits:
-            status = LimitStatus(
-                step=step.id, step_name=step.name, limit=limit, verdict=verdict_of(batch, step.id, limit, now)
-            )
-            if (
-                isinstance(limit, Cooling)
-                and isinstance(step, SlurryChill)
-                and status.verdict.state in ("pending", "fail", "too_close")
-            ):
+            verdict = verdict_of(batch, step.id, limit, now)
+            status = LimitStatus(step=step.id, step_name=step.name, limit=limit, verdict=verdict)
+            if verdict.state in OPEN and not batch.span(step.id).finished:
                 status, course = _with_forecast(batch, status, limit, now)
                 if course:
-                    courses[step.id] = course
+                    courses[step.id] = (limit.quantity, course)
             statuses.append(status)
     return Judgement(statuses, courses)
 
@@ -120,11 +104,11 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
 def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[Series]:
     """The measured series of a limit: each trace by itself, then the hand readings.
 
-    Lethality and come-up need a curve: hand readings count for them only where there is no trace.
+    Hand readings count for a limit that needs a curve only where there is no trace.
     """
     span = batch.span(step_id)
     opened = span.started.timestamp() if span.started else None
-    if isinstance(limit, Cooling) and limit.counts_from == "end_of_cooking" and opened is not None:
+    if limit.from_end_of_cooking and opened is not None:
         opened = _cooking_ended(batch, step_id, opened)
     ended = span.finished or (batch.closed.at if batch.closed else None)
     closed = ended is not None
@@ -133,7 +117,7 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
         return [_age(batch, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
     found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
     readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
-    if readings and not (found and isinstance(limit, Lethality | ComeUp)):
+    if readings and not (found and limit.needs_curve):
         found.append(
             Series(
                 np.array([r.taken_at.timestamp() for r in readings]),
@@ -141,7 +125,7 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
                 max(r.uncertainty for r in readings),
                 opened,
                 closed,
-                np.inf if isinstance(limit, Threshold) and limit.gap_s is None else MANUAL_GAP_S,
+                np.inf if limit.each_by_itself else MANUAL_GAP_S,
                 closed_s=closed_s,
             )
         )
@@ -155,7 +139,7 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
         if step.id == step_id:
             break
         finished = batch.span(step.id).finished
-        if step.kind in HEATS and finished:
+        if "heats" in kind_of(step).acts and finished:
             ended = finished.timestamp()
     return opened if ended is None else min(ended, opened)
 
@@ -203,22 +187,33 @@ def _age(batch: Batch, opened: float | None, ended: datetime | None, now: dateti
     return Series(np.array([end.timestamp()]), np.array([days]), 0.0, opened, closed=ended is not None)
 
 
+def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
+    """What has been measured of a limit at a step, and when its course was changed.
+
+    Valid for every limit of the plan.
+    """
+    changes = [action.at.timestamp() for action, _ in batch.actions if action.step == step_id and action.changes_course]
+    series = series_of(batch, step_id, limit, now)[0]
+    return Seen(series, now.timestamp(), tuple(changes), batch.mass_kg() or batch.started.packs, limit)
+
+
 def _with_forecast(
-    batch: Batch, status: LimitStatus, limit: Cooling, now: datetime
-) -> tuple[LimitStatus, Course | None]:
-    series = series_of(batch, status.step, limit, now)[0]
-    if not len(series) or batch.span(status.step).finished:
+    batch: Batch, status: LimitStatus, limit: Limit, now: datetime
+) -> tuple[LimitStatus, Projection | None]:
+    step, context = batch.plan.step(status.step), context_of(batch.plan)
+    seen = seen_of(batch, status.step, limit, now)
+    if not len(seen.series):
         return status, None
-    try:
-        course = course_of(batch, status.step, series, now)
-    except DomainError:
+    kind = kind_of(step)
+    course = kind.course(step, seen, context)
+    if course is None:
         return status, None
-    forecast = forecast_cooling(limit, series, course.projection, now.timestamp())
+    forecast = forecast_of(limit, seen.series, course, seen.now_s)
     options = (
         tuple(
             Option(action=action, works=not result.misses, changes_course=True, sentence=result.sentence)
-            for action, projection in rescue_options(batch, status.step, series, now)
-            for result in [forecast_cooling(limit, series, projection, now.timestamp())]
+            for action, projection in kind.rescues(step, seen, context)
+            for result in [forecast_of(limit, seen.series, projection, seen.now_s)]
         )
         if forecast.misses
         else ()

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
-from brinefrost.core.plans.proof import thermal_of
+from brinefrost.core.plans.walk import context_of
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.working import clock
@@ -44,16 +44,17 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
 
     Notes
     -----
-    Valid for the flat bags of a plan with a bath; nothing is refused where no thickness is known.
+    Valid for flat pieces; nothing is refused where no thickness is known.
 
     References
     ----------
     Carslaw & Jaeger (1959), 3.3: the slowest mode of a slab bounds how fast its middle follows.
     """
-    cook = batch.plan.cook()
-    if cook is None:
+    context = context_of(batch.plan)
+    if context.piece is None or context.thermal is None:
         return
-    rate = THINNER * FIRST_ROOT**2 * thermal_of(batch.plan).diffusivity_m2_s / (cook.thickness_m / 2) ** 2
+    thick_m = context.piece.thickness_m
+    rate = THINNER * FIRST_ROOT**2 * context.thermal.diffusivity_m2_s / (thick_m / 2) ** 2
     for other in _neighbours(batch, step_id, taken_at, corrects):
         early, late = (other.logged.value, value) if other.logged.taken_at <= taken_at else (value, other.logged.value)
         gap_s = abs((taken_at - other.logged.taken_at).total_seconds())
@@ -62,7 +63,7 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
         if abs(late - early) > most:
             raise ImplausibleReadingError(
                 f"A core of {value:g} °C cannot be: {clock(gap_s)} from it the core was {other.logged.value:g} °C, "
-                f"and a bag of {1000 * cook.thickness_m:.0f} mm changes by {most:.0f} K at most in that time. If this "
+                f"and a bag of {1000 * thick_m:.0f} mm changes by {most:.0f} K at most in that time. If this "
                 "is the bath, the slurry or the air, log it as that; if the other reading is wrong, correct it first.",
                 reason="jump",
                 value=value,

@@ -3,17 +3,15 @@
 from datetime import datetime, timedelta
 from typing import Literal
 
-from brinefrost.core.plans.document import Monitoring
-from brinefrost.core.plans.steps import BathCook, ColdKeep, SlurryChill, Step
-from brinefrost.core.readings import ReadingQuantity
+from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, ReadingState
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.working import Document
 
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
 GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
 DUE_AHEAD = timedelta(minutes=5)
-CHILL_EXPECTED_S = 5400.0
-OTHER_EXPECTED_S = 900.0
 
 
 class Check(Document):
@@ -48,20 +46,8 @@ class Block(Document):
     started: bool
     finished: bool
     critical: bool
-
-
-def expected_length_s(step: Step) -> float:
-    """How long a step takes by the plan [s].
-
-    Valid for every step; steps without a time of their own take what is usual.
-    """
-    if isinstance(step, BathCook):
-        return step.duration_s
-    if isinstance(step, SlurryChill):
-        return CHILL_EXPECTED_S
-    if isinstance(step, ColdKeep):
-        return step.days * 86400.0
-    return OTHER_EXPECTED_S
+    endless: bool = False  # it runs until somebody ends it
+    takes: ReadingQuantity | None = None  # what a logger file laid to it must have read
 
 
 def blocks_of(batch: Batch, now: datetime) -> list[Block]:
@@ -70,9 +56,9 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
     for step in batch.plan.steps:
         span = batch.span(step.id)
         starts = span.started or max(cursor, now if not span.started else cursor)
-        length = timedelta(seconds=expected_length_s(step))
+        length = timedelta(seconds=kind_of(step).length_s(step))
         ends = span.finished or (
-            max(starts + length, now) if span.started and step.kind != "cold_keep" else starts + length
+            max(starts + length, now) if span.started and not kind_of(step).endless else starts + length
         )
         found.append(
             Block(
@@ -84,6 +70,8 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
                 started=span.started is not None,
                 finished=span.finished is not None,
                 critical=batch.plan.control_of(step.id) is not None,
+                endless=kind_of(step).endless,
+                takes=kind_of(step).takes,
             )
         )
         cursor = ends

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.quantity import to_inside
-from brinefrost.core.traces.model import Assumption, Channel, ChannelQuantity, TraceOptions
+from brinefrost.core.traces.model import Assumption, Channel, TraceOptions
 from brinefrost.core.traces.spikes import lone_spikes
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?$")

@@ -4,9 +4,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.working import Document
 
-ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "unknown"]
 DateOrder = Literal["day_first", "month_first", "year_first"]
 
 

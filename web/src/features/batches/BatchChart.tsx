@@ -4,8 +4,9 @@ import { Button, ButtonGroup } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { nowMs, timeOf, whenOf } from '../../shared/clock'
-import { type ChartLine, CurveChart, type LineKind } from '../../shared/parts/CurveChart'
+import { type ChartAxis, type ChartLine, CurveChart, type LineKind } from '../../shared/parts/CurveChart'
 import { zoneOf } from '../../shared/parts/chartDrawing'
+import { useQuantities } from '../../shared/reference'
 import type { Batch } from './api'
 
 const LEAD_S = 600
@@ -18,13 +19,14 @@ export function BatchChart({ batch }: { batch: Batch }) {
   const step = chosen ?? current
   const block = steps.find((each) => each.step === step)
   const zone = useZone(batch, step)
-  const { lines, marks } = useChartParts(batch, step, block?.starts)
+  const axis = useAxis(batch, step)
+  const { lines, marks } = useChartParts(batch, step)
   if (!block) return null
   const fromS = Date.parse(block.starts) / 1000 - LEAD_S
   const times = lines.flatMap((line) => [line.timesS[0] ?? fromS, line.timesS.at(-1) ?? fromS])
   const deadline = marks.map((mark) => mark.byS ?? 0)
   const firstDeadline = deadline.length ? Math.min(...deadline) : 0
-  const long = block.kind === 'cold_keep'
+  const long = block.endless
   const measuredEnd = Math.max(...times.filter((time) => time <= nowMs() / 1000 + 60), fromS + 3600)
   const toS = Math.max(measuredEnd, firstDeadline) + (long ? 7200 : LEAD_S * 2)
   return (
@@ -46,6 +48,7 @@ export function BatchChart({ batch }: { batch: Batch }) {
         lines={lines}
         marks={marks}
         zone={zone}
+        axis={axis}
         nowS={block.finished ? undefined : Math.floor(nowMs() / 60000) * 60}
         fromS={fromS}
         toS={toS}
@@ -62,17 +65,26 @@ function useZone(batch: Batch, step: string) {
   return zoneOf(limit?.kind === 'cooling' ? limit : undefined, t('chart.growth'))
 }
 
-function useChartParts(batch: Batch, step: string, starts: string | undefined) {
-  const { t } = useTranslation()
-  return useMemo(() => ({ lines: linesOf(batch, step, t), marks: marksOf(batch, starts ? Date.parse(starts) / 1000 : null, t) }), [batch, step, starts, t])
+/** Temperatures have the chart's own axis; another quantity brings its own. */
+function useAxis(batch: Batch, step: string): ChartAxis | undefined {
+  const { info, measure } = useQuantities()
+  const quantity = batch.curves.find((curve) => curve.step === step)?.quantity ?? ''
+  const known = info(quantity)
+  if (!known || known.kind === 'temperature') return undefined
+  return { key: quantity, unit: measure(quantity).unit, digits: known.decimals, toShown: measure(quantity).toShown }
 }
 
-function marksOf(batch: Batch, begins: number | null, t: TFunction) {
+function useChartParts(batch: Batch, step: string) {
+  const { t } = useTranslation()
+  return useMemo(() => ({ lines: linesOf(batch, step, t), marks: marksOf(batch, step, t) }), [batch, step, t])
+}
+
+function marksOf(batch: Batch, step: string, t: TFunction) {
   return batch.marks
-    .filter((mark) => begins !== null && typeof mark.from_s === 'number' && Math.abs(mark.from_s - begins) < 1)
+    .filter((mark) => mark.step === step)
     .map((mark) => ({
       label: mark.label,
-      valueC: mark.value_c,
+      valueC: mark.value,
       byS: mark.by_s,
       byLabel: mark.by_s ? t('chart.by', { label: mark.label, time: timeOf(mark.by_s * 1000) }) : undefined,
       state: mark.state,
@@ -84,7 +96,7 @@ function linesOf(batch: Batch, step: string, t: TFunction): ChartLine[] {
   return batch.curves
     .filter((curve) => curve.step === step && curve.name !== 'slow' && curve.times_s.length > 0)
     .map((curve) => ({
-      name: curve.basis === 'hand' ? `${t(`quantity.${curve.quantity}`)}, ${t('chart.byHand')}` : curve.basis === 'expected' ? t('chart.expected') : curve.name,
+      name: curve.basis === 'hand' ? `${t(`quantity.${curve.quantity}` as never) as string}, ${t('chart.byHand')}` : curve.basis === 'expected' ? t('chart.expected') : curve.name,
       kind: kindOf(curve.basis, curve.quantity, misses),
       timesS: curve.times_s,
       valuesC: curve.values,

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { StateMark } from '../../shared/parts/StateMark'
+import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { type Batch, type Check, useAnswerCheck } from './api'
@@ -15,7 +16,7 @@ const MOST_AHEAD = 6
 /** The schedule of checks with clock times. */
 export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
-  const { temp } = useUnits()
+  const { said } = useQuantities()
   const near = batch.checks.filter((check) => Date.parse(check.due_at) < nowMs() + AHEAD_MS && Date.parse(check.due_at) > nowMs() - AHEAD_MS)
   const taken = (check: Check) => check.state === 'done' || check.state === 'missed'
   // what is still to do comes first; what is done follows, the latest on top
@@ -38,7 +39,7 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
                   {check.state === 'late' || check.state === 'missed' ? ` · ${t(`state.${check.state}`)}` : ''}
                 </p>
               </div>
-              {reading ? <span className="strong">{temp(reading.value)}</span> : <PadButton check={check} batch={batch} onLog={onLog} />}
+              {reading ? <span className="strong">{said(reading.quantity, reading.value)}</span> : <PadButton check={check} batch={batch} onLog={onLog} />}
               {check.state === 'missed' && <Missed check={check} batch={batch} mayAnswer={Boolean(onLog)} />}
             </li>
           )

@@ -6,13 +6,12 @@ import { useTranslation } from 'react-i18next'
 import { Problem, type Schemas } from '../../shared/client/client'
 import { lengthOf, whenOf } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useQuantities } from '../../shared/reference'
 import { useInstruments, useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, previewTrace, type TraceOptions, useAttachTrace } from './api'
 
 type Channel = Schemas['Channel']
-const TAKES_FILE = ['bath_cook', 'slurry_chill', 'cold_keep', 'reheat']
-const QUANTITIES = ['core', 'bath', 'air', 'ph', 'salt', 'unknown'] as const
 const ORDERS = ['day_first', 'month_first', 'year_first'] as const
 
 /** How a file was read, what was assumed, and the chance to correct it before it is kept. */
@@ -22,13 +21,13 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
   const { isLead } = useRole()
   const [reason, setReason] = useState('')
   const instruments = useInstruments()
-  const steps = batch.blocks.filter((block) => block.started && TAKES_FILE.includes(block.kind))
+  const steps = batch.blocks.filter((block) => block.started && block.takes)
   const [options, setOptions] = useState<TraceOptions>({})
-  const [step, setStep] = useState(steps.find((each) => each.kind === 'bath_cook' && !batch.traces.some((trace) => trace.step === each.step))?.step ?? steps.at(-1)?.step ?? '')
+  const [step, setStep] = useState(steps.find((each) => !batch.traces.some((trace) => trace.step === each.step))?.step ?? steps.at(-1)?.step ?? '')
   const [logger, setLogger] = useState('')
   const preview = useQuery({ queryKey: ['preview', file.name, file.size, file.lastModified, options], queryFn: () => previewTrace(file, options), retry: false, placeholderData: (before) => before })
   const attach = useAttachTrace(batch.batch_id)
-  const loggers = (instruments.data ?? []).filter((item) => item.kind !== 'unit' || batch.plan.steps.find((each) => each.id === step)?.kind === 'cold_keep')
+  const loggers = (instruments.data ?? []).filter((item) => item.kind !== 'unit' || steps.find((each) => each.step === step)?.takes === 'air')
   const instrument = logger || loggers.find((item) => item.kind === 'logger')?.id || loggers[0]?.id || ''
   const trace = preview.data
   const stepName = steps.find((each) => each.step === step)?.name ?? ''
@@ -124,6 +123,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
 function Channels({ channels, options, onChange }: { channels: readonly Channel[]; options: TraceOptions; onChange: (next: TraceOptions) => void }) {
   const { t } = useTranslation()
   const { temp } = useUnits()
+  const { known } = useQuantities()
   return (
     <table className="table">
       <thead>
@@ -138,7 +138,7 @@ function Channels({ channels, options, onChange }: { channels: readonly Channel[
               <td className="strong">{channel.name}</td>
               <td>
                 <Form.Select aria-label={`${t('trace.is')}: ${channel.name}`} value={channel.quantity} onChange={(event) => onChange({ ...options, quantities: { ...options.quantities, [channel.name]: event.target.value } })}>
-                  {QUANTITIES.map((quantity) => <option key={quantity} value={quantity}>{t(`quantity.${quantity}`)}</option>)}
+                  {[...known.map((each) => each.key), 'unknown'].map((quantity) => <option key={quantity} value={quantity}>{t(`quantity.${quantity}` as never) as string}</option>)}
                 </Form.Select>
               </td>
               <td>

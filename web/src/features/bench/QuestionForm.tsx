@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import { applies } from './address'
 import type { Family, FieldSpec, Question, Row } from './api'
-import { NumberInput } from './NumberInput'
+import { NumberInput } from '../../shared/parts/NumberInput'
 import { RowsInput } from './RowsInput'
 import { useNames } from './names'
 

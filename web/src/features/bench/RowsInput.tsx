@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { isoDayOf, nowMs } from '../../shared/clock'
 import type { FieldSpec, Row } from './api'
 import { FromFile } from './FromFile'
-import { NumberInput } from './NumberInput'
+import { NumberInput } from '../../shared/parts/NumberInput'
 import { useNames } from './names'
 
 interface Props {

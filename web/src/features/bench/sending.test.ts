@@ -14,13 +14,13 @@ describe('sending into a plan', () => {
 
   it('knows a plan with nowhere to send to', () => {
     expect(hasBath({ steps: [{ kind: 'seal' }] } as never)).toBe(false)
-    expect(hasBath({ steps: [{ kind: 'seal' }, { kind: 'bath_cook' }] } as never)).toBe(true)
+    expect(hasBath({ steps: [{ kind: 'seal' }, { kind: 'bath', bath_c: 60, thickness_m: 0.03 }] } as never)).toBe(true)
   })
 
   it('changes the bath step and nothing else', () => {
-    const plan = { name: 'x', steps: [{ kind: 'seal', id: 'seal' }, { kind: 'bath_cook', id: 'cook', name: 'Bath', water_kg: 40, bath_c: 57 }] }
+    const plan = { name: 'x', steps: [{ kind: 'seal', id: 'seal' }, { kind: 'bath', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.02, bath_c: 57 }] }
     const sent = withBath(plan as never, QUESTION) as unknown as typeof plan
     expect(sent.steps[0]).toEqual(plan.steps[0])
-    expect(sent.steps[1]).toEqual({ kind: 'bath_cook', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.03, start_c: 5, bath_c: 62, duration_s: 9000 })
+    expect(sent.steps[1]).toEqual({ kind: 'bath', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.03, start_c: 5, bath_c: 62, duration_s: 9000 })
   })
 })

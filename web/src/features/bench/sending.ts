@@ -10,15 +10,19 @@ export function sendable(question: Question): 'shape' | 'medium' | 'programme' |
   return question['shape'] === 'slab' ? null : 'shape'
 }
 
-/** Whether a plan has a bath step to send into. */
+/** Whether a plan has a step that takes a bath's settings. */
 export function hasBath(plan: Plan): boolean {
-  return plan.steps.some((step) => step.kind === 'bath_cook')
+  return plan.steps.some(takesBath)
+}
+
+function takesBath(step: Plan['steps'][number]): boolean {
+  return 'bath_c' in step && 'thickness_m' in step
 }
 
 /** The plan with the question's thickness, start, bath and time in its bath step. */
 export function withBath(plan: Plan, question: Question): Plan {
   const steps = plan.steps.map((step) =>
-    step.kind === 'bath_cook'
+    takesBath(step)
       ? {
           ...step,
           thickness_m: Number(question['thickness_m']),

@@ -7,12 +7,12 @@ import { dayOf, nowMs } from '../../shared/clock'
 import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
+import { useQuantities } from '../../shared/reference'
 import { useInstruments } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Instrument, useAddInstrument, useCalibrate } from './api'
 
 const KINDS = ['probe', 'logger', 'meter', 'unit'] as const
-const READS: Record<(typeof KINDS)[number], Schemas['NewInstrument']['quantities']> = { probe: ['core', 'bath', 'air'], logger: ['core', 'bath', 'air'], meter: ['ph'], unit: ['air'] }
 
 /** What is measured with, when it was checked, and against what. */
 export function Kit() {
@@ -94,12 +94,13 @@ function Item({ item }: { item: Instrument }) {
 function AddInstrument() {
   const { t } = useTranslation()
   const add = useAddInstrument()
+  const { known } = useQuantities()
   const [name, setName] = useState('')
   const [kind, setKind] = useState<(typeof KINDS)[number]>('probe')
   const [uncertainty, setUncertainty] = useState('0.5')
   function submit(event: FormEvent) {
     event.preventDefault()
-    add.mutate({ name: name.trim(), kind, quantities: READS[kind], uncertainty: Number(uncertainty.replace(',', '.')) }, { onSuccess: () => setName('') })
+    add.mutate({ name: name.trim(), kind, quantities: known.filter((each) => each.kit.includes(kind)).map((each) => each.key), uncertainty: Number(uncertainty.replace(',', '.')) }, { onSuccess: () => setName('') })
   }
   return (
     <Form onSubmit={submit} className="stack tight mt-3" aria-label={t('household.addInstrument')}>

@@ -4,7 +4,8 @@ import { useTranslation } from 'react-i18next'
 import { lengthOf } from '../../shared/clock'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import type { Control, Reference } from './api'
+import type { Reference } from '../../shared/reference'
+import type { Control } from './api'
 import type { Draft } from './useDraft'
 
 /** Each critical control point: limits with source, monitoring, corrective actions, verification. */

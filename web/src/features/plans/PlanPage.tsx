@@ -8,7 +8,8 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Tabs } from '../../shared/parts/Tabs'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
-import { type PlanView, usePlan, useReference, type Reference } from './api'
+import { type Reference, useReference } from '../../shared/reference'
+import { type PlanView, usePlan } from './api'
 import { ControlsTab } from './ControlsTab'
 import { HazardsTab } from './HazardsTab'
 import { ProcessStrip } from './ProcessStrip'
@@ -47,7 +48,7 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
       </PageBar>
       <div className="page">
         <Trouble draft={draft} planId={view.plan_id} />
-        <ProcessStrip plan={plan} chosen={step} onChoose={(id) => { setStep(id); setTab('process') }} />
+        <ProcessStrip plan={plan} reference={reference} chosen={step} onChoose={(id) => { setStep(id); setTab('process') }} />
         <Tabs tabs={TABS} chosen={tab} nameOf={(each) => t(`plans.${each}`)} onChoose={setTab}>
           {tab === 'process' && <ProcessTab draft={draft} reference={reference} chosen={step} onChoose={setStep} />}
           {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}

@@ -9,7 +9,8 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
-import { type Plan, useCreatePlan, usePlans, useReference } from './api'
+import { useReference } from '../../shared/reference'
+import { type Plan, useCreatePlan, usePlans } from './api'
 
 type RuleSetId = NonNullable<Plan['rule_set']>
 

@@ -8,6 +8,7 @@ import { zoneOf } from '../../shared/parts/chartDrawing'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
+import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { type Plan, type Proof, useAsked, useProof, useRepeated } from './api'
 
@@ -36,6 +37,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
         )}
       </section>
       <ProofChart proof={proof.data} plan={plan} planId={planId} />
+      {proof.data.others.map((other) => <OtherChart key={other.step + other.quantity} other={other} proof={proof.data} />)}
       <section className="sheet">
         <h2>{t('batch.limits')}</h2>
         <ul className="limits">
@@ -44,7 +46,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
               <div className="limit-line two-columns">
                 <StateMark state={planned(each.verdict.state)} />
                 <div>
-                  <p className="strong">{words(each.limit.title)}</p>
+                  <p className="strong">{each.step_name}: {words(each.limit.title)}</p>
                   <p>{words(each.verdict.sentence)}{each.time_to_meet_s ? ` ${t('plans.timeToMeet', { time: lengthOf(each.time_to_meet_s) })}` : ''}</p>
                 </div>
               </div>
@@ -81,12 +83,37 @@ function ProofChart({ proof, plan, planId }: { proof: Proof; plan: Plan; planId:
     [curve, t],
   )
   const marks = useMemo(() => marksOf(proof, t), [proof, t])
+  if (!curve.times_s.length) return <section className="sheet"><BenchLinks asked={asked.data} /></section>
   const cooling = proof.limits.map((each) => each.limit).find((limit) => limit.kind === 'cooling')
   return (
     <section className="sheet">
       <h2>{t('plans.cookCurve')}</h2>
       <CurveChart label={t('plans.cookCurve')} lines={lines} marks={marks} zone={zoneOf(cooling?.kind === 'cooling' ? cooling : undefined, t('chart.growth'))} timeLabel={(s) => `${Math.floor(s / 3600)}:${String(Math.round((s % 3600) / 60)).padStart(2, '0')}`} toS={Math.min(curve.times_s.at(-1) ?? 0, curve.cook_ends_s + 2.6 * 3600)} fromS={0} height={320} />
       <BenchLinks asked={asked.data} />
+    </section>
+  )
+}
+
+/** What is not heat: pH, salt, water activity over a step. */
+function OtherChart({ other, proof }: { other: Proof['others'][number]; proof: Proof }) {
+  const { t } = useTranslation()
+  const { unitOf, info } = useQuantities()
+  const name = t(`quantity.${other.quantity}` as never) as string
+  const lines = useMemo<ChartLine[]>(() => [{ name, kind: 'expected', timesS: other.times_s, valuesC: other.values }], [other, name])
+  const marks = useMemo(
+    () =>
+      proof.limits.flatMap(({ step, limit, verdict, time_to_meet_s: meets }) =>
+        step === other.step && limit.kind === 'composition'
+          ? limit.ways.flatMap((way) => way.bounds.map((bound) => ({ label: String(bound.value), valueC: bound.value, byS: meets, byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined, state: verdict.state })))
+          : [],
+      ),
+    [proof, other, t],
+  )
+  const title = `${other.step_name}: ${name}`
+  return (
+    <section className="sheet">
+      <h2>{title}</h2>
+      <CurveChart label={title} lines={lines} marks={marks} axis={{ key: other.quantity, unit: unitOf(other.quantity), digits: info(other.quantity)?.decimals ?? 1, toShown: (v) => v }} timeLabel={(s) => lengthOf(s)} fromS={0} toS={other.times_s.at(-1)} height={260} />
     </section>
   )
 }
@@ -106,19 +133,28 @@ function marksOf(proof: Proof, t: (key: string, fields?: Record<string, string>)
 function WhatIfs({ proof }: { proof: Proof }) {
   const { t } = useTranslation()
   const { temp, words } = useUnits()
+  const steps = proof.what_if[0]?.steps ?? []
+  const cores = proof.what_if.some((each) => each.core_at_end_c !== null)
+  if (!proof.what_if.length) return null
   return (
     <section className="sheet">
       <h2>{t('plans.whatIf')}</h2>
       <div className="table-responsive">
         <table className="table">
-          <thead><tr>{(['case', 'core', 'cook', 'chill', 'needs'] as const).map((name) => <th key={name}>{t(`plans.whatIfHead.${name}`)}</th>)}</tr></thead>
+          <thead>
+            <tr>
+              <th>{t('plans.whatIfHead.case')}</th>
+              {cores && <th>{t('plans.whatIfHead.core')}</th>}
+              {steps.map((step) => <th key={step.step}>{step.step_name}</th>)}
+              <th>{t('plans.whatIfHead.needs')}</th>
+            </tr>
+          </thead>
           <tbody>
             {proof.what_if.map((each) => (
               <tr key={each.name}>
                 <td className="strong">{words(each.name)}</td>
-                <td>{temp(each.core_at_end_c)}</td>
-                <td><StateMark state={each.cook_meets ? 'would_meet' : 'would_fail'} /></td>
-                <td>{each.chill_meets === null ? '—' : <StateMark state={each.chill_meets ? 'would_meet' : 'would_fail'} />}</td>
+                {cores && <td>{each.core_at_end_c === null ? '—' : temp(each.core_at_end_c)}</td>}
+                {each.steps.map((step) => <td key={step.step}><StateMark state={step.meets ? 'would_meet' : 'would_fail'} /></td>)}
                 <td>{each.time_to_meet_s ? lengthOf(each.time_to_meet_s) : t('plans.notReached')}</td>
               </tr>
             ))}
@@ -157,6 +193,7 @@ function IfItVaries({ plan, planId }: { plan: Plan; planId: string }) {
 function Schools({ proof }: { proof: Proof }) {
   const { t } = useTranslation()
   const { words } = useUnits()
+  if (!proof.schools.length) return null
   return (
     <section className="sheet">
       <h2>{t('plans.schools')}</h2>

@@ -3,14 +3,16 @@ import { useTranslation } from 'react-i18next'
 
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import type { Plan, Reference } from './api'
+import type { Reference } from '../../shared/reference'
+import type { Plan } from './api'
+import { kindOf } from './kinds'
 
 /** What each rule set asks of this dish, side by side; the kitchen answers to one. */
 export function RuleSets({ plan, reference, onPick }: { plan: Plan; reference: Reference; onPick: (rules: Plan['rule_set']) => void }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { isLead } = useRole()
-  const topics = new Set(plan.steps?.flatMap((step) => reference.topics[step.kind] ?? []))
+  const topics = new Set(plan.steps.flatMap((step) => kindOf(reference, step)?.topics ?? []))
   return (
     <section className="sheet">
       <h2>{t('plans.both')}</h2>

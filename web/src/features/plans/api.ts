@@ -11,7 +11,6 @@ export type Decision = Hazard['decisions'][number]
 export type Control = Plan['controls'][number]
 export type Proof = Schemas['Proof']
 export type Tree = Schemas['Tree']
-export type Reference = Schemas['Reference']
 
 export function usePlans() {
   return useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
@@ -23,10 +22,6 @@ export function usePlan(planId: string) {
     queryFn: () => answered(client.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
     refetchOnWindowFocus: false,
   })
-}
-
-export function useReference() {
-  return useQuery({ queryKey: ['reference'], queryFn: () => answered(client.GET('/api/reference')), staleTime: Infinity })
 }
 
 export function useCreatePlan() {

@@ -30,8 +30,11 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
         key.done()
         setSaved(reply)
         setProblem(null)
-        // take over the controls the server made, unless somebody typed on meanwhile
-        setPlan((now) => (now === sent ? reply.document : { ...now, controls: reply.document.controls }))
+        // take over the controls the server made, unless somebody wrote in them meanwhile: then the next save brings them
+        setPlan((now) => {
+          if (now === sent) return reply.document
+          return now.controls === sent.controls ? { ...now, controls: reply.document.controls } : now
+        })
         queries.setQueryData(['plan', view.plan_id], reply)
         await queries.invalidateQueries({ queryKey: ['plans'] })
       } catch (error) {

@@ -6,6 +6,7 @@ import { lengthOf, nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
+import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import type { NextItem } from './api'
 
@@ -48,7 +49,7 @@ function NextWords({ item }: { item: NextItem }) {
 
 function NextButton({ item, onLog }: { item: NextItem; onLog: (target: PadTarget) => void }) {
   const { t } = useTranslation()
-  const { unit } = useUnits()
+  const { unitOf } = useQuantities()
   const { mayLog } = useRole()
   const check = item.check
   if (check && mayLog && item.step) {
@@ -62,8 +63,8 @@ function NextButton({ item, onLog }: { item: NextItem; onLog: (target: PadTarget
       expected: [check.expected_low_c, check.expected_high_c],
     }
     return (
-      <Button variant="outline-primary" className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${check.quantity === 'ph' ? 'pH' : unit}`} onClick={() => onLog(target)}>
-        {check.quantity === 'ph' ? 'pH' : unit}
+      <Button variant="outline-primary" className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}`} onClick={() => onLog(target)}>
+        {unitOf(check.quantity)}
       </Button>
     )
   }

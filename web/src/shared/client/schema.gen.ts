@@ -1540,7 +1540,7 @@ export interface components {
         };
         /**
          * Asked
-         * @description A question of a family, as its page's address takes it.
+         * @description A question of the Bench, as its page's address takes it.
          */
         Asked: {
             /** Family */
@@ -1809,6 +1809,11 @@ export interface components {
             /** Critical */
             critical: boolean;
             /**
+             * Endless
+             * @default false
+             */
+            endless: boolean;
+            /**
              * Ends
              * Format: date-time
              */
@@ -1828,6 +1833,8 @@ export interface components {
             starts: string;
             /** Step */
             step: string;
+            /** Takes */
+            takes?: ("core" | "bath" | "air" | "ph" | "salt" | "aw") | null;
         };
         /** Body_attach_trace */
         Body_attach_trace: {
@@ -2016,13 +2023,14 @@ export interface components {
         CatalogueIngredient: {
             /** Allergens */
             allergens: string[];
+            /** Food */
+            food?: ("red_meat" | "poultry" | "fish" | "stew" | "egg_sauce" | "custard" | "vegetable" | "fat_meat") | null;
             /** Key */
             key: string;
             /** Name */
             name: string;
             /** Tags */
             tags: string[];
-            thermal?: components["schemas"]["Thermal"] | null;
         };
         /**
          * Ceiling
@@ -2078,7 +2086,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt" | "unknown";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "unknown";
             /** Times S */
             times_s: number[];
             /** Unit */
@@ -2116,7 +2124,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
             /** Reading */
             reading?: string | null;
             /**
@@ -2349,7 +2357,7 @@ export interface components {
         };
         /**
          * ColdKeep
-         * @description Bags are kept cold until used.
+         * @description Food is kept cold until it is used.
          */
         ColdKeep: {
             /**
@@ -2628,7 +2636,7 @@ export interface components {
         };
         /**
          * CurveData
-         * @description A computed curve for the chart.
+         * @description The computed temperatures for the chart, as far as the last cook or chill goes.
          */
         CurveData: {
             /** Cook Ends S */
@@ -3231,6 +3239,11 @@ export interface components {
              * @default
              */
             show: string;
+            /**
+             * Size
+             * @default 1
+             */
+            size: number;
             /** Step */
             step?: number | null;
         };
@@ -4392,6 +4405,8 @@ export interface components {
             limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
             /** Step */
             step: string;
+            /** Step Name */
+            step_name: string;
             /** Time To Meet S */
             time_to_meet_s?: number | null;
             verdict: components["schemas"]["Verdict"];
@@ -4502,7 +4517,7 @@ export interface components {
         };
         /**
          * Mark
-         * @description A limit's line, or a point that must be reached by a time.
+         * @description How a limit is drawn over its quantity, at its step.
          */
         Mark: {
             /** By S */
@@ -4511,15 +4526,19 @@ export interface components {
             from_s?: number | null;
             /** Label */
             label: string;
+            /** Quantity */
+            quantity: string;
             /**
              * State
              * @default pending
              */
             state: string;
+            /** Step */
+            step: string;
             /** Until S */
             until_s?: number | null;
-            /** Value C */
-            value_c: number;
+            /** Value */
+            value: number;
         };
         /**
          * Monitoring
@@ -4548,7 +4567,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
             /** What */
             what: string;
             /**
@@ -4571,7 +4590,7 @@ export interface components {
             /** Name */
             name: string;
             /** Quantities */
-            quantities: ("core" | "bath" | "air" | "ph" | "salt")[];
+            quantities: ("core" | "bath" | "air" | "ph" | "salt" | "aw")[];
             /** Uncertainty */
             uncertainty: number;
         };
@@ -4640,14 +4659,35 @@ export interface components {
             works: boolean;
         };
         /**
+         * OtherCurve
+         * @description A quantity other than heat over a step.
+         */
+        OtherCurve: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            /** Times S */
+            times_s: number[];
+            /** Values */
+            values: number[];
+        };
+        /**
          * OtherSchool
-         * @description How another rule or school judges the same cook.
+         * @description How another rule or school judges the same step.
          */
         OtherSchool: {
             /** Rule Set */
             rule_set: string;
             /** School */
             school: string;
+            /** Step */
+            step: string;
             /** Time To Meet S */
             time_to_meet_s: number | null;
             /** Title */
@@ -4698,6 +4738,67 @@ export interface components {
              * @enum {string}
              */
             role: "lead" | "cook" | "reviewer";
+        };
+        /**
+         * Pickle
+         * @description Brine is poured over vegetables.
+         */
+        Pickle: {
+            /** Id */
+            id: string;
+            /**
+             * Keep
+             * @default fridge
+             * @enum {string}
+             */
+            keep: "fridge" | "shelf";
+            /**
+             * Kept C
+             * @default 4
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pickle";
+            /** Name */
+            name: string;
+            /**
+             * Piece M
+             * @default 0.005
+             */
+            piece_m: number;
+            /**
+             * Salt Kg
+             * @default 0
+             */
+            salt_kg: number;
+            /**
+             * Sugar Kg
+             * @default 0
+             */
+            sugar_kg: number;
+            /**
+             * Vegetable
+             * @default courgette
+             * @enum {string}
+             */
+            vegetable: "cucumber" | "courgette" | "kohlrabi" | "cabbage" | "carrot" | "onion" | "beetroot" | "cauliflower" | "pepper" | "green_bean" | "mushroom" | "garlic" | "cooked_bean" | "tomato" | "fruit";
+            /** Vegetable Kg */
+            vegetable_kg: number;
+            /** Vinegar Kg */
+            vinegar_kg: number;
+            /**
+             * Vinegar Percent
+             * @default 6
+             */
+            vinegar_percent: number;
+            /**
+             * Water Kg
+             * @default 0
+             */
+            water_kg: number;
         };
         /**
          * PinSwitch
@@ -4758,7 +4859,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"])[];
         };
         /**
          * PlanCreate
@@ -4892,6 +4993,11 @@ export interface components {
             limits: components["schemas"]["LimitProof"][];
             /** Meets */
             meets: boolean;
+            /**
+             * Others
+             * @default []
+             */
+            others: components["schemas"]["OtherCurve"][];
             /** Remedies */
             remedies: string[];
             /** Schools */
@@ -4907,6 +5013,40 @@ export interface components {
             what_if: components["schemas"]["WhatIf"][];
             /** Workings */
             workings: components["schemas"]["Working"][];
+        };
+        /**
+         * QuantityInfo
+         * @description One quantity that somebody reads off an instrument. Ranges are what a kitchen's instruments can read.
+         *
+         *     ``far`` is how far from what the plan expects a reading is asked about; common practice, no source.
+         */
+        QuantityInfo: {
+            /** Decimals */
+            decimals: number;
+            /** Far */
+            far: number;
+            /** High */
+            high: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "core" | "bath" | "air" | "ph" | "salt" | "aw";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            /** Kit */
+            kit: string[];
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Noun */
+            noun: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Question
@@ -5004,7 +5144,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
             /** Step */
             step: string;
             /**
@@ -5128,22 +5268,22 @@ export interface components {
         };
         /**
          * Reference
-         * @description What the editor needs to know: rule sets and the topics each step answers to, ingredients, hazards, trees.
+         * @description What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees.
          */
         Reference: {
             catalogue: components["schemas"]["Catalogue"];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityInfo"][];
             /** Rule Sets */
             rule_sets: components["schemas"]["RuleSet"][];
-            /** Topics */
-            topics: {
-                [key: string]: string[];
-            };
+            /** Step Kinds */
+            step_kinds: components["schemas"]["StepKindRead"][];
             /** Trees */
             trees: components["schemas"]["Tree"][];
         };
         /**
          * Reheat
-         * @description Bags are heated again for service.
+         * @description Food is heated again for service.
          */
         Reheat: {
             /**
@@ -5788,6 +5928,26 @@ export interface components {
             to_c: number;
         };
         /**
+         * StepKindRead
+         * @description A kind of step: its settings as they are asked for, what a new one begins with, the topics it may answer to.
+         */
+        StepKindRead: {
+            /** Acts */
+            acts: string[];
+            /** Blank */
+            blank: {
+                [key: string]: unknown;
+            };
+            /** Fields */
+            fields: components["schemas"]["FieldSpec"][];
+            /** Key */
+            key: string;
+            /** Takes */
+            takes: string | null;
+            /** Topics */
+            topics: string[];
+        };
+        /**
          * StepMark
          * @description Begin or end a step, now or at a time given.
          */
@@ -5842,21 +6002,6 @@ export interface components {
             reference_c: number;
             /** Rows */
             rows: components["schemas"]["HoldingTime"][];
-        };
-        /**
-         * Thermal
-         * @description How a food conducts and holds heat.
-         */
-        Thermal: {
-            /** Conductivity W Mk */
-            conductivity_w_mk: number;
-            /** Density Kg M3 */
-            density_kg_m3: number;
-            /** Diffusivity M2 S */
-            diffusivity_m2_s: number;
-            /** Heat Capacity J Kgk */
-            heat_capacity_j_kgk: number;
-            source: components["schemas"]["Source"];
         };
         /**
          * Threshold
@@ -6208,16 +6353,26 @@ export interface components {
          * @description The same proof with one thing different.
          */
         WhatIf: {
-            /** Chill Meets */
-            chill_meets: boolean | null;
-            /** Cook Meets */
-            cook_meets: boolean;
             /** Core At End C */
-            core_at_end_c: number;
+            core_at_end_c: number | null;
             /** Name */
             name: string;
+            /** Steps */
+            steps: components["schemas"]["WhatIfStep"][];
             /** Time To Meet S */
             time_to_meet_s: number | null;
+        };
+        /**
+         * WhatIfStep
+         * @description Whether a step still meets its limits.
+         */
+        WhatIfStep: {
+            /** Meets */
+            meets: boolean;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
         };
         /**
          * Working

@@ -6,6 +6,7 @@ import { answered, client, keyed, Problem, type Schemas } from '../client/client
 import { useWrite } from '../client/useWrite'
 import { momentFromClock, nowMs, timeOf } from '../clock'
 import { putAside } from '../outbox'
+import { useQuantities } from '../reference'
 import { useInstruments } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
 import { ProblemLine } from './ProblemLine'
@@ -40,14 +41,15 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       answered(client.POST('/api/batches/{batch_id}/readings', { params: { path: { batch_id: target.batchId }, header: keyed(key) }, body })),
     ['batch', 'batches', 'shift'],
   )
-  const wanted = target.quantity === 'air' ? 'unit' : 'probe'
+  const { info, said, unitOf } = useQuantities()
+  const wanted = info(target.quantity)?.kit[0]
   const fitting = (instruments.data ?? []).filter((item) => item.quantities.includes(target.quantity)).sort((a, b) => Number(b.kind === wanted) - Number(a.kind === wanted))
   const best = fitting.find((item) => Date.parse(item.due_at) > nowMs()) ?? fitting[0]
   const instrument = chosen || best?.id || ''
   const problem = write.error
   const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
-  const degrees = ['core', 'bath', 'air'].includes(target.quantity)
-  const padUnit = degrees ? (turned ?? unit) : target.quantity === 'ph' ? 'pH' : '%'
+  const degrees = info(target.quantity)?.kind === 'temperature'
+  const padUnit = degrees ? (turned ?? unit) : unitOf(target.quantity)
 
   function send(over: Partial<Schemas['ReadingEntry']> = {}) {
     const value = Number(text.replace('−', '-').replace(',', '.'))
@@ -111,7 +113,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
           <Modal.Title as="h2" id="pad-title">{target.what}</Modal.Title>
           <p className="quiet mb-0">
             {target.batchCode}
-            {target.expected && ` · ${t('batch.expectedBand', { low: temp(target.expected[0], 0), high: temp(target.expected[1], 0) })}`}
+            {target.expected && ` · ${t('batch.expectedBand', { low: said(target.quantity, target.expected[0]), high: said(target.quantity, target.expected[1]) })}`}
           </p>
         </div>
       </Modal.Header>

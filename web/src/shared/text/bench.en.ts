@@ -300,7 +300,7 @@ export const bench = {
     raw: 'Raw', citrus: 'In citrus', seared: 'Seared outside', cold_smoked: 'Cold-smoked', cooked: 'Cooked through',
     general: 'General public', higher_risk: 'At higher risk',
     shell: 'In the shell', sauce: 'Egg sauce in a bag', pooled: 'Pooled, in a bag',
-    oil: 'Oil', syrup: 'Syrup', room: 'At room temperature', fridge: 'In the fridge',
+    oil: 'Oil', syrup: 'Syrup', room: 'At room temperature', fridge: 'In the fridge', shelf: 'The shelf',
     open: 'Open or in tubs', cooked_sealed: 'Cooked in its bag', vacuum: 'Vacuum, raw or repacked',
     temperature: 'A temperature', reading: 'Another reading', thermometer: 'A thermometer', electrode: 'A pH electrode',
     celsius: '°C', pH: 'pH', percent: '%', aw: 'aw', at_least: 'At least', at_most: 'At most', ice: 'Ice and water', boiling: 'Boiling water',

@@ -6,7 +6,7 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import Field
 from pydantic.fields import FieldInfo
 
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, clock
 
 FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2100, 1, 1)
 Kind = Literal[
@@ -27,6 +27,7 @@ Kind = Literal[
     "words",
 ]
 
+ENDINGS = ("m", "c", "kg", "w", "s", "percent", "m2", "ppm")
 FileUse = Literal["core", "course", "record", "surroundings", "ph"]
 
 
@@ -47,6 +48,32 @@ class FieldSpec(Document):
     only: dict[str, tuple[str, ...]] = {}
     most: int | None = None  # rows at most
     file: FileUse | None = None  # what a logger file fills these rows with
+    size: float = 1.0  # the field's own unit, in the inside unit of its kind
+
+    def plain_name(self) -> str:
+        """Its name without the ending that tells its unit."""
+        stem, _, ending = self.name.rpartition("_")
+        return (stem if stem and ending in ENDINGS else self.name).replace("_", " ")
+
+    def written(self, value: object) -> str:
+        """A value of it as paper bears it: in °C, mm, kg, and time in words."""
+        if isinstance(value, bool):
+            return "yes" if value else "no"
+        if not isinstance(value, int | float):
+            return "not given" if value is None else str(value).replace("_", " ")
+        inside = float(value) * self.size
+        match self.kind:
+            case "time":
+                return clock(inside)
+            case "length":
+                return f"{inside * 1000:g} mm"
+            case "temperature":
+                return f"{inside:g} °C"
+            case "mass":
+                return f"{inside:g} kg"
+            case "percent":
+                return f"{inside:g} %"
+        return f"{inside:g} {self.show}".rstrip()
 
 
 def field(
@@ -60,13 +87,24 @@ def field(
     only: dict[str, tuple[str, ...]] | None = None,
     most: int | None = None,
     file: FileUse | None = None,
+    size: float = 1.0,
 ) -> Any:
     """A field of a question with its bounds [unit of its kind] and how it is shown.
 
-    ``only`` names the choices it belongs to. Valid for every kind but rows of rows.
+    ``only`` names the choices it belongs to; ``size`` is the field's own unit in the inside unit of its kind: 86,400
+    for a time kept in days. Valid for every kind but rows of rows.
     """
     extra: dict[str, Any] = {
-        "bench": {"kind": kind, "show": show, "step": step, "main": main, "only": only or {}, "low": low, "high": high}
+        "ask": {
+            "kind": kind,
+            "show": show,
+            "step": step,
+            "main": main,
+            "only": only or {},
+            "low": low,
+            "high": high,
+            "size": size,
+        }
     }
     if kind == "day":
         return Field(default=default, ge=FIRST_DAY, le=LAST_DAY, json_schema_extra=extra)
@@ -75,7 +113,7 @@ def field(
     if kind in ("choice", "flag"):
         return Field(default=default, json_schema_extra=extra)
     if kind == "rows":
-        extra["bench"] |= {"most": most or 40, "file": file}
+        extra["ask"] |= {"most": most or 40, "file": file}
         return Field(default=default, max_length=most or 40, json_schema_extra=extra)
     return Field(default=default, ge=low, le=high, json_schema_extra=extra)
 
@@ -87,7 +125,7 @@ def specs_of(model: type[Document]) -> tuple[FieldSpec, ...]:
 
 def _spec(name: str, info: FieldInfo) -> FieldSpec:
     extra: Any = info.json_schema_extra
-    said: dict[str, Any] = dict(extra.get("bench", {})) if isinstance(extra, dict) else {}
+    said: dict[str, Any] = dict(extra.get("ask", {})) if isinstance(extra, dict) else {}
     kind = said.pop("kind", "number")
     kinds = get_args(info.annotation)
     columns: tuple[FieldSpec, ...] = ()

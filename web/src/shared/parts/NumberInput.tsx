@@ -2,10 +2,12 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { measureFor, written } from '../../shared/quantities'
-import { likelyUnit, quantityFrom } from '../../shared/typed'
-import { useUnits } from '../../shared/units'
-import type { FieldSpec } from './api'
+import type { Schemas } from '../client/client'
+import { measureFor, written } from '../quantities'
+import { likelyUnit, quantityFrom } from '../typed'
+import { useUnits } from '../units'
+
+type FieldSpec = Schemas['FieldSpec']
 
 interface Props {
   spec: FieldSpec
@@ -15,17 +17,22 @@ interface Props {
   /** Where dragging starts from; no slider without it. */
   home?: number | undefined
   id: string
+  disabled?: boolean
 }
 
 /** A number in the person's unit, typed or dragged. What cannot be is said beside it and not sent. */
-export function NumberInput({ spec, label, value, onChange, home, id }: Props) {
+export function NumberInput({ spec, label, value: own, onChange: take_, home, id, disabled }: Props) {
   const { t } = useTranslation()
   const { choice } = useUnits()
   const measure = measureFor(spec.kind, spec.show, choice)
+  // a field's own unit need not be the inside one: days are kept as days
+  const size = spec.size ?? 1
+  const value = own === null ? null : own * size
+  const onChange = (inside: number | null) => take_(inside === null ? null : Number((inside / size).toPrecision(12)))
   const [text, setText] = useState<string | null>(null)
   const typed = text ?? (value === null ? '' : written(measure.toShown(value), measure.digits))
-  const least = spec.low ?? -Infinity
-  const most = spec.high ?? Infinity
+  const least = (spec.low ?? -Infinity) * size
+  const most = (spec.high ?? Infinity) * size
   const [low, high] = [measure.toShown(least), measure.toShown(most)]
   const within = (inside: number) => inside >= least - 1e-9 && inside <= most + 1e-9
   const empty = typed.trim() === ''
@@ -41,10 +48,10 @@ export function NumberInput({ spec, label, value, onChange, home, id }: Props) {
     <Form.Group controlId={id} className="bench-field">
       <Form.Label>{label}</Form.Label>
       <div className="with-unit">
-        <Form.Control inputMode="decimal" value={typed} isInvalid={wrong} placeholder={spec.optional ? t('bench.notGiven') : ''} onChange={(event) => take(event.target.value)} onBlur={() => !wrong && setText(null)} />
+        <Form.Control inputMode="decimal" disabled={disabled} value={typed} isInvalid={wrong} placeholder={spec.optional ? t('bench.notGiven') : ''} onChange={(event) => take(event.target.value)} onBlur={() => !wrong && setText(null)} />
         <span>{measure.unit}</span>
       </div>
-      {home !== undefined && value !== null && <Slider spec={spec} label={label} value={value} home={home} toShown={measure.toShown} unit={measure.unit} onChange={(next) => { setText(null); onChange(next) }} />}
+      {home !== undefined && value !== null && <Slider spec={spec} label={label} value={value} home={home * size} toShown={measure.toShown} unit={measure.unit} onChange={(next) => { setText(null); onChange(next) }} />}
       {wrong && (
         <p className="hot small mb-0" role="alert">
           {t('fields.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}
@@ -76,8 +83,9 @@ function Slider({ spec, label, value, home, toShown, unit, onChange }: { spec: F
 
 /** The span worth dragging over: around where the question began, within the field's own bounds. */
 function reach(spec: FieldSpec, home: number): [number, number] {
-  const least = spec.low ?? -1e9
-  const most = spec.high ?? 1e9
+  const size = spec.size ?? 1
+  const least = (spec.low ?? -1e9) * size
+  const most = (spec.high ?? 1e9) * size
   if (spec.kind === 'temperature') return [Math.max(least, home - 30), Math.min(most, home + 30)]
   if (home <= 0) return [least, Math.min(most, least + (most - least) / 10)]
   return [Math.max(least, home * 0.1), Math.min(most, home * 2.5)]

@@ -43,7 +43,7 @@ class Medium(Document):
 class Food(Document):
     """A food: planned on the slow side."""
 
-    key: str
+    key: FoodKey | Literal["composition"]
     name: str
     diffusivity_m2_s: float
     conductivity_w_mk: float

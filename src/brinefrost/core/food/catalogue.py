@@ -8,17 +8,8 @@ from typing import Literal
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.food.media import Food, FoodKey, food
 from brinefrost.core.working import Document, Source
-
-
-class Thermal(Document):
-    """How a food conducts and holds heat."""
-
-    conductivity_w_mk: float
-    diffusivity_m2_s: float
-    density_kg_m3: float
-    heat_capacity_j_kgk: float
-    source: Source
 
 
 class CatalogueIngredient(Document):
@@ -28,7 +19,12 @@ class CatalogueIngredient(Document):
     name: str
     tags: tuple[str, ...]
     allergens: tuple[str, ...]
-    thermal: Thermal | None = None
+    food: FoodKey | None = None  # whose thermal values it is planned with
+
+    @property
+    def thermal(self) -> Food | None:
+        """How it conducts and holds heat, where that is known."""
+        return food(self.food) if self.food else None
 
 
 class CatalogueHazard(Document):
@@ -80,5 +76,8 @@ class Catalogue(Document):
 @lru_cache(maxsize=1)
 def catalogue() -> Catalogue:
     """The catalogue that ships with the application."""
-    text = resources.files(__package__).joinpath("catalogue.toml").read_text(encoding="utf-8")
-    return Catalogue.model_validate(tomllib.loads(text))
+    here = resources.files(__package__)
+    found: dict[str, object] = {}
+    for name in ("ingredients", "hazards"):
+        found |= tomllib.loads(here.joinpath(f"{name}.toml").read_text(encoding="utf-8"))
+    return Catalogue.model_validate(found)

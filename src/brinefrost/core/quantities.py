@@ -1,0 +1,57 @@
+"""The one list of what can be measured: its unit, where it can lie, how it is written, what kit reads it."""
+
+from typing import Literal
+
+from brinefrost.core.fields import Kind
+from brinefrost.core.working import Document
+
+Quantity = Literal["core", "surface", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
+ReadingQuantity = Literal["core", "bath", "air", "ph", "salt", "aw"]
+ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "unknown"]
+
+
+class QuantityInfo(Document):
+    """One quantity that somebody reads off an instrument. Ranges are what a kitchen's instruments can read.
+
+    ``far`` is how far from what the plan expects a reading is asked about; common practice, no source.
+    """
+
+    key: ReadingQuantity
+    name: str
+    noun: str
+    unit: str
+    kind: Kind
+    low: float
+    high: float
+    decimals: int
+    kit: tuple[str, ...]
+    far: float
+
+
+_ALL = (
+    QuantityInfo(
+        key="core", name="A core", noun="core temperature", unit="°C", kind="temperature", low=-40, high=120,
+        decimals=1, kit=("probe", "logger"), far=12,
+    ),
+    QuantityInfo(
+        key="bath", name="A bath", noun="bath", unit="°C", kind="temperature", low=-5, high=101,
+        decimals=1, kit=("probe", "logger"), far=12,
+    ),
+    QuantityInfo(
+        key="air", name="Air", noun="air temperature", unit="°C", kind="temperature", low=-45, high=300,
+        decimals=1, kit=("unit", "logger", "probe"), far=12,
+    ),
+    QuantityInfo(
+        key="ph", name="A pH", noun="pH", unit="pH", kind="ph", low=0, high=14,
+        decimals=2, kit=("meter",), far=1.5,
+    ),
+    QuantityInfo(
+        key="salt", name="Salt", noun="salt", unit="%", kind="percent", low=0, high=40,
+        decimals=1, kit=("meter",), far=3,
+    ),
+    QuantityInfo(
+        key="aw", name="Water activity", noun="water activity", unit="aw", kind="number", low=0.3, high=1,
+        decimals=3, kit=("meter",), far=0.1,
+    ),
+)  # fmt: skip
+QUANTITIES: dict[ReadingQuantity, QuantityInfo] = {info.key: info for info in _ALL}

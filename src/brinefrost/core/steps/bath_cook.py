@@ -1,0 +1,352 @@
+"""Bags cook in a stirred water bath."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.heat import HeatQuestion
+from brinefrost.core.fields import field
+from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Series, Threshold
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
+from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.reservoir import Reservoir, immerse
+from brinefrost.core.physics.robustness import Spread, repeat
+from brinefrost.core.rules import RULE_SET_IDS, rule_set
+from brinefrost.core.steps.base import (
+    Asked,
+    Chance,
+    Context,
+    ControlParts,
+    Finding,
+    Monitoring,
+    Piece,
+    School,
+    StepBase,
+    StepKind,
+)
+from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.working import Input, Source, Working, clock
+
+HORIZON_S = 24 * 3600.0
+STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
+MOST_LOAD_KG = 200.0  # what the Bench's page takes
+HOTTER_C = (60.0, 63.0, 66.0)  # baths a remedy names
+# one standard deviation each; common practice, no source
+USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
+
+
+class BathCook(StepBase):
+    """Bags cook in a stirred water bath."""
+
+    kind: Literal["bath_cook"] = "bath_cook"
+    thickness_m: float = field("length", ..., 0.003, 0.2, "mm", 0.001, main=True)
+    start_c: float = field("temperature", ..., -2, 30)
+    bath_c: float = field("temperature", ..., 40, 100, main=True)
+    duration_s: float = field("time", ..., 60, 72 * 3600, "min", 300, main=True)
+    water_kg: float = field("mass", 56, 2, 2000, "kg")
+    heater_w: float = field("number", 2000, 100, 60000, "W")
+
+
+@dataclass(frozen=True)
+class Cook:
+    """One cook as computed to the horizon."""
+
+    body: Body
+    start_c: float
+    bath_c: float
+    curve: HeatCurve
+
+    def series(self, duration_s: float) -> Series:
+        """The core to the end of the cook [s] as readings without error [°C]."""
+        keep = self.curve.times_s < duration_s
+        times = np.append(self.curve.times_s[keep], duration_s)
+        core = np.append(self.curve.core_c[keep], np.interp(duration_s, self.curve.times_s, self.curve.core_c))
+        return Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+
+    def time_to_meet_s(self, limit: Limit) -> float | None:
+        """The shortest cook in this bath that meets a limit [s]; None when no time does within the horizon."""
+        whole = self.series(HORIZON_S)
+        if isinstance(limit, Lethality):
+            return limit.met_at_s(whole)
+        if not isinstance(limit, Hold):
+            return None
+        reached = np.flatnonzero(whole.values >= limit.at_least_c)
+        return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
+
+
+def cook_topic(tags: frozenset[str]) -> str:
+    """The cook's topic: birds have their own line, other flesh the whole cut's."""
+    return "cook.poultry" if "poultry" in tags or "meat" not in tags else "cook.whole"
+
+
+def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Cook:
+    """A cook to the horizon, the bath's own dip with it, in its own bath or another [°C].
+
+    Valid as ``immerse``; raises PlanIncompleteError without thermal values.
+    """
+    thermal, bath = context.heat(), step.bath_c if bath_c is None else bath_c
+    body = Body(Shape.slab, step.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+    h, water = context.h("bath"), Reservoir(step.water_kg, bath, bath, step.heater_w)
+    dip = immerse(body, context.food_kg, thermal.density_kg_m3, step.start_c, h, water, STIRRED_S, step_s=STEP_S)
+    # once the bath has settled the core creeps: wide steps are enough to the horizon
+    settled = Stage(np.array([0.0, HORIZON_S - STIRRED_S]), np.full(2, dip.surroundings_c[-1]), h, LATE_STEP_S)
+    return Cook(body, step.start_c, bath, heat_through(body, [dip, settled], step.start_c, step_s=STEP_S))
+
+
+def up_to_5_min(seconds: float) -> float:
+    """Rounded up to the next 5 min, as a plan would say it [s].
+
+    Valid for times from 0.
+    """
+    return float(np.ceil(seconds / 300.0) * 300.0)
+
+
+class BathCookKind(StepKind[BathCook]):
+    """Judged by the core of the thickest bag."""
+
+    settings = BathCook
+    blank = {"thickness_m": 0.03, "start_c": 4, "bath_c": 65, "duration_s": 7200}
+    acts = frozenset({"heats"})
+    takes = "core"
+
+    def length_s(self, step: BathCook) -> float:
+        """As long as it cooks."""
+        return step.duration_s
+
+    def topics(self, step: BathCook, context: Context) -> tuple[str, ...]:
+        """What must be killed, and how slowly it may come up."""
+        return (cook_topic(context.tags), "come_up")
+
+    def piece(self, step: BathCook) -> Piece:
+        """The bag it is planned for."""
+        return Piece(step.thickness_m, step.start_c)
+
+    def stages(self, step: BathCook, walk: Walk, context: Context) -> list[MakeStage]:
+        """The bath, which dips when the bags go in."""
+        body = walk.body
+        if body is None:
+            return []
+        thermal = context.heat()
+        water = Reservoir(step.water_kg, step.bath_c, step.bath_c, step.heater_w)
+        kg, density, h = context.food_kg, thermal.density_kg_m3, context.h("bath")
+        return [lambda mean: immerse(body, kg, density, mean, h, water, step.duration_s, step_s=STEP_S)]
+
+    def declared(self, step: BathCook, limit: Limit) -> float | None:
+        """The bath the plan sets."""
+        return step.bath_c if isinstance(limit, Threshold) and limit.quantity == "bath" else None
+
+    def follows_core(self, step: BathCook, limit: Limit) -> bool:
+        """All but a fall: it only warms."""
+        return not isinstance(limit, Cooling)
+
+    def lays(self, step: BathCook, flow: Flow) -> list[Finding]:
+        """A cook of what was kept already is something else."""
+        found = []
+        if flow.kept or flow.reheated:
+            said = f"{step.name} comes after the food was kept: say what it is, reheating or a cook."
+            found.append(Finding(step=step.id, state="fails", sentence=said))
+        flow.hot, flow.chilled = True, False
+        return found
+
+    def control(self, step: BathCook, context: Context) -> ControlParts:
+        """The rule set's own lines, the bath three times, the core at the end."""
+        rules = context.rules
+        return ControlParts(
+            limits=(rules.limit_for(cook_topic(context.tags)), rules.limit_for("come_up")),
+            monitoring=(
+                Monitoring(
+                    id="bath",
+                    what="Bath temperature",
+                    quantity="bath",
+                    how="Probe in the water, away from the heater",
+                    offsets_s=(0.0, 1800.0, 3600.0),
+                    expected_low_c=step.bath_c - 8,
+                    expected_high_c=step.bath_c + 1,
+                ),
+                Monitoring(
+                    id="core",
+                    what="Core of the thickest bag, end of cook",
+                    quantity="core",
+                    how="Needle probe through a foam seal; logger from start to end where there is one",
+                    expected_low_c=step.bath_c - 3,
+                    expected_high_c=step.bath_c + 0.5,
+                ),
+            ),
+            corrective_actions=(
+                "Leave the bags in the bath until the lethality is met; record the new end.",
+                "If the come-up limit is broken, hold the batch apart: the lead decides.",
+            ),
+            verification=("The lead reads the core curve of every batch.", "Probe checked at ice point each week."),
+        )
+
+    def varied(self, step: BathCook) -> list[tuple[str, BathCook]]:
+        """What usually goes differently: thicker, thinner, colder, a bath that is low, and all at once."""
+        colder = step.start_c - 1.0 if step.start_c <= 1.0 else 1.0
+        thick = step.thickness_m
+
+        def like(thicker: float = 0.0, start_c: float = step.start_c, lower: float = 0.0) -> BathCook:
+            changed = {"thickness_m": max(thick + thicker, 0.003), "start_c": start_c, "bath_c": step.bath_c - lower}
+            return step.model_copy(update=changed)
+
+        return [
+            ("5 mm thicker", like(0.005)),
+            ("5 mm thinner", like(-0.005)),
+            (f"from {colder:g} °C", like(start_c=colder)),
+            ("bath 1 degree low", like(lower=1.0)),
+            ("5 mm thicker, cold start and low bath", like(0.005, colder, 1.0)),
+        ]
+
+    def inverse_s(self, step: BathCook, limit: Limit, context: Context) -> float | None:
+        """By the same bath, left in longer."""
+        return cook_of(step, context).time_to_meet_s(limit)
+
+    def schools(self, step: BathCook, walk: Walk, context: Context) -> list[School]:
+        """Every rule set's lines for this food."""
+        cook = cook_of(step, context)
+        series = cook.series(step.duration_s)
+        return [
+            School(
+                set_id,
+                entry.school,
+                entry.limit,
+                entry.limit.evaluate(series, step.duration_s),
+                cook.time_to_meet_s(entry.limit),
+            )
+            for set_id in RULE_SET_IDS
+            for entry in rule_set(set_id).entries_for(cook_topic(context.tags))
+        ]
+
+    def remedies(self, step: BathCook, limit: Limit, context: Context) -> list[str]:
+        """Longer, hotter, thinner; by a table where an approved plan may take it."""
+        if isinstance(limit, Lethality):
+            return _longer_or_hotter(step, limit, context)
+        if isinstance(limit, ComeUp):
+            return ["Thinner bags or a hotter bath shorten the come-up."]
+        said = super().remedies(step, limit, context)
+        return [*said, *_by_approval(step, limit, context)] if isinstance(limit, Hold) else said
+
+    def workings(self, step: BathCook, walk: Walk, context: Context) -> list[Working]:
+        """Conduction, and the bath's own dip."""
+        return _workings(step, context)
+
+    def repeated(self, step: BathCook, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+        """The bath taken steady at its mean, dip included."""
+        if not isinstance(limit, Lethality) or walk.curve is None or walk.body is None:
+            return None
+        begin, end = walk.spans[step.id]
+        inside = (walk.curve.times_s >= begin) & (walk.curve.times_s <= end)
+        bath = float(np.mean(walk.curve.surroundings_c[inside]))
+        heating = Heating(walk.body, context.h("bath"), step.start_c, bath)
+        done = repeat(heating, limit.model.law(), step.duration_s, USUAL)
+        return Chance(done.failing_share, done.failing_error, done.matters)
+
+    def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on heat."""
+        question = HeatQuestion(
+            food=context.food_key(),
+            shape="slab",
+            thickness_m=step.thickness_m,
+            start_c=step.start_c,
+            medium="bath",
+            surroundings_c=step.bath_c,
+            duration_s=step.duration_s,
+            target="salmonella_poultry" if context.rule_set_id == "us" else "listeria",
+            rule_set=context.rule_set_id,
+            approved=context.approved,
+            load_kg=min(context.food_kg, MOST_LOAD_KG),
+            water_kg=step.water_kg,
+            heater_w=step.heater_w,
+        )
+        return [Asked(family="heat", question=question.model_dump(mode="json"))]
+
+
+def _by_approval(step: BathCook, limit: Hold, context: Context) -> list[str]:
+    """What a table of the same topic would ask for, where an approved plan may take it."""
+    rules = context.rules
+    topic = next((entry.topic for entry in rules.entries if entry.limit.id == limit.id), "")
+    said: list[str] = []
+    for entry in rules.entries_for(topic):
+        if isinstance(entry.limit, Lethality) and entry.approval:
+            said.append(f"Or, in an approved plan, {entry.school} (Controls, other schools):")
+            said += _longer_or_hotter(step, entry.limit, context)
+    return said
+
+
+def _longer_or_hotter(step: BathCook, limit: Lethality, context: Context) -> list[str]:
+    said = []
+    cook = cook_of(step, context)
+    here, lowest = cook.time_to_meet_s(limit), limit.model.law().knots_c[0]
+    if here is not None:
+        said.append(f"At {step.bath_c:g} °C it needs {clock(up_to_5_min(here))}.")
+    elif cook.bath_c <= lowest:
+        said.append(f"No time at {step.bath_c:g} °C meets it: nothing is credited below {lowest:g} °C.")
+    else:
+        said.append(f"No time within 24 h at {step.bath_c:g} °C meets it.")
+    if here is None:
+        said += _by_other_schools(step, cook, context)
+    for bath in HOTTER_C:
+        if bath > step.bath_c + 0.5:
+            there = cook_of(step, context, bath).time_to_meet_s(limit)
+            if there is not None:
+                said.append(f"At {bath:g} °C it needs {clock(up_to_5_min(there))}.")
+    return said
+
+
+def _by_other_schools(step: BathCook, cook: Cook, context: Context) -> list[str]:
+    """What another rule set would ask for in this bath, where this one credits nothing."""
+    said = []
+    for other in RULE_SET_IDS:
+        entry = rule_set(other).entries_for(cook_topic(context.tags))[0]
+        time = cook.time_to_meet_s(entry.limit) if other != context.rule_set_id else None
+        if time is not None:
+            said.append(
+                f"By the {other.upper()} rule ({entry.school}) it would need {clock(up_to_5_min(time))} "
+                f"at {step.bath_c:g} °C; this plan answers to {context.rule_set_id.upper()}."
+            )
+    return said
+
+
+def _workings(step: BathCook, context: Context) -> list[Working]:
+    thermal, cook = context.heat(), cook_of(step, context)
+    dip = float(np.min(cook.curve.surroundings_c))
+    reached = float(np.interp(step.duration_s, cook.curve.times_s, cook.curve.core_c))
+    conduction = Working(
+        title="Core temperature",
+        formula="∂T/∂t = α ∂²T/∂x², −k ∂T/∂x = h (T − T∞(t)) at both faces",
+        inputs=(
+            Input(name="thickness", value=step.thickness_m * 1000, unit="mm"),
+            Input(name="diffusivity α", value=thermal.diffusivity_m2_s, unit="m²/s"),
+            Input(name="conductivity k", value=thermal.conductivity_w_mk, unit="W/m·K"),
+            Input(name="h in the bath", value=context.h("bath"), unit="W/m²·K"),
+            Input(name="h in the slurry", value=context.h("slurry"), unit="W/m²·K"),
+            Input(name="start", value=step.start_c, unit="°C"),
+            Input(name="Biot number", value=round(cook.body.biot(context.h("bath")), 2)),
+        ),
+        result=f"{reached:.1f} °C at the core after {clock(step.duration_s)}",
+        source=Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (1959), ch. III", tag="published"),
+        assumptions=(
+            "flat bags in one layer, water on both sides",
+            "values on the slow side of common practice",
+            f"thermal values: {thermal.source.citation}",
+        ),
+        valid_range="thickness 3 to 200 mm, no freezing",
+    )
+    bath = Working(
+        title="The bath's own dip",
+        formula="m c dT/dt = heater − heat taken by the bags",
+        inputs=(
+            Input(name="water", value=step.water_kg, unit="kg"),
+            Input(name="heater", value=step.heater_w, unit="W"),
+            Input(name="bags", value=context.food_kg, unit="kg"),
+            Input(name="set", value=step.bath_c, unit="°C"),
+        ),
+        result=f"lowest {dip:.1f} °C, by {step.bath_c - dip:.1f} °C",
+        source=Source(citation="Heat balance; water 4.18 kJ/kg·K (Singh & Heldman)", tag="published"),
+        assumptions=("the water is stirred and even", "the heater gives full power from 1 degree below the set point"),
+    )
+    return [conduction, bath]
+
+
+KIND = BathCookKind()

@@ -1,0 +1,127 @@
+"""Where a chill is going: the pace of its readings, carried on."""
+
+import numpy as np
+
+from brinefrost.core.errors import DomainError
+from brinefrost.core.limits import Projection, Series
+from brinefrost.core.physics.body import Array, Body
+from brinefrost.core.physics.chilling import Chill, Pace, fit_pace
+from brinefrost.core.steps.state import Seen
+from brinefrost.core.working import Input, Source, Working
+
+AHEAD_S = 14 * 3600.0
+POINTS = 841
+SUREST_TRACE_POINTS = 60
+
+
+def course_of(planned: tuple[Body, float, float], seen: Seen) -> Projection | None:
+    """Fit the readings since the chill, or its last change, began, and carry them on.
+
+    Parameters
+    ----------
+    planned : (Body, float, float)
+        The piece, its coefficient [W/m²K] and surroundings [°C] as planned.
+    seen : Seen
+        Core readings so far [°C], (n,), and when the course was changed [s].
+
+    Returns
+    -------
+    Projection or None
+        Expected, slow and fast core temperatures [°C] from the last reading on; None where no reading follows the
+        start, or the core is no warmer than the slurry.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the body lies outside the models' ranges.
+
+    Notes
+    -----
+    Valid while nothing changes; after a recorded change of course only later readings are fitted, with the
+    field taken as settled. Slow and fast are one standard error of the pace either way.
+
+    References
+    ----------
+    See ``fit_pace`` and ``heat_through``.
+    """
+    body, h_w_m2k, surroundings = planned
+    start_s, start_c, settled = _begin(seen)
+    chill = Chill(body, h_w_m2k, surroundings, start_s, start_c, settled)
+    times, core = _thinned(seen.series)
+    try:
+        pace = fit_pace(chill, times, core)
+    except DomainError:
+        return None
+    return _carried(chill, pace, float(seen.series.times_s[-1]), float(seen.series.values[-1]))
+
+
+def fixed(chill: Chill, scale: float) -> Projection:
+    """The chill at a pace of its own [-], from its start on.
+
+    Valid for positive paces.
+    """
+    times = chill.start_s + np.linspace(0.0, AHEAD_S, POINTS)
+    curve = chill.core_c(times, scale)
+    working = _working(chill, Pace(scale, 0.0, 0, 0.0))
+    return Projection(times, curve, curve, curve, working, settles_at=chill.surroundings_c)
+
+
+def _begin(seen: Seen) -> tuple[float, float, bool]:
+    """When the present course began, how warm the core was, and whether the field had settled."""
+    series = seen.series
+    turned = [at for at in seen.changes_s if at < series.times_s[-1]]
+    if turned:
+        at = max(turned)
+        return at, float(np.interp(at, series.times_s, series.values)), True
+    return float(series.times_s[0]), float(series.values[0]), False
+
+
+def _thinned(series: Series) -> tuple[Array, Array]:
+    stride = max(1, len(series) // SUREST_TRACE_POINTS)
+    keep = np.arange(len(series) - 1, -1, -stride)[::-1]
+    return series.times_s[keep], series.values[keep]
+
+
+def _carried(chill: Chill, pace: Pace, from_s: float, last_c: float) -> Projection:
+    """From the last reading on, at the fitted pace; the slow and fast cases bound it."""
+    times = from_s + np.linspace(0.0, AHEAD_S, POINTS)
+    cases = []
+    for factor in (0.0, -1.0, 1.0):
+        curve = chill.core_c(times, pace.scale * float(np.exp(factor * pace.log_error)))
+        above = curve[0] - chill.surroundings_c
+        shift = (last_c - chill.surroundings_c) / above if above > 0.1 else 1.0
+        cases.append(chill.surroundings_c + (curve - chill.surroundings_c) * max(shift, 0.0))
+    working = _working(chill, pace)
+    return Projection(times, cases[0], cases[1], cases[2], working, settles_at=chill.surroundings_c)
+
+
+def _working(chill: Chill, pace: Pace) -> Working:
+    fitted = pace.readings > 0
+    return Working(
+        title="Where the chill is going",
+        formula="T(t) = T∞ + (T0 − T∞) · θ(Bi, s·α·t/R²), s fitted by least squares"
+        if fitted
+        else "T(t) = T∞ + (T0 − T∞) · θ(Bi, s·α·t/R²)",
+        inputs=(
+            Input(name="core at the start of this course", value=round(chill.start_c, 1), unit="°C"),
+            Input(name="slurry as planned", value=chill.surroundings_c, unit="°C"),
+            Input(name="thickness as planned", value=round(2000 * chill.body.half_thickness_m, 1), unit="mm"),
+            Input(name="pace s against the plan", value=round(pace.scale, 3)),
+            Input(name="readings fitted", value=pace.readings),
+        ),
+        result=f"the chill runs at {pace.scale:.0%} of the planned pace"
+        if fitted
+        else f"at {pace.scale:.0%} of the planned pace",
+        source=Source(
+            citation="Conduction into a slab, Carslaw & Jaeger (1959), ch. III; one-parameter least squares",
+            tag="derived",
+        ),
+        assumptions=(
+            "nothing changes from here on",
+            "the pace gathers thickness, stacking, stirring and ice in one number",
+            "first mode only, counted from the last change of course"
+            if chill.settled
+            else "an even field at the start",
+        ),
+        valid_range="a planning estimate: it warns, it passes nothing",
+    )

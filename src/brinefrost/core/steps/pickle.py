@@ -1,0 +1,250 @@
+"""Brine is poured over vegetables: sour in the middle, in the end, and kept cold or on the shelf."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.acid import DOUBT_PH, AcidQuestion, VegetableKey
+from brinefrost.core.chemistry.acid import Solution, balance
+from brinefrost.core.chemistry.diffusion import Piece as Slice
+from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.chemistry.jar import Jar, resting_ph, solution_of, vinegar_needed_kg, vinegar_to_add_kg
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Composition, Limit, Projection, Series
+from brinefrost.core.physics.body import Array, Shape
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.working import Input, Source, Working, clock
+
+DAY_S = 86400.0
+POINTS = 120
+SHARES = 40  # points of the middle's pH against the share of acid that has come there
+NEARLY = 0.99  # of the final strength: what is called at rest
+
+
+class Pickle(StepBase):
+    """Brine is poured over vegetables."""
+
+    kind: Literal["pickle"] = "pickle"
+    vegetable: VegetableKey = field("choice", "courgette", main=True)
+    vegetable_kg: float = field("mass", ..., 0.01, 500, "kg", 0.05)
+    vinegar_kg: float = field("mass", ..., 0, 500, "kg", 0.05, main=True)
+    vinegar_percent: float = field("percent", 6, 0.5, 25, step=0.1, main=True)
+    water_kg: float = field("mass", 0, 0, 500, "kg", 0.05)
+    salt_kg: float = field("mass", 0, 0, 100, "g", 0.005)
+    sugar_kg: float = field("mass", 0, 0, 300, "g", 0.01)
+    piece_m: float = field("length", 0.005, 0.001, 0.1, "mm", 0.001, main=True)
+    kept_c: float = field("temperature", 4, 0, 40)
+    keep: Literal["fridge", "shelf"] = field("choice", "fridge", main=True)
+
+
+def jar_of(step: Pickle) -> Jar:
+    """What goes in, by mass."""
+    parts = ("vegetable", "vegetable_kg", "vinegar_kg", "vinegar_percent", "water_kg", "salt_kg", "sugar_kg")
+    return Jar.model_validate({name: getattr(step, name) for name in parts})
+
+
+def _slice(step: Pickle) -> Slice:
+    return Slice(Shape.slab, step.piece_m, diffusivity_m2_s("acid", step.kept_c))
+
+
+def middle_ph(step: Pickle, times_s: Array) -> Array:
+    """pH in the middle of a piece at times since the brine was poured over [s], (n,).
+
+    Valid for one temperature from the start on. The middle is taken to hold the share of the acids that has come to it,
+    with all of the vegetable's buffer: on the slow side.
+    """
+    rest = solution_of(jar_of(step))
+    grid = np.linspace(0.0, 1.0, SHARES)
+    ph = [balance(_part(rest, float(share))).ph for share in grid]
+    return np.asarray(np.interp(share_in_middle(_slice(step), times_s), grid, ph))
+
+
+def _part(rest: Solution, share: float) -> Solution:
+    acids = {name: share * amount for name, amount in rest.acids_mol_kg.items()}
+    return Solution(acids, rest.base_mol_kg, rest.salt_mol_kg, rest.buffer_mol_kg, rest.buffer_ph)
+
+
+class PickleKind(StepKind[Pickle]):
+    """Judged by the pH of a blended, drained sample."""
+
+    settings = Pickle
+    blank = {"vegetable_kg": 1.0, "vinegar_kg": 1.0}
+    acts = frozenset({"acidifies"})
+    takes = "ph"
+
+    def length_s(self, step: Pickle) -> float:
+        """Until the middle is at rest, a day at least."""
+        return max(DAY_S, time_to_middle_s(_slice(step), NEARLY))
+
+    def own_limits(self, step: Pickle, context: Context) -> tuple[Limit, ...]:
+        """The line below which its spores cannot grow."""
+        return (target("ph-4.6", Composition),)
+
+    def work(self, step: Pickle, walk: Walk, context: Context) -> None:
+        """The middle turns sour."""
+        times = np.linspace(0.0, self.length_s(step), POINTS)
+        ph = middle_ph(step, times)
+        walk.other[(step.id, "ph")] = Series(times, ph, DOUBT_PH, 0.0, True, np.inf, "computed")
+
+    def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
+        """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
+        flow.acid = True
+        if step.keep == "shelf":
+            said = (
+                f"{step.name} is for the shelf: that takes heat, a lid that seals and a scheduled process, "
+                "and no step here gives them. Plan it for the fridge, or ask a process authority."
+            )
+            return [Finding(step=step.id, state="not_proved", sentence=said)]
+        said = f"{step.name} is for the fridge, and no step keeps it cold."
+        flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
+        return []
+
+    def control(self, step: Pickle, context: Context) -> ControlParts:
+        """The law's line, a blended sample after a day and when it is at rest."""
+        rest, at_rest = resting_ph(jar_of(step)).ph, self.length_s(step)
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(
+                Monitoring(
+                    id="ph",
+                    what="pH of a blended, drained sample",
+                    quantity="ph",
+                    how="Meter set on two buffers today; the thickest pieces, drained and blended",
+                    offsets_s=(DAY_S, at_rest) if at_rest > 1.5 * DAY_S else (DAY_S,),
+                    expected_low_c=round(rest - 0.5, 1),
+                    expected_high_c=4.6,
+                ),
+            ),
+            corrective_actions=(
+                "Above the limit: add vinegar as worked out, wait a day, measure again; cold meanwhile.",
+                "Still above after two days: use it today as a fresh dish or discard it.",
+            ),
+            verification=("The meter's slope is checked on two buffers each week.", "The lead reads every pH."),
+        )
+
+    def varied(self, step: Pickle) -> list[tuple[str, Pickle]]:
+        """What usually goes differently."""
+        return [
+            ("a tenth less vinegar", step.model_copy(update={"vinegar_kg": 0.9 * step.vinegar_kg})),
+            ("a tenth more vegetable", step.model_copy(update={"vegetable_kg": 1.1 * step.vegetable_kg})),
+            ("pieces twice as thick", step.model_copy(update={"piece_m": min(2 * step.piece_m, 0.1)})),
+        ]
+
+    def inverse_s(self, step: Pickle, limit: Limit, context: Context) -> float | None:
+        """When the middle is sour enough."""
+        times = np.linspace(0.0, self.length_s(step), 4 * POINTS)
+        ph = middle_ph(step, times)
+        for time, value in zip(times, ph, strict=True):
+            if limit.evaluate(Series.of(float(value), DOUBT_PH, "computed"), 0.0).state == "pass":
+                return float(time)
+        return None
+
+    def remedies(self, step: Pickle, limit: Limit, context: Context) -> list[str]:
+        """More vinegar, or a stronger one."""
+        marks = limit.marks(Series.empty(), 0.0, None, 0.0, "pending")
+        strength = f"{step.vinegar_percent:g} % vinegar"
+        if not marks:
+            return super().remedies(step, limit, context)
+        wanted = max(marks[0].value - DOUBT_PH - 0.05, 2.5)
+        needed = vinegar_needed_kg(jar_of(step), wanted)
+        if needed is None:
+            return [f"No amount of {strength} brings it there: use a stronger one, or less vegetable."]
+        return [f"Take {needed * 1000:.0f} g of {strength}, {DOUBT_PH:g} pH of margin included."]
+
+    def workings(self, step: Pickle, walk: Walk, context: Context) -> list[Working]:
+        """The balance of charges, and the way to the middle."""
+        rest = resting_ph(jar_of(step))
+        return [
+            Working(
+                title="pH at rest",
+                formula="Σ z·c = 0: acids, common salt and the vegetable's own buffer",
+                inputs=(
+                    Input(name="vegetable", value=step.vegetable_kg, unit="kg"),
+                    Input(name="vinegar", value=step.vinegar_kg, unit="kg"),
+                    Input(name="its strength", value=step.vinegar_percent, unit="%"),
+                    Input(name="water", value=step.water_kg, unit="kg"),
+                    Input(name="middle at 99 % after", value=clock(time_to_middle_s(_slice(step), NEARLY))),
+                ),
+                result=f"pH {rest.ph:.2f}, give or take {DOUBT_PH:g}",
+                source=Source(
+                    citation="Electroneutrality, pKa from the CRC Handbook; diffusion into a slab, Crank (1975), ch. 4",
+                    tag="published",
+                ),
+                assumptions=("the vegetable's buffer is a table's, lots differ", "one temperature from the start on"),
+                valid_range="pieces of 1 to 100 mm, 0 to 40 °C",
+            )
+        ]
+
+    def asked(self, step: Pickle, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on acid."""
+        question = AcidQuestion(
+            vegetable=step.vegetable,
+            vegetable_kg=step.vegetable_kg,
+            vinegar_kg=step.vinegar_kg,
+            vinegar_percent=step.vinegar_percent,
+            second_vinegar_kg=0,
+            water_kg=step.water_kg,
+            salt_kg=step.salt_kg,
+            sugar_kg=step.sugar_kg,
+            piece_m=step.piece_m,
+            kept_c=step.kept_c,
+        )
+        return [Asked(family="acid", question=question.model_dump(mode="json"))]
+
+    def course(self, step: Pickle, seen: Seen, context: Context) -> Projection | None:
+        """From the last reading on as planned, shifted to it."""
+        if not len(seen.series) or seen.limit is None or seen.limit.quantity != "ph":
+            return None
+        began = seen.series.opened_s if seen.series.opened_s is not None else float(seen.series.times_s[0])
+        last_s, last = float(seen.series.times_s[-1]), float(seen.series.values[-1])
+        ahead = max(self.length_s(step), DAY_S)
+        times = last_s + np.linspace(0.0, ahead, POINTS)
+        planned = middle_ph(step, times - began)
+        shift = last - float(planned[0])
+        return self._projected(times, planned + shift, "as planned, shifted to the last reading")
+
+    def rescues(self, step: Pickle, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """Vinegar by what was measured."""
+        if seen.limit is None or not len(seen.series):
+            return []
+        marks = seen.limit.marks(Series.empty(), 0.0, None, 0.0, "pending")
+        course = self.course(step, seen, context)
+        if not marks or course is None:
+            return []
+        wanted = marks[0].value - DOUBT_PH
+        jar = jar_of(step)
+        try:
+            more, _ = vinegar_to_add_kg(jar, course.settles_at, wanted)
+        except OutOfRangeError:
+            # no buffer explains such a reading, so the vinegar cannot be in it: as if none were
+            more = vinegar_needed_kg(jar.model_copy(update={"vinegar_kg": 0.0}), wanted)
+        if more is None:
+            return []
+        sour = np.minimum(
+            course.expected, np.interp(course.times_s, course.times_s[[0, -1]], [course.expected[0], wanted])
+        )
+        said = f"Add {more * 1000:.0f} g of {step.vinegar_percent:g} % vinegar, stir, measure again after a day"
+        return [(said, self._projected(course.times_s, sour, "with the vinegar added"))]
+
+    def simulate(self, step: Pickle, context: Context, times_s: Array) -> dict[str, Array]:
+        """What a meter with no fault would read of the middle."""
+        return {"ph": middle_ph(step, times_s)}
+
+    def _projected(self, times_s: Array, ph: Array, how: str) -> Projection:
+        working = Working(
+            title="Where the pH is going",
+            formula="pH(t) of the middle: the share of the acid that has come there, balanced",
+            inputs=(Input(name="from", value=round(float(ph[0]), 2), unit="pH"),),
+            result=f"tends to {float(ph[-1]):.2f}",
+            source=Source(citation="Crank (1975), ch. 4; balance of charges", tag="derived"),
+            assumptions=(how, f"lots differ by {DOUBT_PH:g} pH"),
+            valid_range="a planning estimate: it warns, it passes nothing",
+        )
+        rest = float(ph[-1])
+        return Projection(times_s, ph, ph + DOUBT_PH, ph - DOUBT_PH, working, settles_at=rest, near=0.02)
+
+
+KIND = PickleKind()

@@ -1,0 +1,60 @@
+"""Raw goods come in and go to the cold store."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
+from brinefrost.core.steps.state import Flow
+
+
+class Receive(StepBase):
+    """Raw goods come in and go to the cold store."""
+
+    kind: Literal["receive"] = "receive"
+    max_c: float = field("temperature", 4, -30, 10, main=True)
+
+
+class ReceiveKind(StepKind[Receive]):
+    """Judged by the warmest pack of the delivery."""
+
+    settings = Receive
+    acts = frozenset({"receives"})
+
+    def topics(self, step: Receive, context: Context) -> tuple[str, ...]:
+        """How warm goods may come in."""
+        return ("receive.cold",)
+
+    def declared(self, step: Receive, limit: Limit) -> float | None:
+        """The plan's own bound."""
+        return step.max_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
+
+    def lays(self, step: Receive, flow: Flow) -> list[Finding]:
+        """Goods come in first."""
+        if flow.received_only:
+            return []
+        said = f"{step.name} comes after {flow.earlier[-1]}: goods come in first."
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def control(self, step: Receive, context: Context) -> ControlParts:
+        """The stricter of the plan's own and the rule set's."""
+        law = context.rules.bound_for("receive.cold")
+        return ControlParts(
+            limits=(stricter(law, step.max_c, "own-receive-c", f"Received at or below {step.max_c:g} °C"),),
+            monitoring=(
+                Monitoring(
+                    id="core",
+                    what="Warmest pack of the delivery",
+                    quantity="core",
+                    how="Probe between two packs",
+                    offsets_s=(0.0,),
+                    expected_low_c=-2,
+                    expected_high_c=step.max_c + 3,
+                ),
+            ),
+            corrective_actions=("Warmer than the limit: refuse the delivery, tell the supplier.",),
+            verification=("The lead reads the delivery records each week.",),
+        )
+
+
+KIND = ReceiveKind()

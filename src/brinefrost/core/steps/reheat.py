@@ -1,0 +1,59 @@
+"""Food is heated again for service."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Hold, Limit, Threshold
+from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.state import Flow
+
+
+class Reheat(StepBase):
+    """Food is heated again for service."""
+
+    kind: Literal["reheat"] = "reheat"
+    core_c: float = field("temperature", 75, 40, 100, main=True)
+
+
+class ReheatKind(StepKind[Reheat]):
+    """Judged by the core it is brought to."""
+
+    settings = Reheat
+    acts = frozenset({"heats", "reheats"})
+    takes = "core"
+
+    def topics(self, step: Reheat, context: Context) -> tuple[str, ...]:
+        """How hot, and how quickly."""
+        return ("reheat",)
+
+    def declared(self, step: Reheat, limit: Limit) -> float | None:
+        """The core the plan sets."""
+        return step.core_c if isinstance(limit, Hold | Threshold) and limit.quantity == "core" else None
+
+    def lays(self, step: Reheat, flow: Flow) -> list[Finding]:
+        """Only what was cooked is heated again."""
+        cooked, flow.reheated = flow.hot, True
+        if cooked:
+            return []
+        return [Finding(step=step.id, state="fails", sentence=f"{step.name} comes before any cook.")]
+
+    def control(self, step: Reheat, context: Context) -> ControlParts:
+        """The rule set's own line for reheating."""
+        return ControlParts(
+            limits=(context.rules.limit_for("reheat"),),
+            monitoring=(
+                Monitoring(
+                    id="core",
+                    what="Core of the thickest portion, reheated",
+                    quantity="core",
+                    how="Probe in the middle; read twice where the rule asks for a time",
+                    expected_low_c=step.core_c - 5,
+                    expected_high_c=100,
+                ),
+            ),
+            corrective_actions=("Heat on and read the core again.", "Not there within 2 h: discard."),
+            verification=("The lead reads the reheating records each week.",),
+        )
+
+
+KIND = ReheatKind()

@@ -1,0 +1,43 @@
+"""Food is sealed in a bag with the air drawn off."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.steps.base import Finding, StepBase, StepKind
+from brinefrost.core.steps.state import Flow
+
+
+class Seal(StepBase):
+    """Food is sealed in a bag with the air drawn off."""
+
+    kind: Literal["seal"] = "seal"
+    pack_mass_kg: float = field("mass", ..., 0.02, 20, "kg", main=True)
+    packs: int = field("number", 6, 1, 500, main=True)
+    without_oxygen: bool = field("flag", True)
+
+
+class SealKind(StepKind[Seal]):
+    """Says how much one bag holds; without oxygen the cold after it is a control."""
+
+    settings = Seal
+    blank = {"pack_mass_kg": 1.0}
+    acts = frozenset({"seals"})
+
+    def portion_kg(self, step: Seal) -> float:
+        """One bag."""
+        return step.pack_mass_kg
+
+    def packs(self, step: Seal) -> int:
+        """As many bags."""
+        return step.packs
+
+    def lays(self, step: Seal, flow: Flow) -> list[Finding]:
+        """What is sealed after the cook was handled bare."""
+        flow.sealed = flow.sealed or step.without_oxygen
+        if not flow.hot:
+            return []
+        said = f"{step.name} comes after the cook: what is sealed then was handled bare."
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+
+KIND = SealKind()

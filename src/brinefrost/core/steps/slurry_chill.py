@@ -1,0 +1,229 @@
+"""Bags chill in stirred ice and water."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.bench.chill import ChillQuestion
+from brinefrost.core.bench.fit import FitQuestion, FitReading
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Cooling, Limit, Projection, Series
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.chilling import Chill
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
+from brinefrost.core.physics.robustness import repeat_chill
+from brinefrost.core.steps.base import (
+    Asked,
+    Chance,
+    Context,
+    ControlParts,
+    Finding,
+    Monitoring,
+    StepBase,
+    StepKind,
+)
+from brinefrost.core.steps.bath_cook import USUAL
+from brinefrost.core.steps.chill_course import course_of, fixed
+from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
+
+AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry [W/m²K, °C], common practice
+SLURRY_C = 0.5
+CHILL_S = 3 * 3600.0  # how far a chill is followed
+EXPECTED_S = 5400.0
+WITHIN_K = 0.5  # as near as a probe tells
+ICE_RESERVE = 1.5  # half again as much ice as the sum says; common practice, no source
+TWO_DEEP = 0.25  # twice the thickness takes four times as long: conduction goes with the square
+# what the Bench's pages take
+LEAST_MASS_KG, MOST_MASS_KG, MOST_READINGS = 0.05, 500.0, 40
+LONGEST_S, COLDEST_C, HOTTEST_C = 48 * 3600.0, -2.0, 110.0
+
+
+class SlurryChill(StepBase):
+    """Bags chill in stirred ice and water."""
+
+    kind: Literal["slurry_chill"] = "slurry_chill"
+    begin_within_s: float = field("time", 300, 0, 3600, "min", 60)
+    target_c: float = field("temperature", 3, -1, 10, main=True)
+    water_kg: float = field("mass", 20, 1, 2000, "kg")
+    ice_kg: float = field("mass", 12, 0, 1000, "kg", main=True)
+
+
+class SlurryChillKind(StepKind[SlurryChill]):
+    """Judged by the core's fall through the growth zone."""
+
+    settings = SlurryChill
+    acts = frozenset({"cools"})
+    takes = "core"
+
+    def length_s(self, step: SlurryChill) -> float:
+        """What is usual."""
+        return EXPECTED_S
+
+    def topics(self, step: SlurryChill, context: Context) -> tuple[str, ...]:
+        """How quickly it must fall."""
+        return ("chill.cooked",)
+
+    def stages(self, step: SlurryChill, walk: Walk, context: Context) -> list[MakeStage]:
+        """A while in the air, then the slurry, which warms as its ice goes."""
+        body = walk.body
+        if body is None:
+            return []
+        thermal = context.heat()
+        slurry = Reservoir(step.water_kg, SLURRY_C, ice_kg=step.ice_kg)
+        kg, density, h = context.food_kg, thermal.density_kg_m3, context.h("slurry")
+
+        def chill(mean: float) -> Stage:
+            return immerse(body, kg, density, mean, h, slurry, CHILL_S, step_s=STEP_S)
+
+        def lifted(_: float) -> Stage:
+            return Stage.steady(step.begin_within_s, AIR_C, AIR_H)
+
+        return [lifted, chill] if step.begin_within_s > 0 else [chill]
+
+    def follows_core(self, step: SlurryChill, limit: Limit) -> bool:
+        """Everything."""
+        return True
+
+    def lays(self, step: SlurryChill, flow: Flow) -> list[Finding]:
+        """It chills what was hot."""
+        flow.chilled = True
+        if flow.hot or flow.reheated:
+            return []
+        said = f"{step.name} chills food that no step before it has heated."
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
+        """As cold as the plan says."""
+        begin, end = walk.spans[step.id]
+        if end <= begin:
+            return []
+        core = walk.core_at(end)
+        if core <= step.target_c + WITHIN_K:
+            return []
+        said = f"{step.name} ends with the core at {core:.1f} °C; the plan says {step.target_c:g} °C."
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def remedies(self, step: SlurryChill, limit: Limit, context: Context) -> list[str]:
+        """Thinner, more ice, stirred."""
+        if isinstance(limit, Cooling):
+            return ["Thinner bags, more ice, or a stirred slurry: half the thickness chills in a quarter of the time."]
+        return super().remedies(step, limit, context)
+
+    def control(self, step: SlurryChill, context: Context) -> ControlParts:
+        """The rule set's own cooling, the core often, the slurry twice."""
+        return ControlParts(
+            limits=(context.rules.limit_for("chill.cooked"),),
+            monitoring=(
+                Monitoring(
+                    id="core",
+                    what="Core of the thickest bag",
+                    quantity="core",
+                    how="Needle probe through a foam seal",
+                    offsets_s=(0.0, 900.0, 1800.0, 3600.0, 7200.0),
+                    expected_low_c=-1,
+                    expected_high_c=65,
+                ),
+                Monitoring(
+                    id="slurry",
+                    what="Slurry temperature, ice left",
+                    quantity="bath",
+                    how="Probe in the stirred slurry",
+                    offsets_s=(0.0, 1800.0),
+                    expected_low_c=-1,
+                    expected_high_c=3,
+                ),
+            ),
+            corrective_actions=(
+                "Part the bags into one layer, top up ice, stir; measure the core again after 10 min.",
+                "If a stage is missed, hold the batch apart: the lead decides.",
+            ),
+            verification=("The lead reads the chill curve of every batch.",),
+        )
+
+    def repeated(self, step: SlurryChill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+        """From the core it comes in with, in a slurry with ice left."""
+        if not isinstance(limit, Cooling) or walk.curve is None or walk.body is None:
+            return None
+        chilling = Heating(walk.body, context.h("slurry"), walk.core_at(walk.spans[step.id][0]), SLURRY_C)
+        stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
+        return Chance(*repeat_chill(chilling, limit.from_c, stages, USUAL))
+
+    def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on cooling, from the core it comes in with, straight from the heat."""
+        if context.piece is None or walk.curve is None:
+            return []
+        hot = walk.core_at(walk.spans[step.id][0])
+        question = ChillQuestion(
+            food=context.food_key(),
+            mass_kg=min(max(walk.pack_kg or context.food_kg, LEAST_MASS_KG), MOST_MASS_KG),
+            depth_m=max(context.piece.thickness_m, 0.005),
+            start_c=min(max(hot, 10.0), 110.0),
+            waited_s=0.0,
+            medium="slurry",
+            surroundings_c=SLURRY_C,
+            rule_set=context.rule_set_id,
+        )
+        return [Asked(family="chill", question=question.model_dump(mode="json"))]
+
+    def course(self, step: SlurryChill, seen: Seen, context: Context) -> Projection | None:
+        """The pace of the readings so far, carried on."""
+        if context.piece is None or not len(seen.series):
+            return None
+        return course_of(_planned(context), seen)
+
+    def rescues(self, step: SlurryChill, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """In one layer with ice, or two bags deep."""
+        if context.piece is None:
+            return []
+        core = float(seen.series.values[-1])
+        body, h_w_m2k, surroundings = _planned(context)
+        chill = Chill(body, h_w_m2k, surroundings, seen.now_s, core)
+        capacity = context.heat().heat_capacity_j_kgk
+        ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(seen.mass_kg, capacity, max(core, 3.0), 3.0)))
+        return [
+            (f"Part the bags into one layer, add {ice:.0f} kg ice, keep it stirred", fixed(chill, 1.0)),
+            (f"Two bags deep at most, add {ice:.0f} kg ice, keep it stirred", fixed(chill, TWO_DEEP)),
+        ]
+
+    def running_asked(self, step: SlurryChill, seen: Seen, context: Context) -> list[Asked]:
+        """The Bench's page that fits a curve to its readings; the first two days at most."""
+        if context.piece is None or not isinstance(seen.limit, Cooling):
+            return []
+        return _to_fit(seen.series, context)
+
+
+def _planned(context: Context) -> tuple[Body, float, float]:
+    """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned."""
+    thermal, piece = context.heat(), context.piece
+    assert piece is not None  # noqa: S101 (the callers asked)
+    body = Body(Shape.slab, piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+    return body, context.h("slurry"), SLURRY_C
+
+
+def _to_fit(series: Series, context: Context) -> list[Asked]:
+    early = series.until(float(series.times_s[0]) + LONGEST_S) if len(series) else series
+    keep = np.unique(np.linspace(0, max(len(early) - 1, 0), min(MOST_READINGS, len(early))).round().astype(int))
+    times, core = early.times_s[keep], early.values[keep]
+    if len(times) < 2 or not COLDEST_C <= float(core[0]) <= HOTTEST_C:
+        return []
+    body, _, surroundings = _planned(context)
+    question = FitQuestion(
+        food=context.food_key(),
+        shape="slab",
+        thickness_m=2 * body.half_thickness_m,
+        start_c=float(core[0]),
+        medium="slurry",
+        surroundings_c=surroundings,
+        unknown="thickness",
+        rule_set=context.rule_set_id,
+        readings=tuple(
+            FitReading(time_s=round(float(at - times[0])), core_c=round(float(value), 2))
+            for at, value in zip(times[1:], core[1:], strict=True)
+        ),
+    )
+    return [Asked(family="fit", question=question.model_dump(mode="json"))]
+
+
+KIND = SlurryChillKind()

@@ -1,0 +1,208 @@
+"""Every kind of step, asked the same; and a pickle, far from heat, through plan, proof, batch and forecast."""
+
+import re
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from brinefrost.core.fields import specs_of
+from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.readiness import gaps_of
+from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.walk import context_of, questions_of
+from brinefrost.core.runs.batch import Batch, fold
+from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepStarted
+from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.schedule import checks_of
+from brinefrost.core.steps import KINDS
+from brinefrost.core.steps.base import Context
+from brinefrost.core.steps.cold_keep import ColdKeep
+from brinefrost.core.steps.pickle import Pickle
+from brinefrost.core.steps.receive import Receive
+
+ROOT = Path(__file__).parents[2]
+START = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)
+
+
+@pytest.mark.parametrize("key", list(KINDS))
+def test_a_kind_answers_everything_it_is_asked(key: str) -> None:
+    kind = KINDS[key]
+    blank = kind.settings.model_validate({"id": "new", "name": "New", **kind.blank})
+    parts = kind.control(blank, Context())
+    assert kind.key == key == blank.kind  # type: ignore[attr-defined]
+    assert kind.length_s(blank) > 0
+    assert kind.__doc__
+    assert kind.settings.__doc__
+    # a kind with limits of its own says how they are watched and what is done
+    assert bool(parts.limits) == bool(parts.monitoring) == bool(parts.corrective_actions)
+    for spec in specs_of(kind.settings):
+        value = getattr(blank, spec.name)
+        if spec.low is not None and isinstance(value, int | float):
+            assert spec.low <= value <= (spec.high or np.inf), spec.name
+
+
+def test_no_kind_of_step_is_named_where_batches_run() -> None:
+    """Runs, services, reports and the front end ask the kind; only demo and templates lay steps out."""
+    modules = "|".join(KINDS)
+    named = re.compile(rf"['\"](?:{modules})['\"]|core\.steps\.(?:{modules})")
+    folders = [ROOT / "src/brinefrost" / name for name in ("core/runs", "services", "reports", "api")]
+    files = [file for folder in folders for file in folder.rglob("*.py")]
+    web = [file for kind in ("ts", "tsx") for file in (ROOT / "web/src").rglob(f"*.{kind}")]
+    files += [file for file in web if "text" not in file.parts and not re.search(r"\.(gen|test)\.", file.name)]
+    assert len(files) > 100
+    assert [(file.name, found[0]) for file in files if (found := named.findall(file.read_text()))] == []
+
+
+@pytest.mark.parametrize("name", ["steps", "controlled_at"])
+def test_hazards_name_kinds_there_are(name: str) -> None:
+    assert {kind for hazard in catalogue().hazards for kind in getattr(hazard, name)} <= set(KINDS)
+    assert {advice.step for advice in catalogue().advice} <= set(KINDS)
+
+
+def test_the_interface_has_words_for_every_kind_and_setting() -> None:
+    text = (ROOT / "web/src/shared/text/en.ts").read_text()
+    options = (ROOT / "web/src/shared/text/bench.en.ts").read_text()
+    for kind in KINDS.values():
+        assert re.search(rf"^    {kind.key}: '", text, re.M), kind.key
+        for spec in specs_of(kind.settings):
+            if spec.name not in ("id", "kind"):
+                assert re.search(rf"^    {spec.name}: '", text, re.M), spec.name
+            for option in spec.options if spec.name != "kind" else ():
+                assert re.search(rf"^    .*\b{option}: '", options, re.M), option
+
+
+def pickles(**settings: object) -> Plan:
+    brine = {"vegetable": "courgette", "vegetable_kg": 1.0, "vinegar_kg": 1.0, "vinegar_percent": 6, "water_kg": 0.5,
+             "salt_kg": 0.03, "piece_m": 0.006, **settings}  # fmt: skip
+    plan = Plan(
+        name="Courgette and kohlrabi pickles",
+        rule_set="us",
+        ingredients=(
+            Ingredient(name="Courgette", catalogue="courgette"),
+            Ingredient(name="Kohlrabi", catalogue="kohlrabi"),
+            Ingredient(name="Vinegar", catalogue="vinegar"),
+            Ingredient(name="Salt", catalogue="salt"),
+        ),
+        steps=(
+            Receive(id="receive", name="Receive"),
+            Pickle.model_validate({"id": "pickle", "name": "Brine over", **brine}),
+            ColdKeep(id="keep", name="Cold keep", max_c=4, days=7),
+        ),
+    )
+    hazards = tuple(
+        hazard.model_copy(
+            update={
+                "decisions": tuple(
+                    decision.model_copy(
+                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step).kind)}
+                    )
+                    for decision in hazard.decisions
+                )
+            }
+        )
+        for hazard in suggested_hazards(plan)
+    )
+    return with_controls(plan.model_copy(update={"hazards": hazards}))
+
+
+def test_a_pickle_is_planned_proved_and_ready() -> None:
+    plan = pickles()
+    assert "c-botulinum-acid" in {hazard.key for hazard in plan.hazards}
+    assert plan.critical_steps() == ("pickle", "keep")
+    assert gaps_of(plan) == ()
+    proof = prove(plan)
+    assert proof.meets, proof.sentence
+    sour = next(each for each in proof.limits if each.step == "pickle")
+    assert sour.verdict.value is not None
+    assert sour.verdict.value < 4.4
+    assert sour.time_to_meet_s is not None
+    assert [each.quantity for each in proof.others] == ["ph"]
+    assert [asked.family for asked in questions_of(plan)] == ["acid"]
+
+
+@pytest.mark.parametrize(
+    ("spoilt", "state"),
+    [
+        ({"vinegar_kg": 0.02}, "fails"),
+        ({"vinegar_percent": 0.5, "vinegar_kg": 0.1}, "fails"),
+        ({"keep": "shelf"}, "not_proved"),
+    ],
+)
+def test_a_spoiled_pickle_is_not_proved(spoilt: dict[str, object], state: str) -> None:
+    proof = prove(pickles(**spoilt))
+    assert (proof.state, proof.meets) == (state, False)
+    if state == "fails":
+        assert any("vinegar" in remedy for remedy in proof.remedies)
+
+
+def test_a_pickle_that_nobody_keeps_cold_is_not_proved() -> None:
+    plan = pickles()
+    bare = plan.model_copy(update={"steps": plan.steps[:2], "controls": plan.controls[:1]})
+    assert prove(bare).state == "not_proved"
+    assert "no step keeps it cold" in prove(bare).sentence
+
+
+def test_a_loosened_ph_is_seen() -> None:
+    plan = pickles()
+    control = plan.control_of("pickle")
+    assert control
+    way = control.limits[0].ways[0]  # type: ignore[union-attr]
+    loose = control.limits[0].model_copy(
+        update={"ways": (way.model_copy(update={"bounds": (way.bounds[0].model_copy(update={"value": 5.2}),)}),)}
+    )
+    loosened = plan.model_copy(
+        update={"controls": (control.model_copy(update={"limits": (loose,)}), *plan.controls[1:])}
+    )
+    assert not prove(loosened).meets
+    assert any("pickle" in gap.sentence.lower() or "Brine over" in gap.sentence for gap in gaps_of(loosened))
+
+
+def recorded(seq: int, event: object) -> Recorded:
+    return Recorded(
+        seq=seq, actor_id="a", actor_name="A", actor_role="cook", recorded_at=START + timedelta(days=2), event=event
+    )  # type: ignore[arg-type]
+
+
+def reading(n: int, hours: float, ph: float) -> ReadingLogged:
+    return ReadingLogged(
+        reading=f"r{n}", step="pickle", quantity="ph", value=ph, unit="pH", taken_at=START + timedelta(hours=hours),
+        instrument="m", instrument_name="Meter", uncertainty=0.05,
+    )  # fmt: skip
+
+
+def batch_with(*readings: ReadingLogged) -> Batch:
+    plan = pickles()
+    events = [
+        recorded(1, BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)),
+        recorded(2, StepStarted(step="pickle", at=START)),
+        *(recorded(n + 3, each) for n, each in enumerate(readings)),
+    ]
+    return fold(plan, events)
+
+
+def test_a_batch_of_pickles_is_checked_judged_and_carried_on() -> None:
+    """Sour readings pass; a pH that stays high is seen coming, with the vinegar that would mend it."""
+    now = START + timedelta(hours=30)
+    good = batch_with(reading(1, 25, 3.9))
+    assert next(check.quantity for check in checks_of(good, now) if check.step == "pickle") == "ph"
+    status = judge(good, now).statuses[0]
+    assert (status.verdict.state, status.verdict.basis) == ("pass", "measured")
+    bad = judge(batch_with(reading(1, 2, 5.9), reading(2, 25, 4.9)), now).statuses[0]
+    assert bad.verdict.state == "fail"
+    assert bad.forecast
+    assert bad.forecast.misses
+    assert bad.options[0].works
+    assert "vinegar" in bad.options[0].action
+
+
+def test_the_simulated_meter_reads_what_the_model_says() -> None:
+    plan = pickles()
+    step, context = plan.step("pickle"), context_of(plan)
+    kind, times = KINDS["pickle"], np.array([0.0, 86400.0, 10 * 86400.0])
+    truth = kind.simulate(step, context, times)["ph"]
+    assert truth[0] > 5.5
+    assert truth[-1] == pytest.approx(prove(plan).others[0].values[-1], abs=0.05)

@@ -1,0 +1,32 @@
+import { useQuery } from '@tanstack/react-query'
+
+import { answered, client, type Schemas } from './client/client'
+import { measureFor, written } from './quantities'
+import { useUnits } from './units'
+
+export type Reference = Schemas['Reference']
+export type QuantityInfo = Schemas['QuantityInfo']
+
+/** What does not change within a release: rule sets, kinds of step, quantities, ingredients, hazards, trees. */
+export function useReference() {
+  return useQuery({ queryKey: ['reference'], queryFn: () => answered(client.GET('/api/reference')), staleTime: Infinity })
+}
+
+/** What can be measured, with its unit and the kit that reads it. */
+export function useQuantities() {
+  const known = useReference().data?.quantities ?? []
+  const { choice } = useUnits()
+  const info = (key: string) => known.find((each) => each.key === key)
+  const measure = (key: string) => measureFor(info(key)?.kind ?? 'number', info(key)?.unit ?? '', choice)
+  return {
+    known,
+    info,
+    measure,
+    unitOf: (key: string) => measure(key).unit,
+    /** A value of it in the person's unit, as many decimals as its instruments tell apart. */
+    said: (key: string, inside: number) => {
+      const unit = measure(key).unit
+      return `${written(measure(key).toShown(inside), info(key)?.decimals ?? 1)} ${unit}`.trim()
+    },
+  }
+}
