@@ -1,9 +1,10 @@
 """Skarn Ridge for tests: people, kit and a signed thigh, without six weeks of history."""
 
 from datetime import datetime, timedelta
+from typing import Any
 
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.suggest import blank_plan
+from brinefrost.core.plans.templates import template
 from brinefrost.demo.seed import INGREDIENTS, SITE, approved, decided, with_setting
 from brinefrost.services import planning
 from brinefrost.services.accounts import add_person
@@ -16,9 +17,11 @@ NAMES = {"lead": "Ilse Brandvik", "cook": "Tomasz Źrebiec", "reviewer": "Rui Fo
 PIN = "4711"
 
 
-def thigh_plan(rules: str = "us") -> Plan:
+def thigh_plan(rules: Any = "us") -> Plan:
     """The thigh, decided, under a rule set; not stored."""
-    return approved(decided(blank_plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS})))
+    return approved(
+        decided(template("bag").plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
+    )
 
 
 def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:

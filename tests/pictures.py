@@ -79,32 +79,32 @@ class Camera:
     def _path(batches: list[dict[str, str]], plans: list[dict[str, str]], place: str) -> str:
         if place.startswith("B-"):
             return "/batches/" + next(batch["batch_id"] for batch in batches if batch["code"] == place)
-        if place.startswith("Chicken"):
+        if place.startswith(("Chicken", "Courgette")):
             return "/plans/" + next(plan["plan_id"] for plan in plans if plan["name"] == place)
         return place
 
 
 def take_all(camera: Camera) -> None:
-    thigh, trial = "Chicken thigh, in bag", "Chicken thigh, soft (trial)"
+    thigh = "Chicken thigh, in bag"
     camera.take("shift", "/shift")
     camera.take("shift-dark", "/shift", dark=True)
-    camera.take("batch-trouble", "B-109", tall=True)
+    camera.take("batch-trouble", "B-110", tall=True)
     camera.take("batch-cook", "B-106", lambda page: page.get_by_role("button", name="Bath", exact=True).click())
-    camera.take("number-pad", "B-110", pad, role="cook")
-    camera.take("logger-file", "B-109", drop)
+    camera.take("number-pad", "B-111", pad, role="cook")
+    camera.take("logger-file", "B-110", drop)
     camera.take("plan-process", thigh)
     camera.take("plan-hazards", thigh, tab("Hazards"))
     camera.take("plan-controls", thigh, tab("Controls"))
     camera.take("plan-proof", thigh, tab("Proof"))
-    camera.take("plan-proof-fails", trial, tab("Proof"))
+    camera.take("plan-pickles", "Courgette and kohlrabi pickles", tab("Proof"), tall=True)
+    camera.take("batch-pickles", "B-109")
     camera.take("bench-heat", "/bench/heat", tall=True)
     camera.take("bench-pickle", "/bench/acid", tall=True)
     camera.take("bench-clocks", "/bench/clocks", tall=True)
-    camera.take("bench-nitrite", "/bench/cure", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
     camera.take("household", "/household")
-    camera.take("tablet-batch", "B-109", size=(800, 1180), role="cook")
+    camera.take("tablet-batch", "B-110", size=(800, 1180), role="cook")
 
 
 def main() -> None:

@@ -362,7 +362,7 @@ def test_a_batch_needs_a_signed_plan_and_a_past_start(cook: Desk, lead: Desk, pl
     assert cook.post("/batches", {"plan_id": unsigned, "packs": 6}).status_code == 404
     assert (
         cook.post("/batches", {"plan_id": plan_id, "packs": 0}).json()["sentence"]
-        == "Number of bags must be at least 1."
+        == "Number of packs must be at least 1."
     )
     assert cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": "2027-01-01T00:00:00Z"}).status_code == 422
 
@@ -386,7 +386,7 @@ def test_the_ledger_says_every_kind_of_record_in_words(cook: Desk, batch_id: str
     rows = cook.get("/ledger").json()
     rows = rows["rows"] if isinstance(rows, dict) else rows
     said = {row["kind"]: row["words"] for row in rows}
-    assert said["batch_started"].startswith("B-101, 6 bags")
+    assert said["batch_started"].startswith("B-101, 6 packs")
     assert said["trace_attached"] == "cook: thigh-bath-63c.csv from Logger L-07"
     assert "core 6" in said["reading_logged"]
     assert "D1" in said["deviation_opened"]

@@ -97,7 +97,7 @@ def test_a_plan_too_long_is_refused_quickly(lead: Desk) -> None:
     [
         (
             {"loc": ("body", "packs"), "type": "greater_than_equal", "ctx": {"ge": 1}},
-            "Number of bags must be at least 1.",
+            "Number of packs must be at least 1.",
         ),
         (
             {"loc": ("body", "bath_c"), "type": "less_than_equal", "ctx": {"le": 100}},

@@ -122,7 +122,7 @@ def switch_to_cook(page: Page) -> None:
 def start_batch(page: Page, house: House) -> None:
     house.clock.forward(28)
     page.get_by_role("button", name="Start a batch").click()
-    page.get_by_label("Bags").fill("6")
+    page.get_by_label("Packs").fill("6")
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
     house.clock.forward(2)

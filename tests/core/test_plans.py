@@ -10,7 +10,8 @@ from brinefrost.core.plans.document import Ingredient, Plan, hash_of
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
-from brinefrost.core.plans.suggest import blank_plan, suggested_control, suggested_hazards
+from brinefrost.core.plans.suggest import suggested_control, suggested_hazards
+from brinefrost.core.plans.templates import template
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from tests.kitchen import thigh_plan, with_bath
 
@@ -23,7 +24,11 @@ def test_hazards_come_from_ingredients_and_steps_with_reasons() -> None:
 
 
 def test_without_meat_no_poultry_hazards_and_butter_is_an_allergen() -> None:
-    plan = blank_plan("x", "us").model_copy(update={"ingredients": (Ingredient(name="Butter", catalogue="butter"),)})
+    plan = (
+        template("bag")
+        .plan("x", "us")
+        .model_copy(update={"ingredients": (Ingredient(name="Butter", catalogue="butter"),)})
+    )
     keys = {hazard.key: hazard for hazard in suggested_hazards(plan)}
     assert "salmonella" not in keys
     assert "milk" in keys["allergens"].reason
@@ -140,7 +145,7 @@ def test_a_plan_without_bath_or_known_food_cannot_be_proved() -> None:
 
 
 def test_gaps_name_what_is_missing() -> None:
-    blank = blank_plan("x", "us")
+    blank = template("bag").plan("x", "us")
     words = " ".join(gap.sentence for gap in gaps_of(blank))
     assert "ingredients" in words
     assert "hazards" in words

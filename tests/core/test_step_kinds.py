@@ -9,20 +9,20 @@ import pytest
 
 from brinefrost.core.fields import specs_of
 from brinefrost.core.food.catalogue import catalogue
-from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
-from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.suggest import with_controls
+from brinefrost.core.plans.templates import Spoil, template, templates
 from brinefrost.core.plans.walk import context_of, questions_of
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepStarted
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Context
-from brinefrost.core.steps.cold_keep import ColdKeep
-from brinefrost.core.steps.pickle import Pickle
-from brinefrost.core.steps.receive import Receive
+from brinefrost.demo.seed import decided
 
 ROOT = Path(__file__).parents[2]
 START = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)
@@ -76,47 +76,43 @@ def test_the_interface_has_words_for_every_kind_and_setting() -> None:
 
 
 def pickles(**settings: object) -> Plan:
-    brine = {"vegetable": "courgette", "vegetable_kg": 1.0, "vinegar_kg": 1.0, "vinegar_percent": 6, "water_kg": 0.5,
-             "salt_kg": 0.03, "piece_m": 0.006, **settings}  # fmt: skip
-    plan = Plan(
-        name="Courgette and kohlrabi pickles",
-        rule_set="us",
-        ingredients=(
-            Ingredient(name="Courgette", catalogue="courgette"),
-            Ingredient(name="Kohlrabi", catalogue="kohlrabi"),
-            Ingredient(name="Vinegar", catalogue="vinegar"),
-            Ingredient(name="Salt", catalogue="salt"),
-        ),
-        steps=(
-            Receive(id="receive", name="Receive"),
-            Pickle.model_validate({"id": "pickle", "name": "Brine over", **brine}),
-            ColdKeep(id="keep", name="Cold keep", max_c=4, days=7),
-        ),
+    plan = template("pickles").plan("Courgette and kohlrabi pickles", "us")
+    steps = tuple(step.model_copy(update=settings) if step.id == "brine" else step for step in plan.steps)
+    return ready(plan.model_copy(update={"steps": steps}))
+
+
+def ready(plan: Plan) -> Plan:
+    """With the hazards it raises, the answers usually given and the controls that follow."""
+    return with_controls(decided(plan))
+
+
+def spoilt(plan: Plan, spoil: Spoil) -> Plan:
+    steps = tuple(
+        step.model_copy(update={spoil.setting: spoil.value}) if step.id == spoil.step else step for step in plan.steps
     )
-    hazards = tuple(
-        hazard.model_copy(
-            update={
-                "decisions": tuple(
-                    decision.model_copy(
-                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step).kind)}
-                    )
-                    for decision in hazard.decisions
-                )
-            }
-        )
-        for hazard in suggested_hazards(plan)
-    )
-    return with_controls(plan.model_copy(update={"hazards": hazards}))
+    return plan.model_copy(update={"steps": steps})
+
+
+@pytest.mark.parametrize("key", [key for key, each in templates().items() if each.spoil])
+@pytest.mark.parametrize("rules", RULE_SET_IDS)
+def test_a_template_proves_and_its_spoiled_twin_does_not(key: str, rules: RuleSetId) -> None:
+    made = template(key)
+    plan = ready(made.plan(made.name, rules))
+    assert gaps_of(plan) == ()
+    proof = prove(plan)
+    assert proof.meets, proof.sentence
+    assert made.spoil
+    assert not prove(spoilt(plan, made.spoil)).meets
 
 
 def test_a_pickle_is_planned_proved_and_ready() -> None:
     plan = pickles()
     assert "c-botulinum-acid" in {hazard.key for hazard in plan.hazards}
-    assert plan.critical_steps() == ("pickle", "keep")
+    assert plan.critical_steps() == ("brine", "keep")
     assert gaps_of(plan) == ()
     proof = prove(plan)
     assert proof.meets, proof.sentence
-    sour = next(each for each in proof.limits if each.step == "pickle")
+    sour = next(each for each in proof.limits if each.step == "brine")
     assert sour.verdict.value is not None
     assert sour.verdict.value < 4.4
     assert sour.time_to_meet_s is not None
@@ -148,7 +144,7 @@ def test_a_pickle_that_nobody_keeps_cold_is_not_proved() -> None:
 
 def test_a_loosened_ph_is_seen() -> None:
     plan = pickles()
-    control = plan.control_of("pickle")
+    control = plan.control_of("brine")
     assert control
     way = control.limits[0].ways[0]  # type: ignore[union-attr]
     loose = control.limits[0].model_copy(
@@ -169,7 +165,7 @@ def recorded(seq: int, event: object) -> Recorded:
 
 def reading(n: int, hours: float, ph: float) -> ReadingLogged:
     return ReadingLogged(
-        reading=f"r{n}", step="pickle", quantity="ph", value=ph, unit="pH", taken_at=START + timedelta(hours=hours),
+        reading=f"r{n}", step="brine", quantity="ph", value=ph, unit="pH", taken_at=START + timedelta(hours=hours),
         instrument="m", instrument_name="Meter", uncertainty=0.05,
     )  # fmt: skip
 
@@ -178,7 +174,7 @@ def batch_with(*readings: ReadingLogged) -> Batch:
     plan = pickles()
     events = [
         recorded(1, BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)),
-        recorded(2, StepStarted(step="pickle", at=START)),
+        recorded(2, StepStarted(step="brine", at=START)),
         *(recorded(n + 3, each) for n, each in enumerate(readings)),
     ]
     return fold(plan, events)
@@ -188,7 +184,7 @@ def test_a_batch_of_pickles_is_checked_judged_and_carried_on() -> None:
     """Sour readings pass; a pH that stays high is seen coming, with the vinegar that would mend it."""
     now = START + timedelta(hours=30)
     good = batch_with(reading(1, 25, 3.9))
-    assert next(check.quantity for check in checks_of(good, now) if check.step == "pickle") == "ph"
+    assert next(check.quantity for check in checks_of(good, now) if check.step == "brine") == "ph"
     status = judge(good, now).statuses[0]
     assert (status.verdict.state, status.verdict.basis) == ("pass", "measured")
     bad = judge(batch_with(reading(1, 2, 5.9), reading(2, 25, 4.9)), now).statuses[0]
@@ -201,7 +197,7 @@ def test_a_batch_of_pickles_is_checked_judged_and_carried_on() -> None:
 
 def test_the_simulated_meter_reads_what_the_model_says() -> None:
     plan = pickles()
-    step, context = plan.step("pickle"), context_of(plan)
+    step, context = plan.step("brine"), context_of(plan)
     kind, times = KINDS["pickle"], np.array([0.0, 86400.0, 10 * 86400.0])
     truth = kind.simulate(step, context, times)["ph"]
     assert truth[0] > 5.5

@@ -39,10 +39,11 @@ def test_the_demo_as_it_opens(demo: Database) -> None:
     assert times == sorted(times, reverse=True)  # the ledger never goes back in time
     assert max(times) <= NOW
 
-    assert len(batches) == 10
+    assert len(batches) == 11
     assert {plan.name: plan.version is not None for plan in plans} == {
         "Chicken thigh, in bag": True,
         "Chicken thigh, soft (trial)": False,
+        "Courgette and kohlrabi pickles": True,
     }
     by_code = {view.code: view for view in whole}
     closed = {code: view.closed.decision for code, view in by_code.items() if view.closed}

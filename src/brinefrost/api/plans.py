@@ -13,6 +13,7 @@ from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof
 from brinefrost.core.plans.repeated import Repeated
+from brinefrost.core.plans.templates import templates
 from brinefrost.core.plans.walk import questions_of
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
@@ -29,6 +30,7 @@ class PlanCreate(Document):
 
     name: str = Field(min_length=1, max_length=120)
     rule_set: RuleSetId = "us"
+    template: str = Field(default="bag", max_length=40)
 
 
 class PlanSave(Document):
@@ -63,6 +65,14 @@ class StepKindRead(Document):
     takes: str | None
 
 
+class TemplateRead(Document):
+    """A plan to begin from."""
+
+    key: str
+    name: str
+    about: str
+
+
 class Reference(Document):
     """What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees."""
 
@@ -70,6 +80,7 @@ class Reference(Document):
     catalogue: Catalogue
     trees: tuple[Tree, ...]
     step_kinds: tuple[StepKindRead, ...]
+    templates: tuple[TemplateRead, ...]
     quantities: tuple[QuantityInfo, ...]
 
 
@@ -81,6 +92,7 @@ def read_reference(actor: Everyone) -> Reference:
         catalogue=catalogue(),
         trees=tuple(TREES.values()),
         step_kinds=tuple(_kind(kind) for kind in KINDS.values()),
+        templates=tuple(TemplateRead(key=t.key, name=t.name, about=t.about) for t in templates().values()),
         quantities=tuple(QUANTITIES.values()),
     )
 
@@ -110,7 +122,7 @@ def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
     return hand.write(
         planning.PlanView,
         {"create_plan": entry.model_dump()},
-        lambda store: planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set),
+        lambda store: planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template),
     )
 
 

@@ -39,7 +39,7 @@ FIELDS: dict[str, tuple[str, float, str]] = {
     "bath_c": ("Bath temperature", 1, "°C"),
     "duration_s": ("Time in the bath", 1 / 60, "min"),
     "pack_mass_kg": ("Mass of a bag", 1, "kg"),
-    "packs": ("Number of bags", 1, ""),
+    "packs": ("Number of packs", 1, ""),
     "water_kg": ("Water", 1, "kg"),
     "heater_w": ("Heater", 1, "W"),
     "ice_kg": ("Ice", 1, "kg"),

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
+from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.traces import TraceOptions
 from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file, noisy
@@ -32,17 +33,23 @@ class Kitchen:
     cooks: list[Actor]
     chance: random.Random
     agenda: list[tuple[datetime, int, Callable[[Store], object]]] = field(default_factory=list)
+    added: int = 0
 
     def at(self, moment: datetime, work: Callable[[Store], object]) -> None:
         """Put one use case on the agenda."""
-        self.agenda.append((moment, len(self.agenda), work))
+        self.added += 1
+        self.agenda.append((moment, self.added, work))
 
     def run(self) -> None:
-        """Do everything on the agenda, each in a transaction of its own."""
-        for _, _, work in sorted(self.agenda, key=lambda entry: entry[:2]):
+        """Do everything on the agenda in the order of its times, each in a transaction of its own.
+
+        What is done may put more on the agenda, as long as it lies ahead.
+        """
+        while self.agenda:
+            entry = min(self.agenda, key=lambda entry: entry[:2])
+            self.agenda.remove(entry)
             with self.database.transaction() as store:
-                work(store)
-        self.agenda.clear()
+                entry[2](store)
 
     def start(self, plan_id: str, at: datetime, cook: Actor, packs: int = 6) -> Ticket:
         """Start a batch and take it to the bath."""
@@ -65,16 +72,23 @@ class Kitchen:
         self.at(at, lambda s: running.finish_step(s, cook, at, batch.id, step, running.StepMark(at=at)))
 
     def log(
-        self, batch: Ticket, step: str, quantity: str, value: float, at: datetime, cook: Actor, late: timedelta = TYPING
+        self,
+        batch: Ticket,
+        step: str,
+        quantity: ReadingQuantity,
+        value: float,
+        at: datetime,
+        cook: Actor,
+        late: timedelta = TYPING,
     ) -> None:
         """Log a reading with the instrument for it."""
-        instrument = "unit-walk-in" if quantity == "air" else "probe-2" if quantity == "core" else "probe-3"
+        instrument = {"air": "unit-walk-in", "core": "probe-2", "ph": "meter-1"}.get(quantity, "probe-3")
         entry = running.ReadingEntry.model_validate(
             {
                 "step": step,
                 "quantity": quantity,
                 "value": value,
-                "unit": "°C",
+                "unit": QUANTITIES[quantity].unit,
                 "taken_at": at,
                 "instrument": instrument,
             }

@@ -1,4 +1,4 @@
-"""Made-up measurements: the core's own physics with other numbers than the plan's, and noise."""
+"""Made-up measurements: the steps' own walk with hidden true values, and each instrument's noise."""
 
 import random
 from dataclasses import dataclass
@@ -6,9 +6,12 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from brinefrost.core.food.media import food
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
-from brinefrost.core.physics.reservoir import Reservoir, immerse
+from brinefrost.core.steps import KINDS, kind_of
+from brinefrost.core.steps.base import Context, Piece, StepBase
+from brinefrost.core.steps.state import Walk
 
 REAL_DIFFUSIVITY, REAL_BATH_H, REAL_SLURRY_H = 1.33e-7, 115.0, 280.0
 
@@ -25,12 +28,35 @@ class Truth:
     pace: float = 1.0  # of the chill; small when bags lie stacked and the ice is gone
 
 
+def _context(truth: Truth) -> Context:
+    """The kitchen as it really is: other coefficients and another thigh than the plan takes."""
+    real = food("poultry").model_copy(update={"diffusivity_m2_s": REAL_DIFFUSIVITY})
+    return Context(
+        thermal=real,
+        food_kg=1.2 * truth.packs,
+        piece=Piece(truth.thickness_m, truth.start_c),
+        h_w_m2k={"bath": REAL_BATH_H, "slurry": REAL_SLURRY_H},
+    )
+
+
 def cook_curve(truth: Truth) -> tuple[HeatCurve, Stage]:
     """Core through the bath."""
-    body = Body(Shape.slab, truth.thickness_m / 2, REAL_DIFFUSIVITY, 0.48)
-    water = Reservoir(56, truth.bath_c, truth.bath_c, 2000)
-    bath = immerse(body, 1.2 * truth.packs, 1060, truth.start_c, REAL_BATH_H, water, truth.cook_s)
-    return heat_through(body, [bath], truth.start_c, step_s=60.0), bath
+    context, kind = _context(truth), KINDS["bath_cook"]
+    body = Body(Shape.slab, truth.thickness_m / 2, REAL_DIFFUSIVITY, context.heat().conductivity_w_mk)
+    walk = Walk(body, truth.start_c)
+    step = kind.settings.model_validate(
+        {"id": "cook", "name": "Bath", "thickness_m": truth.thickness_m, "start_c": truth.start_c,
+         "bath_c": truth.bath_c, "duration_s": truth.cook_s}
+    )  # fmt: skip
+    kind.work(step, walk, context)
+    assert walk.curve is not None  # noqa: S101 (a bath heats)
+    return walk.curve, walk.stages[0]
+
+
+def meter_reads(step: StepBase, hours: float, chance: random.Random, lot: float = 0.0) -> float:
+    """What a pH meter shows of a step some hours in; ``lot`` is how far this lot of vegetables lies off the table."""
+    truth = kind_of(step).simulate(step, Context(), np.array([hours * 3600.0]))["ph"]
+    return round(float(truth[0]) + lot + chance.gauss(0.0, 0.02), 2)
 
 
 def chill_core_c(truth: Truth, hot_c: float, times_s: list[float], changes: list[tuple[float, float]]) -> list[float]:

@@ -10,8 +10,8 @@ from typing import cast
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls, with_school
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
-from brinefrost.demo.making import Truth
-from brinefrost.services import planning
+from brinefrost.demo.making import Truth, meter_reads
+from brinefrost.services import planning, running
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor, Role
 from brinefrost.store import Database, Store
@@ -41,6 +41,7 @@ def seed(database: Database, now: datetime) -> bool:
     plan_id = _plans(kitchen, now)
     _history(kitchen, plan_id, now)
     _today(kitchen, plan_id, now)
+    _pickles(kitchen, now)
     kitchen.run()
     return True
 
@@ -64,6 +65,7 @@ def _instruments(now: datetime) -> list[InstrumentInfo]:
         made("probe-2", "Probe 2", "probe", "core bath air", 0.5, 45, 60),
         made("probe-3", "Probe 3", "probe", "core bath air", 0.5, 45, 60),
         made("logger-7", "Logger L-07", "logger", "core bath air", 0.4, 60, 365),
+        made("meter-1", "pH meter", "meter", "ph", 0.05, 9, 30),
         made("unit-walk-in", "Walk-in display", "unit", "air", 0.4, 60, 365),
     ]
 
@@ -218,6 +220,30 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     # in the bath now
     batch = kitchen.start(plan_id, now - timedelta(minutes=62), first)
     kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)
+
+
+def _pickles(kitchen: Kitchen, now: datetime) -> None:
+    """Pickles in their second day: read once, sour in time."""
+    lead, cook, made = kitchen.lead, kitchen.cooks[0], now - timedelta(days=4)
+    begun, batch = now - timedelta(days=1, hours=3), Ticket()
+
+    def planned(store: Store) -> None:
+        view = planning.create_plan(store, lead, made, "Courgette and kohlrabi pickles", "us", "pickles")
+        said = "Slices of 6 mm for the midday line, two jars a week."
+        plan = with_controls(decided(view.document.model_copy(update={"product": said})))
+        saved = planning.save_plan(store, lead, made, view.plan_id, view.revision, plan)
+        planning.sign_plan(store, lead, made, view.plan_id, planning.Signing(revision=saved.revision))
+        entry = running.BatchStart(plan_id=view.plan_id, packs=2, at=begun)
+
+        def started(store: Store) -> None:
+            batch.id = running.start_batch(store, cook, begun, entry).batch_id
+
+        kitchen.at(begun, started)
+        kitchen.begin(batch, "brine", begun + timedelta(minutes=20), cook)
+        reads = meter_reads(plan.step("brine"), 25.0, kitchen.chance, lot=0.15)
+        kitchen.log(batch, "brine", "ph", reads, now - timedelta(minutes=100), cook)
+
+    kitchen.at(made, planned)
 
 
 def main() -> None:

@@ -74,7 +74,7 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
     zone = place.zone
     rows = [
         ("Kitchen", f"{place.name}, {place.altitude_m:g} m above the sea, times in {place.zone}"),
-        ("Batch", f"{view.packs} bags, {view.mass_kg:g} kg, begun {when(view.started_at, zone)} by {view.started_by}"),
+        ("Batch", f"{view.packs} packs, {view.mass_kg:g} kg, begun {when(view.started_at, zone)} by {view.started_by}"),
         ("Plan", f"{view.plan_name}, version {view.plan_version}"),
         ("Plan hash", view.plan_hash),
         ("Rule set", view.plan.rule_set.upper()),

@@ -233,7 +233,7 @@ def _words(record: Record) -> str:
                 f": {body['reason']}" if body["reason"] else ""
             )
         case "batch_started":
-            return f"{body['code']}, {body['packs']} bags, plan version {body['plan_version']}"
+            return f"{body['code']}, {body['packs']} packs, plan version {body['plan_version']}"
         case "trace_attached":
             return f"{body['step']}: {body['filename']} from {body['instrument_name']}"
         case "deviation_opened":

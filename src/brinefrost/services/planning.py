@@ -12,7 +12,9 @@ from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
-from brinefrost.core.plans.suggest import blank_plan, following, suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.templates import template
+from brinefrost.core.rules import RuleSetId
 from brinefrost.core.working import Document
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
@@ -89,9 +91,11 @@ def list_plans(store: Store) -> list[PlanSummary]:
     return [_summary(draft, signed.get(draft.plan_id, [])) for draft in store.drafts.all()]
 
 
-def create_plan(store: Store, actor: Actor, now: datetime, name: str, rule_set_id: str) -> PlanView:
-    """A new plan with the plain strip of a bag-cooked, chilled dish."""
-    plan_id, plan = uuid.uuid4().hex[:12], blank_plan(name, rule_set_id)
+def create_plan(
+    store: Store, actor: Actor, now: datetime, name: str, rule_set_id: RuleSetId, begin_with: str = "bag"
+) -> PlanView:
+    """A new plan from a template."""
+    plan_id, plan = uuid.uuid4().hex[:12], template(begin_with).plan(name, rule_set_id)
     store.drafts.create(Draft(plan_id, canonical(plan), 1, actor.name, now))
     store.ledger.append("plan_created", subject_of(plan_id), {"name": name, "rule_set": rule_set_id}, actor.author, now)
     return read_plan(store, plan_id)

@@ -124,6 +124,8 @@ class Composition(LimitBase):
         fact = facts.get(single.quantity) if single else None
         margin = None
         if single and fact:
+            name, unit, digits = WORDS.get(single.quantity, (str(single.quantity), "", 2))
+            said = f"{name} {fact.value:.{digits}f} {unit}".strip() + f": {said[0].lower()}{said[1:]}"
             margin = single.value - fact.value if single.comparison == "at_most" else fact.value - single.value
         return Verdict(
             state=state,

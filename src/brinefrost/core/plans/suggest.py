@@ -9,20 +9,6 @@ from brinefrost.core.rules import rule_set
 from brinefrost.core.steps import kind_of
 
 
-def blank_plan(name: str, rule_set_id: str) -> Plan:
-    """A bag-cooked, chilled and reheated strip to start from, with the parameters still to be looked at."""
-    strip = (
-        {"kind": "receive", "id": "receive", "name": "Receive"},
-        {"kind": "seal", "id": "seal", "name": "Seal", "pack_mass_kg": 1.2, "packs": 6},
-        {"kind": "bath_cook", "id": "cook", "name": "Bath", "thickness_m": 0.028, "start_c": 4, "bath_c": 63,
-         "duration_s": 7200},
-        {"kind": "slurry_chill", "id": "chill", "name": "Slurry"},
-        {"kind": "cold_keep", "id": "keep", "name": "Cold keep"},
-        {"kind": "reheat", "id": "reheat", "name": "Reheat"},
-    )  # fmt: skip
-    return Plan.model_validate({"name": name, "rule_set": rule_set_id, "steps": strip})
-
-
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     """Hazards that belong to the plan by its ingredients and steps.
 

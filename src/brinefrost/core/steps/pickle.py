@@ -75,6 +75,10 @@ class PickleKind(StepKind[Pickle]):
     acts = frozenset({"acidifies"})
     takes = "ph"
 
+    def portion_kg(self, step: Pickle) -> float:
+        """All that goes into it."""
+        return step.vegetable_kg + step.vinegar_kg + step.water_kg + step.salt_kg + step.sugar_kg
+
     def length_s(self, step: Pickle) -> float:
         """Until the middle is at rest, a day at least."""
         return max(DAY_S, time_to_middle_s(_slice(step), NEARLY))

@@ -10,6 +10,8 @@ import { useQuantities } from '../../shared/reference'
 import type { Batch } from './api'
 
 const LEAD_S = 600
+/** What an axis shows at least, so that a single reading stands in its place. */
+const SPANS: Record<string, { low: number; high: number }> = { ph: { low: 3, high: 6.5 }, aw: { low: 0.85, high: 1 } }
 
 /** The curve of one step, or of the whole batch, with its limits and where it is going. */
 export function BatchChart({ batch }: { batch: Batch }) {
@@ -71,7 +73,7 @@ function useAxis(batch: Batch, step: string): ChartAxis | undefined {
   const quantity = batch.curves.find((curve) => curve.step === step)?.quantity ?? ''
   const known = info(quantity)
   if (!known || known.kind === 'temperature') return undefined
-  return { key: quantity, unit: measure(quantity).unit, digits: known.decimals, toShown: measure(quantity).toShown }
+  return { key: quantity, unit: measure(quantity).unit, digits: known.decimals, toShown: measure(quantity).toShown, ...SPANS[quantity] }
 }
 
 function useChartParts(batch: Batch, step: string) {

@@ -58,10 +58,12 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
   const reference = useReference()
   const session = useSession()
   const [name, setName] = useState('')
+  const [template, setTemplate] = useState('bag')
+  const chosen = reference.data?.templates.find((each) => each.key === template)
   const [rules, setRules] = useState<RuleSetId>((session.data?.rule_set as RuleSetId | undefined) ?? 'us')
   function submit(event: FormEvent) {
     event.preventDefault()
-    create.mutate({ name, rule_set: rules }, { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}`) })
+    create.mutate({ name, rule_set: rules, template }, { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}`) })
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby="create-title">
@@ -71,6 +73,13 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
           <Form.Group controlId="plan-name">
             <Form.Label>{t('plans.name')}</Form.Label>
             <Form.Control required maxLength={120} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+          </Form.Group>
+          <Form.Group controlId="plan-template">
+            <Form.Label>{t('plans.template')}</Form.Label>
+            <Form.Select value={template} onChange={(event) => setTemplate(event.target.value)}>
+              {reference.data?.templates.map((each) => <option key={each.key} value={each.key}>{each.name}</option>)}
+            </Form.Select>
+            <p className="quiet small mb-0 mt-1">{chosen?.about}</p>
           </Form.Group>
           <Form.Group controlId="plan-rules">
             <Form.Label>{t('plans.rules')}</Form.Label>

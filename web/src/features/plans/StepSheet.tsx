@@ -87,7 +87,7 @@ function Setting({ spec, step, disabled, onChange }: { spec: Schemas['FieldSpec'
       </Form.Group>
     )
   }
-  return <NumberInput id={id} spec={spec} label={label} disabled={disabled} value={typeof value === 'number' ? value : null} onChange={(next) => next !== null && onChange(next)} />
+  return <NumberInput stacked id={id} spec={spec} label={label} disabled={disabled} value={typeof value === 'number' ? value : null} onChange={(next) => next !== null && onChange(next)} />
 }
 
 function stepOf(plan: Plan, kind: Kind, name: string): Step {

@@ -23,7 +23,9 @@ export function withValue(step: Step, spec: Spec, value: unknown): Step {
 
 /** What a step is known by: its main settings in the person's units, the first by itself. */
 export function mainSettings(kind: Kind | undefined, step: Step, choice: UnitChoice, option: (name: string) => string): [string, string] {
-  const said = (kind?.fields ?? []).filter((spec) => spec.main).map((spec) => settingSaid(spec, valueOf(step, spec.name), choice, option))
+  const main = (kind?.fields ?? []).filter((spec) => spec.main)
+  const first = [...main.filter((spec) => spec.kind === 'temperature'), ...main.filter((spec) => spec.kind !== 'temperature')]
+  const said = first.map((spec) => settingSaid(spec, valueOf(step, spec.name), choice, option))
   return [said[0] ?? '', said.slice(1).join(', ')]
 }
 
@@ -32,5 +34,5 @@ function settingSaid(spec: Spec, value: unknown, choice: UnitChoice, option: (na
   if (typeof value !== 'number') return ''
   const measure = measureFor(spec.kind, spec.show, choice)
   const shown = written(measure.toShown(value * (spec.size ?? 1)), spec.kind === 'temperature' ? 0 : 2)
-  return `${shown} ${measure.unit}`.trim()
+  return measure.unit ? `${shown} ${measure.unit}` : `× ${shown}`
 }

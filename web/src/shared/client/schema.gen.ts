@@ -4874,6 +4874,11 @@ export interface components {
              * @enum {string}
              */
             rule_set: "us" | "uk" | "eu" | "anz";
+            /**
+             * Template
+             * @default bag
+             */
+            template: string;
         };
         /**
          * PlanSave
@@ -5278,6 +5283,8 @@ export interface components {
             rule_sets: components["schemas"]["RuleSet"][];
             /** Step Kinds */
             step_kinds: components["schemas"]["StepKindRead"][];
+            /** Templates */
+            templates: components["schemas"]["TemplateRead"][];
             /** Trees */
             trees: components["schemas"]["Tree"][];
         };
@@ -6002,6 +6009,18 @@ export interface components {
             reference_c: number;
             /** Rows */
             rows: components["schemas"]["HoldingTime"][];
+        };
+        /**
+         * TemplateRead
+         * @description A plan to begin from.
+         */
+        TemplateRead: {
+            /** About */
+            about: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * Threshold

@@ -18,10 +18,12 @@ interface Props {
   home?: number | undefined
   id: string
   disabled?: boolean
+  /** The name above the field, as in a grid of fields, not beside it. */
+  stacked?: boolean
 }
 
 /** A number in the person's unit, typed or dragged. What cannot be is said beside it and not sent. */
-export function NumberInput({ spec, label, value: own, onChange: take_, home, id, disabled }: Props) {
+export function NumberInput({ spec, label, value: own, onChange: take_, home, id, disabled, stacked }: Props) {
   const { t } = useTranslation()
   const { choice } = useUnits()
   const measure = measureFor(spec.kind, spec.show, choice)
@@ -45,7 +47,7 @@ export function NumberInput({ spec, label, value: own, onChange: take_, home, id
     if (within(inside)) onChange(inside)
   }
   return (
-    <Form.Group controlId={id} className="bench-field">
+    <Form.Group controlId={id} {...(stacked ? {} : { className: 'bench-field' })}>
       <Form.Label>{label}</Form.Label>
       <div className="with-unit">
         <Form.Control inputMode="decimal" disabled={disabled} value={typed} isInvalid={wrong} placeholder={spec.optional ? t('bench.notGiven') : ''} onChange={(event) => take(event.target.value)} onBlur={() => !wrong && setText(null)} />

@@ -1,0 +1,57 @@
+"""Plans to begin from: data on kinds of step, each with the one change that spoils it."""
+
+import tomllib
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from brinefrost.core.errors import NotFoundError
+from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.rules import RuleSetId
+from brinefrost.core.working import Document
+
+
+class Spoil(Document):
+    """One setting that makes the template fail: its proof must see it."""
+
+    step: str
+    setting: str
+    value: float
+
+
+class Template(Document):
+    """A plan to begin from."""
+
+    key: str
+    name: str
+    about: str
+    ingredients: tuple[str, ...]
+    steps: tuple[dict[str, Any], ...]
+    spoil: Spoil | None = None
+
+    def plan(self, name: str, rule_set_id: RuleSetId) -> Plan:
+        """It as a plan of a name under a rule set, with nothing weighed yet."""
+        known = [catalogue().ingredient(key) for key in self.ingredients]
+        ingredients = tuple(Ingredient(name=k.name, catalogue=k.key, allergens=k.allergens) for k in known)
+        document = {"name": name, "rule_set": rule_set_id, "ingredients": ingredients, "steps": self.steps}
+        return Plan.model_validate(document)
+
+
+@lru_cache(maxsize=1)
+def templates() -> dict[str, Template]:
+    """Every template by its key, the empty bag first."""
+    files = sorted(each.name for each in resources.files(__package__).iterdir() if each.name.endswith(".toml"))
+    found = {}
+    for file in files:
+        data = tomllib.loads(resources.files(__package__).joinpath(file).read_text(encoding="utf-8"))
+        key = file.removesuffix(".toml")
+        found[key] = Template.model_validate({"key": key, **data})
+    return found
+
+
+def template(key: str) -> Template:
+    """The template of a key."""
+    if key not in templates():
+        raise NotFoundError(f"There is no template “{key}”.", template=key)
+    return templates()[key]
