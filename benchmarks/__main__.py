@@ -6,10 +6,11 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import partial
 
 import numpy as np
+import psycopg
 from fastapi.testclient import TestClient
 from scipy.integrate import solve_ivp
 
@@ -21,11 +22,13 @@ from brinefrost.core.physics.lethality import law_from_dz
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.plans.document import Plan
 from brinefrost.main import Settings, create_app
+from brinefrost.services import running
+from brinefrost.services.office import Actor, Office
 from brinefrost.services.planning import _proved
-from brinefrost.store import Database
+from brinefrost.store import Database, Store
 from brinefrost.store.migrate import migrate
 from tests.core.test_heat import slab_series
-from tests.kitchen import NAMES, PASSWORDS, furnish, thigh_plan
+from tests.kitchen import NAMES, PASSWORDS, furnish, signed_thigh, thigh_plan
 
 SIX_HOURS = 6 * 3600.0
 BODY = Body(Shape.slab, 0.025, 1.3e-7, 0.48)
@@ -124,6 +127,69 @@ def proof(url: str) -> None:
     )
 
 
+def shift(url: str) -> None:
+    """The shift with 40 running batches and 300 closed ones, and a reading, against PostgreSQL's own single insert."""
+    app = create_app(Settings(database_url=url, web_root=None))
+    office: Office = app.state.office
+    begun = datetime.now(tz=UTC) - timedelta(hours=3)
+    with office.database.transaction() as store:
+        cook, lead = (store.people.by_name(NAMES[role]) for role in ("cook", "lead"))
+        assert cook is not None
+        assert lead is not None
+    hand, boss = Actor(cook.id, cook.name, "cook"), Actor(lead.id, lead.name, "lead")
+    plan_id = signed_thigh(office.database, boss, begun - timedelta(days=1))
+    batches = [_begun(office, hand, plan_id, begun) for _ in range(340)]
+    discard = running.DecisionEntry(decision="discard", reason="Made for the figures alone.")
+    for batch in batches[40:]:
+        with office.database.transaction() as store:
+            running.countersign(store, boss, begun, batch, discard)
+    client = TestClient(app, base_url="http://127.0.0.1")
+    client.post("/api/session", json={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
+    for path in ("/api/shift", "/api/batches"):
+        client.get(path)  # folds once
+    empty = seconds(lambda: client.get("/api/people"), 11)
+    day, listed = seconds(lambda: client.get("/api/shift"), 5), seconds(lambda: client.get("/api/batches"), 5)
+    print("The shift with 40 running and 300 closed batches, folded before")
+    print(
+        f"  shift {(day - empty) * 1e3:.0f} ms of server work (aim: at most 60), list {(listed - empty) * 1e3:.0f} ms, "
+        f"signed-in request without work {empty * 1e3:.0f} ms"
+    )
+    moments = iter(range(1, 10_000))
+
+    def logs() -> None:
+        at = begun + timedelta(minutes=40, seconds=next(moments))
+        entry = running.ReadingEntry(
+            step="cook", quantity="bath", value=62.8, unit="°C", taken_at=at, instrument="probe-2", confirmed=True
+        )
+        office.read(lambda store: running.log_reading(store, hand, datetime.now(tz=UTC), batches[0], entry))
+
+    ours = seconds(logs, 40)
+    with psycopg.connect(url.replace("+psycopg", ""), autocommit=True) as connection:
+        # on one connection, each its own transaction, on the same settings
+        insert = (
+            "insert into replies (key, actor_id, fingerprint, body, at) "
+            "values (gen_random_uuid()::text, 'a', 'b', %s, now())"
+        )
+        theirs = seconds(lambda: connection.execute(insert, ("x" * 600,)), 200)
+    print(
+        f"  a reading, judged and chained {ours * 1e3:.1f} ms; PostgreSQL's own insert {theirs * 1e3:.2f} ms, "
+        f"ratio {ours / theirs:.1f} (aim: at most 2)"
+    )
+
+
+def _begun(office: Office, hand: Actor, plan_id: str, at: datetime) -> str:
+    """One batch in its bath, three readings in."""
+
+    def work(store: Store) -> str:
+        entry = running.BatchStart(plan_id=plan_id, packs=6, at=at, confirmed=True)
+        batch = running.start_batch(store, hand, at, entry).batch_id
+        mark = running.StepMark(at=at + timedelta(minutes=30), confirmed=True)
+        running.begin_step(store, hand, at + timedelta(minutes=31), batch, "cook", mark)
+        return batch
+
+    return office.read(work)
+
+
 def maps() -> None:
     """Forty thicknesses by forty baths of times to safe, against asking each cell by itself."""
     law = law_from_dz(70, 7.5, 2)
@@ -203,3 +269,4 @@ if __name__ == "__main__":
     bench_pages()
     core_import()
     proof(os.environ["BRINEFROST_DATABASE_URL"])
+    shift(os.environ["BRINEFROST_DATABASE_URL"])

@@ -1,12 +1,14 @@
 """The application, put together."""
 
 from pathlib import Path
+from typing import Any
 
 from fastapi import FastAPI
-from fastapi.responses import FileResponse
+from fastapi.responses import FileResponse, Response
 from fastapi.routing import APIRoute
 from pydantic_settings import BaseSettings, SettingsConfigDict
 from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
@@ -43,10 +45,21 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         app.include_router(router)
     problems.install(app)
     app.add_middleware(Guard)
+    app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(settings.hosts))
     if settings.web_root and settings.web_root.is_dir():
         _serve_pages(app, settings.web_root.resolve())
     return app
+
+
+class Assets(StaticFiles):
+    """Files whose names bear their content's hash: they never change, so no browser need ask twice."""
+
+    def file_response(self, *args: Any, **kwargs: Any) -> Response:
+        """The file, to be kept for a year."""
+        reply = super().file_response(*args, **kwargs)
+        reply.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return reply
 
 
 def _operation(route: APIRoute) -> str:
@@ -54,7 +67,7 @@ def _operation(route: APIRoute) -> str:
 
 
 def _serve_pages(app: FastAPI, root: Path) -> None:
-    app.mount("/assets", StaticFiles(directory=root / "assets"), name="assets")
+    app.mount("/assets", Assets(directory=root / "assets"), name="assets")
     files = {path.name for path in root.iterdir() if path.is_file() and not path.name.startswith(".")}
 
     @app.get("/{path:path}", include_in_schema=False)

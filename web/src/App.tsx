@@ -1,15 +1,21 @@
+import { lazy } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 
-import { BatchPage, BatchesPage } from './features/batches'
-import { BenchPage, FamilyPage } from './features/bench'
-import { HouseholdPage } from './features/household'
-import { LedgerPage } from './features/ledger'
-import { PlanPage, PlansPage } from './features/plans'
 import { SignInAgain, SignInPage, SwitchPage } from './features/session'
 import { ShiftPage } from './features/shift'
 import { Frame } from './shared/parts/Frame'
 import { Waiting } from './shared/parts/Waiting'
 import { lastIn, useSession } from './shared/session'
+
+// the shift comes with the first load; every other place when somebody goes there
+const BatchesPage = lazy(() => import('./features/batches/BatchesPage').then((m) => ({ default: m.BatchesPage })))
+const BatchPage = lazy(() => import('./features/batches/BatchPage').then((m) => ({ default: m.BatchPage })))
+const PlansPage = lazy(() => import('./features/plans/PlansPage').then((m) => ({ default: m.PlansPage })))
+const PlanPage = lazy(() => import('./features/plans/PlanPage').then((m) => ({ default: m.PlanPage })))
+const BenchPage = lazy(() => import('./features/bench/BenchPage').then((m) => ({ default: m.BenchPage })))
+const FamilyPage = lazy(() => import('./features/bench/FamilyPage').then((m) => ({ default: m.FamilyPage })))
+const HouseholdPage = lazy(() => import('./features/household/HouseholdPage').then((m) => ({ default: m.HouseholdPage })))
+const LedgerPage = lazy(() => import('./features/ledger/LedgerPage').then((m) => ({ default: m.LedgerPage })))
 
 /** Where somebody was signed in, the pages stay under the door: a session that runs out takes nothing that was typed. */
 export function App() {

@@ -118,7 +118,7 @@ def _with_headers(send: Send, path: str) -> Send:
             headers = MutableHeaders(scope=message)
             for name, value in SECURITY_HEADERS.items():
                 headers[name] = value
-            if path.startswith("/api/"):
+            if path.startswith("/api/") and "cache-control" not in headers:
                 headers["Cache-Control"] = "no-store"
         await send(message)
 

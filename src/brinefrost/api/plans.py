@@ -1,8 +1,10 @@
 """Plans: write, suggest, prove, sign, compare."""
 
+import hashlib
+from functools import lru_cache
 from typing import Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request, Response
 from pydantic import Field
 
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
@@ -84,9 +86,24 @@ class Reference(Document):
     quantities: tuple[QuantityInfo, ...]
 
 
-@router.get("/reference")
-def read_reference(actor: Everyone) -> Reference:
-    """Rule sets with citations, the catalogue, the decision trees."""
+@router.get("/reference", response_model=Reference)
+def read_reference(actor: Everyone, request: Request) -> Any:
+    """Rule sets with citations, the catalogue, the decision trees; the same all through a release."""
+    text, tag = _reference()
+    headers = {"Cache-Control": "private, no-cache", "ETag": tag}
+    if request.headers.get("if-none-match") == tag:
+        return Response(status_code=304, headers=headers)
+    return Response(text, media_type="application/json", headers=headers)
+
+
+@lru_cache(maxsize=1)
+def _reference() -> tuple[str, str]:
+    """The reference as text, and its tag."""
+    text = _made_reference().model_dump_json()
+    return text, f'"{hashlib.sha256(text.encode()).hexdigest()[:32]}"'
+
+
+def _made_reference() -> Reference:
     return Reference(
         rule_sets=tuple(rule_set(i) for i in RULE_SET_IDS),
         catalogue=catalogue(),

@@ -4,19 +4,24 @@ import uuid
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.plans.document import Plan
 from brinefrost.core.runs.batch import Batch, DeviationState, fold
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.traces import Trace
+from brinefrost.services import planning
+from brinefrost.services.folding import FOLDED
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
 from brinefrost.store.ledger import Author, Record
 
+PREFIX = "batch:"
+
 
 def subject_of(batch_id: str) -> str:
     """How the ledger names a batch."""
-    return f"batch:{batch_id}"
+    return f"{PREFIX}{batch_id}"
 
 
 def new_id() -> str:
@@ -25,16 +30,34 @@ def new_id() -> str:
 
 
 def load(store: Store, batch_id: str) -> Batch:
-    """A batch as it stands."""
-    return fold_records(store, store.ledger.of_subject(subject_of(batch_id)))
+    """A batch as it stands: from memory where its records and its plan's are the same, else folded."""
+    subject = subject_of(batch_id)
+    ends = store.summaries.ends(subject)
+    if subject not in ends:
+        raise NotFoundError("There is no such batch.")
+    return fold_once(store, subject, ends[subject][1])
 
 
-def fold_records(store: Store, records: list[Record]) -> Batch:
-    """A batch from its records."""
+def fold_once(store: Store, subject: str, digest: str) -> Batch:
+    """A batch by the digest of its records, to which its plan's is added; raises where it does not fold."""
+    known = FOLDED.get(subject, digest)
+    if known is not None and known[1] == store.summaries.digest_once(planning.subject_of(known[0].started.plan_id)):
+        return known[0]
+    before = FOLDED.latest(subject)
+    plan_same = before and before[1] == store.summaries.digest_once(planning.subject_of(before[0].started.plan_id))
+    plan = before[0].plan if before and plan_same else None
+    batch = fold_records(store, store.ledger.of_subject(subject), plan)
+    if not batch.closed:
+        FOLDED.put(subject, digest, (batch, store.summaries.digest_once(planning.subject_of(batch.started.plan_id))))
+    return batch
+
+
+def fold_records(store: Store, records: list[Record], plan: Plan | None = None) -> Batch:
+    """A batch from its records, and its plan where that is at hand."""
     if not records:
         raise NotFoundError("There is no such batch.")
     first = records[0].body
-    plan = signed_plan(store, first["plan_id"], first["plan_version"]).document
+    plan = plan or signed_plan(store, first["plan_id"], first["plan_version"]).document
     events = [recorded(record) for record in records]
     traces = [event.event.trace for event in events if event.event.kind == "trace_attached"]
     samples = (

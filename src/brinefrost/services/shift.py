@@ -1,12 +1,13 @@
 """The day as lanes, and what to do next."""
 
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.working import Document
-from brinefrost.services.views import DAMAGED, Curve, all_batches, curves_of, waits_for
+from brinefrost.services.views import DAMAGED, Curve, curves_of, open_batches, waits_for
 from brinefrost.store import Store
 
 AHEAD = timedelta(hours=12)
@@ -59,10 +60,10 @@ class ShiftView(Document):
 def read_shift(store: Store, now: datetime) -> ShiftView:
     """Lanes of every open batch and the next things to do, trouble first, then by time."""
     site = store.site.read()
-    known = all_batches(store, open_only=True)
-    judged = [(batch_id, batch, judge(batch, now)) for batch_id, batch in known.batches if not batch.closed]
+    known = open_batches(store)
+    seen = [(each, _seen(*each, now)) for each in known.batches if not each[1].closed]
     items = [_damaged(subject) for subject in known.damaged]
-    items += [item for batch_id, batch, judgement in judged for item in _items(batch_id, batch, judgement, now)]
+    items += [item for _, view in seen for item in view.items]
     order = {"trouble": 0, "late": 1, "due": 2, "begin": 3, "upcoming": 4, "review": 5}
     items.sort(key=lambda item: (order[item.state], item.due_at or now))
     return ShiftView(
@@ -70,9 +71,43 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
         site=site.name,
         altitude_m=site.altitude_m,
         zone=site.zone,
-        lanes=tuple(_lane(*each, now) for each in judged),
+        lanes=tuple(view.lane for _, view in seen),
         next=tuple(items[:40]),
     )
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A batch as the shift shows it, as of a moment."""
+
+    batch: Batch
+    at: datetime
+    lane: Lane
+    items: tuple[NextItem, ...]
+
+
+FRESH = timedelta(seconds=5)  # screens that ask within so long of one another are told the same
+_seen_lately: dict[str, Seen] = {}
+MOST_SEEN = 400
+
+
+def _seen(batch_id: str, batch: Batch, now: datetime) -> Seen:
+    """A batch's lane and what is next of it; a new record makes both anew at once."""
+    known = _seen_lately.get(batch_id)
+    if known is not None and known.batch is batch and timedelta(0) <= now - known.at < FRESH:
+        return known
+    judgement, blocks = judge(batch, now), blocks_of(batch, now)
+    checks = checks_of(batch, now, blocks)
+    made = Seen(
+        batch,
+        now,
+        _lane(batch_id, batch, judgement, blocks, checks, now),
+        tuple(_items(batch_id, batch, judgement, checks, now)),
+    )
+    if len(_seen_lately) >= MOST_SEEN:
+        _seen_lately.clear()
+    _seen_lately[batch_id] = made
+    return made
 
 
 def _damaged(subject: str) -> NextItem:
@@ -82,7 +117,9 @@ def _damaged(subject: str) -> NextItem:
     )
 
 
-def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> Lane:
+def _lane(
+    batch_id: str, batch: Batch, judgement: Judgement, blocks: list[Block], checks: list[Check], now: datetime
+) -> Lane:
     zone = next((found for s in judgement.statuses if (found := s.limit.zone()) is not None), None)
     forecast = next((s.forecast for s in judgement.statuses if s.forecast and s.forecast.misses), None)
     curves = [
@@ -96,13 +133,13 @@ def _lane(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> L
         name=batch.plan.name,
         packs=batch.started.packs,
         mass_kg=batch.mass_kg(),
-        blocks=tuple(blocks_of(batch, now)),
-        checks=tuple(checks_of(batch, now)),
+        blocks=tuple(blocks),
+        checks=tuple(checks),
         curves=tuple(curves),
         growth_from_c=zone[0] if zone else None,
         growth_to_c=zone[1] if zone else None,
         words=forecast.sentence if forecast else _trouble_words(batch, judgement),
-        waits_for=waits_for(batch, now),
+        waits_for=waits_for(batch, checks),
         trouble=bool(forecast) or bool(batch.open_deviations()) or bool(_broken(judgement)),
     )
 
@@ -127,10 +164,10 @@ def _thin(curve: Curve) -> Curve:
     return curve.model_copy(update={"times_s": curve.times_s[::stride], "values": curve.values[::stride]})
 
 
-def _items(batch_id: str, batch: Batch, judgement: Judgement, now: datetime) -> list[NextItem]:
+def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check], now: datetime) -> list[NextItem]:
     base = {"batch_id": batch_id, "code": batch.started.code}
     found = _troubles(batch, judgement, base)
-    for check in checks_of(batch, now):
+    for check in checks:
         soon = check.state in ("due", "late") or (
             check.state == "upcoming" and not check.planned and check.due_at <= now + AHEAD
         )

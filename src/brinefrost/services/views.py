@@ -246,12 +246,28 @@ def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
 
 
 def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
-    """Every batch, the newest first; one whose record cannot be read says so and hides nobody else's."""
-    found = all_batches(store)
-    return [
-        *(_damaged_summary(subject, now) for subject in found.damaged),
-        *(summary_of(batch, batch_id, now) for batch_id, batch in reversed(found.batches)),
-    ]
+    """Every batch, the newest first; one whose record cannot be read says so and hides nobody else's.
+
+    A closed batch does not change any more: its line is kept, and made anew where its records are others.
+    """
+    ends, kept = store.summaries.ends(keeping.PREFIX), store.summaries.all()
+    found: list[BatchSummary] = []
+    damaged: list[BatchSummary] = []
+    for record in reversed(store.ledger.of_kind("batch_started")):
+        batch_id = record.subject.removeprefix(keeping.PREFIX)
+        seq, digest = ends[record.subject]
+        if kept.get(batch_id, (0, ""))[0] == seq:
+            found.append(BatchSummary.model_validate_json(kept[batch_id][1]))
+            continue
+        batch = _folded(store, record.subject, digest)
+        if batch is None:
+            damaged.append(_damaged_summary(record.subject, now))
+            continue
+        summary = summary_of(batch, batch_id, now)
+        if batch.closed:
+            store.summaries.keep(batch_id, seq, summary.model_dump_json())
+        found.append(summary)
+    return [*damaged, *found]
 
 
 @dataclass(frozen=True)
@@ -262,24 +278,32 @@ class Batches:
     damaged: list[str]
 
 
-def all_batches(store: Store, open_only: bool = False) -> Batches:
-    """Every batch, folded; or those not countersigned yet."""
-    closed = {record.subject for record in store.ledger.of_kind("batch_countersigned")} if open_only else set()
-    subjects = [r.subject for r in store.ledger.of_kind("batch_started") if r.subject not in closed]
-    records = store.ledger.of_subjects(subjects)
+def open_batches(store: Store) -> Batches:
+    """Every batch not countersigned yet, folded."""
+    closed = {record.subject for record in store.ledger.of_kind("batch_countersigned")}
+    ends = store.summaries.ends(keeping.PREFIX)
     found = Batches([], [])
-    for subject in subjects:
-        try:
-            batch = keeping.fold_records(store, records[subject])
-        except (DomainError, LookupError, ValueError):
-            found.damaged.append(subject)
+    for record in store.ledger.of_kind("batch_started"):
+        if record.subject in closed:
             continue
-        found.batches.append((subject.removeprefix("batch:"), batch))
+        batch = _folded(store, record.subject, ends[record.subject][1])
+        if batch is None:
+            found.damaged.append(record.subject)
+        else:
+            found.batches.append((record.subject.removeprefix(keeping.PREFIX), batch))
     return found
 
 
+def _folded(store: Store, subject: str, digest: str) -> Batch | None:
+    """A batch; nothing where its records do not fold."""
+    try:
+        return keeping.fold_once(store, subject, digest)
+    except (DomainError, LookupError, ValueError):
+        return None
+
+
 def _damaged_summary(subject: str, now: datetime) -> BatchSummary:
-    batch_id = subject.removeprefix("batch:")
+    batch_id = subject.removeprefix(keeping.PREFIX)
     return BatchSummary(
         batch_id=batch_id,
         code=batch_id,
@@ -308,7 +332,7 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
         current=running.name if running else None,
         state="trouble" if deviations else "closed" if batch.closed else "running",
         open_deviations=deviations,
-        waits_for=waits_for(batch, now),
+        waits_for=waits_for(batch, [] if batch.closed else checks_of(batch, now)),
     )
 
 
@@ -452,18 +476,18 @@ def _standing(status: LimitStatus | None) -> str:
     return status.verdict.sentence
 
 
-def waits_for(batch: Batch, now: datetime) -> str:
+def waits_for(batch: Batch, checks: list[Check]) -> str:
     """What a batch waits for, in a few words."""
     if batch.closed:
         return {"release": "Released", "rework": "Sent to rework", "discard": "Discarded"}[batch.closed.decision]
     if batch.open_deviations():
         return f"{batch.open_deviations()[0].opened.deviation}: decide"
-    for check in checks_of(batch, now):
+    for check in checks:
         if check.state in ("late", "due"):
             return f"{check.what}, {check.state}"
     if batch.next_step() is None and batch.current_step() is None:
         return "Review and countersign"
-    upcoming = next((check for check in checks_of(batch, now) if check.state == "upcoming" and not check.planned), None)
+    upcoming = next((check for check in checks if check.state == "upcoming" and not check.planned), None)
     if upcoming:
         return f"{upcoming.what}, {moment(upcoming.due_at.timestamp()):%d %b}"
     step = batch.next_step()

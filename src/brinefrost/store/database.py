@@ -13,6 +13,7 @@ from brinefrost.store.ledger import Ledger
 from brinefrost.store.people import People
 from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFiles
 from brinefrost.store.standing import Standing
+from brinefrost.store.summaries import Summaries
 
 BOUNDS = "-c statement_timeout=60s -c lock_timeout=20s -c idle_in_transaction_session_timeout=120s"
 
@@ -36,6 +37,7 @@ class Store:
         self.traces = TraceFiles(session)
         self.replies = Replies(session)
         self.kept = KeptAnswers(session)
+        self.summaries = Summaries(session)
 
 
 class Database:

@@ -15,7 +15,7 @@ from sqlalchemy import create_engine, inspect, text
 
 ADDED = ("records", "trace_files")  # never changed, never removed
 CHANGED = ("ledger_head", "site", "users", "instruments", "drafts")
-SHORT_LIVED = ("sessions", "sign_in_failures", "kept_answers", "replies")
+SHORT_LIVED = ("sessions", "sign_in_failures", "kept_answers", "replies", "batch_summaries")
 
 
 class NewerRecordsError(Exception):

@@ -137,6 +137,15 @@ class KeptAnswerRow(Base):
     kept_at: Mapped[datetime] = mapped_column(Moment, index=True)
 
 
+class SummaryRow(Base):
+    """A closed batch in one line, as of its last record."""
+
+    __tablename__ = "batch_summaries"
+    batch_id: Mapped[str] = mapped_column(String(64), primary_key=True)
+    seq: Mapped[int] = mapped_column(BigInteger)
+    body: Mapped[str] = mapped_column(Text)
+
+
 class ReplyRow(Base):
     """The reply to a write, kept under its idempotency key."""
 

@@ -23,7 +23,9 @@ from brinefrost.core.chemistry.acid import ACIDS, titratable_acidity_percent
 from brinefrost.core.chemistry.acid_hold import hold_before_eating_s
 from brinefrost.core.chemistry.diffusion import Piece, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.chemistry.jar import (
+    DOUBT_PH,
     Jar,
+    VegetableKey,
     resting_ph,
     vegetable,
     vinegar_needed_kg,
@@ -40,27 +42,9 @@ from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.working import Document, Input, Source, Working, clock
 
-VegetableKey = Literal[
-    "cucumber",
-    "courgette",
-    "kohlrabi",
-    "cabbage",
-    "carrot",
-    "onion",
-    "beetroot",
-    "cauliflower",
-    "pepper",
-    "green_bean",
-    "mushroom",
-    "garlic",
-    "cooked_bean",
-    "tomato",
-    "fruit",
-]
 LAW_PH = target("ph-4.6", Composition).ways[0].bounds[0].value
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
 RESTED_S = 24 * 3600.0  # equilibrium pH is measured on a blended sample after a day or more; 21 CFR 114.90, NCHFP
-DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
 
 
 class AcidQuestion(Document):

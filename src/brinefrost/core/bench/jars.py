@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import DOUBT_PH, LAW_PH, RESTED_S, VegetableKey, acid_pack, ground
+from brinefrost.core.bench.acid import LAW_PH, RESTED_S, acid_pack, ground
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,
@@ -19,7 +19,7 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.heat import CONDUCTION
 from brinefrost.core.bench.slips import hardly_any
-from brinefrost.core.chemistry.jar import Jar, resting_ph, vegetable
+from brinefrost.core.chemistry.jar import DOUBT_PH, Jar, VegetableKey, resting_ph, vegetable
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium

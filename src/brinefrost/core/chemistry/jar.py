@@ -3,6 +3,7 @@
 import tomllib
 from functools import lru_cache
 from importlib import resources
+from typing import Literal
 
 from pydantic import Field
 
@@ -12,6 +13,25 @@ from brinefrost.core.chemistry.brine import SALT_G_MOL
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
 from brinefrost.core.roots import changeover, zero_of
 from brinefrost.core.working import Document
+
+DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
+VegetableKey = Literal[
+    "cucumber",
+    "courgette",
+    "kohlrabi",
+    "cabbage",
+    "carrot",
+    "onion",
+    "beetroot",
+    "cauliflower",
+    "pepper",
+    "green_bean",
+    "mushroom",
+    "garlic",
+    "cooked_bean",
+    "tomato",
+    "fruit",
+]
 
 
 class Vegetable(Document):

@@ -44,6 +44,8 @@ class Series:
         times, values = np.asarray(self.times_s, dtype=float), np.asarray(self.values, dtype=float)
         if times.shape != values.shape or times.ndim != 1:
             raise OutOfRangeError("Every reading needs one time and one value.")
+        if not len(times):
+            return
         if not (np.all(np.isfinite(times)) and np.all(np.abs(values) <= MOST_READING)):
             raise OutOfRangeError("A reading is missing or is not a number. Leave it out or read it again.")
         if np.any(np.diff(times) < 0):

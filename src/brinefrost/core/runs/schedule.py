@@ -78,7 +78,7 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
     return found
 
 
-def checks_of(batch: Batch, now: datetime) -> list[Check]:
+def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> list[Check]:
     """Every check with its clock time and state.
 
     Parameters
@@ -87,6 +87,8 @@ def checks_of(batch: Batch, now: datetime) -> list[Check]:
         The batch.
     now : datetime
         Now, with a zone.
+    known : list of Block or None
+        The blocks at that time, where they are worked out already.
 
     Returns
     -------
@@ -107,7 +109,7 @@ def checks_of(batch: Batch, now: datetime) -> list[Check]:
     ----------
     Codex CXC 1-1969 (2022), principle 4.
     """
-    blocks = {block.step: block for block in blocks_of(batch, now)}
+    blocks = {block.step: block for block in (blocks_of(batch, now) if known is None else known)}
     found: list[Check] = []
     for control in batch.plan.controls:
         block = blocks[control.step]

@@ -1,11 +1,11 @@
 """Bags cook in a stirred water bath."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.heat import HeatQuestion
 from brinefrost.core.fields import field
 from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Series, Threshold
 from brinefrost.core.physics.body import Body, Shape
@@ -87,12 +87,27 @@ def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Co
     Valid as ``immerse``; raises PlanIncompleteError without thermal values.
     """
     thermal, bath = context.heat(), step.bath_c if bath_c is None else bath_c
-    body = Body(Shape.slab, step.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
-    h, water = context.h("bath"), Reservoir(step.water_kg, bath, bath, step.heater_w)
-    dip = immerse(body, context.food_kg, thermal.density_kg_m3, step.start_c, h, water, STIRRED_S, step_s=STEP_S)
+    shape = (step.thickness_m, thermal.diffusivity_m2_s, thermal.conductivity_w_mk, thermal.density_kg_m3)
+    return _cook(shape, context.food_kg, step.start_c, bath, step.water_kg, step.heater_w, context.h("bath"))
+
+
+@lru_cache(maxsize=64)
+def _cook(
+    shape: tuple[float, float, float, float],
+    food_kg: float,
+    start_c: float,
+    bath: float,
+    water_kg: float,
+    heater_w: float,
+    h: float,
+) -> Cook:
+    thickness_m, diffusivity, conductivity, density = shape
+    body = Body(Shape.slab, thickness_m / 2, diffusivity, conductivity)
+    water = Reservoir(water_kg, bath, bath, heater_w)
+    dip = immerse(body, food_kg, density, start_c, h, water, STIRRED_S, step_s=STEP_S)
     # once the bath has settled the core creeps: wide steps are enough to the horizon
     settled = Stage(np.array([0.0, HORIZON_S - STIRRED_S]), np.full(2, dip.surroundings_c[-1]), h, LATE_STEP_S)
-    return Cook(body, step.start_c, bath, heat_through(body, [dip, settled], step.start_c, step_s=STEP_S))
+    return Cook(body, start_c, bath, heat_through(body, [dip, settled], start_c, step_s=STEP_S))
 
 
 def up_to_5_min(seconds: float) -> float:
@@ -244,6 +259,8 @@ class BathCookKind(StepKind[BathCook]):
 
     def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat."""
+        from brinefrost.core.bench.heat import HeatQuestion  # a page is not needed to run a batch
+
         question = HeatQuestion(
             food=context.food_key(),
             shape="slab",

@@ -4,11 +4,18 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import DOUBT_PH, AcidQuestion, VegetableKey
 from brinefrost.core.chemistry.acid import Solution, balance
 from brinefrost.core.chemistry.diffusion import Piece as Slice
 from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
-from brinefrost.core.chemistry.jar import Jar, resting_ph, solution_of, vinegar_needed_kg, vinegar_to_add_kg
+from brinefrost.core.chemistry.jar import (
+    DOUBT_PH,
+    Jar,
+    VegetableKey,
+    resting_ph,
+    solution_of,
+    vinegar_needed_kg,
+    vinegar_to_add_kg,
+)
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Limit, Projection, Series
@@ -184,6 +191,8 @@ class PickleKind(StepKind[Pickle]):
 
     def asked(self, step: Pickle, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on acid."""
+        from brinefrost.core.bench.acid import AcidQuestion  # a page is not needed to run a batch
+
         question = AcidQuestion(
             vegetable=step.vegetable,
             vegetable_kg=step.vegetable_kg,

@@ -4,8 +4,6 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.chill import ChillQuestion
-from brinefrost.core.bench.fit import FitQuestion, FitReading
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection, Series
 from brinefrost.core.physics.body import Body, Shape
@@ -152,6 +150,8 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it comes in with, straight from the heat."""
+        from brinefrost.core.bench.chill import ChillQuestion  # a page is not needed to run a batch
+
         if context.piece is None or walk.curve is None:
             return []
         hot = walk.core_at(walk.spans[step.id][0])
@@ -203,6 +203,8 @@ def _planned(context: Context) -> tuple[Body, float, float]:
 
 
 def _to_fit(series: Series, context: Context) -> list[Asked]:
+    from brinefrost.core.bench.fit import FitQuestion, FitReading  # a page is not needed to run a batch
+
     early = series.until(float(series.times_s[0]) + LONGEST_S) if len(series) else series
     keep = np.unique(np.linspace(0, max(len(early) - 1, 0), min(MOST_READINGS, len(early))).round().astype(int))
     times, core = early.times_s[keep], early.values[keep]

@@ -1,3 +1,1 @@
-export { BatchesPage } from './BatchesPage'
-export { BatchPage } from './BatchPage'
 export { StartBatchButton } from './StartBatch'

@@ -1193,7 +1193,7 @@ export interface paths {
         };
         /**
          * Read Reference
-         * @description Rule sets with citations, the catalogue, the decision trees.
+         * @description Rule sets with citations, the catalogue, the decision trees; the same all through a release.
          */
         get: operations["read_reference"];
         put?: never;

@@ -1,9 +1,10 @@
-import { useEffect, useRef, useState } from 'react'
+import { Suspense, useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { NavLink, Outlet, useLocation } from 'react-router'
 
 import { useInstruments } from '../session'
 import { OutboxBar } from './OutboxBar'
+import { Waiting } from './Waiting'
 
 const PLACES = ['shift', 'batches', 'plans', 'bench', 'ledger'] as const
 
@@ -35,7 +36,9 @@ export function Frame() {
       </nav>
       <main id="content" ref={content} tabIndex={-1}>
         <OutboxBar />
-        <Outlet />
+        <Suspense fallback={<Waiting />}>
+          <Outlet />
+        </Suspense>
       </main>
     </div>
   )

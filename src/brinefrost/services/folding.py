@@ -1,0 +1,41 @@
+"""Folded batches kept in memory, each for as long as its records stay as they are."""
+
+from collections import OrderedDict
+from threading import Lock
+
+from brinefrost.core.runs.batch import Batch
+
+MOST = 120  # open batches of a large house, twice over
+
+
+class Folded:
+    """A shelf of batches by what their records hold; the one longest unused goes first."""
+
+    def __init__(self, most: int = MOST) -> None:
+        self._most, self._lock = most, Lock()
+        self._kept: OrderedDict[tuple[str, str], tuple[Batch, str]] = OrderedDict()
+
+    def get(self, subject: str, digest: str) -> tuple[Batch, str] | None:
+        """The batch and its plan's digest, if it was folded from just these records."""
+        with self._lock:
+            found = self._kept.get((subject, digest))
+            if found is not None:
+                self._kept.move_to_end((subject, digest))
+            return found
+
+    def latest(self, subject: str) -> tuple[Batch, str] | None:
+        """The batch as it was last folded, and its plan's digest."""
+        with self._lock:
+            return next((kept for (name, _), kept in reversed(self._kept.items()) if name == subject), None)
+
+    def put(self, subject: str, digest: str, batch: tuple[Batch, str]) -> None:
+        """Keep a batch; what it was before goes."""
+        with self._lock:
+            for old in [key for key in self._kept if key[0] == subject]:
+                del self._kept[old]
+            self._kept[(subject, digest)] = batch
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+
+
+FOLDED = Folded()

@@ -1,0 +1,38 @@
+"""Closed batches in one line each: worked out from the records once, and again should they be gone."""
+
+from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from brinefrost.store.tables import RecordRow, SummaryRow
+
+
+class Summaries:
+    """Kept summaries, each as of a record."""
+
+    def __init__(self, session: Session) -> None:
+        self._session = session
+        self._digests: dict[str, str] = {}  # of subjects that this transaction does not write to
+
+    def all(self) -> dict[str, tuple[int, str]]:
+        """By batch: the last record they were made of, and their text."""
+        return {row.batch_id: (row.seq, row.body) for row in self._session.scalars(select(SummaryRow))}
+
+    def keep(self, batch_id: str, seq: int, body: str) -> None:
+        """Keep one, in place of an older one."""
+        row = insert(SummaryRow).values(batch_id=batch_id, seq=seq, body=body)
+        newer = row.on_conflict_do_update(index_elements=["batch_id"], set_={"seq": seq, "body": body})
+        self._session.execute(newer)
+
+    def digest_once(self, subject: str) -> str:
+        """The digest of all a subject holds, asked for once in a transaction."""
+        if subject not in self._digests:
+            self._digests[subject] = self.ends(subject).get(subject, (0, ""))[1]
+        return self._digests[subject]
+
+    def ends(self, prefix: str) -> dict[str, tuple[int, str]]:
+        """By subject that begins so: its last record, and a digest of all it holds."""
+        whole = func.md5(func.string_agg(RecordRow.body, "\x1f"))
+        query = select(RecordRow.subject, func.max(RecordRow.seq), whole)
+        rows = self._session.execute(query.where(RecordRow.subject.startswith(prefix)).group_by(RecordRow.subject))
+        return {str(subject): (int(seq), str(digest)) for subject, seq, digest in rows}

@@ -1,2 +1,0 @@
-export { BenchPage } from './BenchPage'
-export { FamilyPage } from './FamilyPage'

@@ -1,1 +1,0 @@
-export { HouseholdPage } from './HouseholdPage'

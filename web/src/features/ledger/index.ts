@@ -1,1 +1,0 @@
-export { LedgerPage } from './LedgerPage'
