@@ -120,7 +120,7 @@ def proof(url: str) -> None:
         assert client.post("/api/plans/x/proof", json=body).status_code == 200
 
     whole, empty = seconds(asked, 11), seconds(lambda: client.get("/api/people"), 11)
-    print("A plan's proof through the API (five what-ifs, three schools, nothing cached)")
+    print("A plan's proof through the API (every step's limits, every school, nothing cached)")
     print(
         f"  whole request {whole * 1e3:.0f} ms, signed-in request without work {empty * 1e3:.0f} ms, "
         f"server work {(whole - empty) * 1e3:.0f} ms (aim: under 50)"

@@ -32,6 +32,7 @@ ALLOWED = {
     "advise": EVERYONE,
     "prove_plan": EVERYONE,
     "repeat_proof": EVERYONE,
+    "vary_proof": EVERYONE,
     "read_rows": EVERYONE,
     "ask_of_plan": EVERYONE,
     "ask_of_batch": EVERYONE,

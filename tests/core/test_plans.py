@@ -7,7 +7,7 @@ from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.compare import changes_between
 from brinefrost.core.plans.decisions import TREES, Answer, outcome_of
 from brinefrost.core.plans.document import Ingredient, Plan, hash_of
-from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.proof import prove, what_ifs
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import suggested_control, suggested_hazards
@@ -95,7 +95,7 @@ def test_trees_lead_somewhere_and_two_answers_are_refused() -> None:
 def test_the_thigh_at_63_should_meet_its_limits(rules: str) -> None:
     proof = prove(thigh_plan(rules))
     assert proof.meets
-    assert all(step.meets for case in proof.what_if[:4] for step in case.steps)
+    assert all(step.meets for case in what_ifs(thigh_plan(rules))[:4] for step in case.steps)
     assert {limit.verdict.basis for limit in proof.limits} == {"computed"}
 
 
@@ -126,7 +126,7 @@ def test_the_same_thigh_an_hour_at_57_fails_with_what_would_pass() -> None:
 def test_thicker_colder_lower_need_longer() -> None:
     proof = prove(thigh_plan())
     base = next(proof_.time_to_meet_s for proof_ in proof.limits if proof_.limit.kind == "lethality")
-    times = {case.name: case.time_to_meet_s for case in proof.what_if}
+    times = {case.name: case.time_to_meet_s for case in what_ifs(thigh_plan())}
     assert base is not None
     assert times["5 mm thicker"] > base > times["5 mm thinner"]  # type: ignore[operator]
     assert times["bath 1 degree low"] > base  # type: ignore[operator]

@@ -13,7 +13,7 @@ from brinefrost.core.food.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
-from brinefrost.core.plans.proof import Proof
+from brinefrost.core.plans.proof import Proof, WhatIf
 from brinefrost.core.plans.repeated import Repeated
 from brinefrost.core.plans.templates import templates
 from brinefrost.core.plans.walk import questions_of
@@ -181,6 +181,12 @@ def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
 def ask_of_plan(plan_id: str, plan: Plan, actor: Everyone) -> tuple[Asked, ...]:
     """The plan's cook and chill as questions for the Bench."""
     return questions_of(plan)
+
+
+@router.post("/plans/{plan_id}/what-ifs")
+def vary_proof(plan_id: str, plan: Plan, actor: Everyone) -> tuple[WhatIf, ...]:
+    """The proof with one thing different at a time."""
+    return planning.vary_proof(plan)
 
 
 @router.post("/plans/{plan_id}/repetitions")

@@ -9,7 +9,7 @@ from pydantic import Field
 from brinefrost.core.errors import ConflictError, NotFoundError, PlanIncompleteError, RefusedError
 from brinefrost.core.plans.compare import Change, changes_between
 from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
-from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
 from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
@@ -143,6 +143,11 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
 def prove_plan(plan: Plan) -> Proof:
     """The proof of a plan; the same plan is computed once."""
     return _proved(canonical(plan))
+
+
+def vary_proof(plan: Plan) -> tuple[WhatIf, ...]:
+    """The proof with one thing different at a time."""
+    return what_ifs(plan)
 
 
 def repeat_proof(plan: Plan) -> tuple[Repeated, ...]:

@@ -6,7 +6,6 @@ import { nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useQuantities } from '../../shared/reference'
-import { useUnits } from '../../shared/units'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { type Batch, type Check, useAnswerCheck } from './api'
 
@@ -93,7 +92,7 @@ function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget
 
 function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
-  const { unit } = useUnits()
+  const { unitOf } = useQuantities()
   if (!onLog || check.planned || check.answer) return null
   const target: PadTarget = {
     batchId: batch.batch_id,
@@ -105,8 +104,8 @@ function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog:
     expected: [check.expected_low_c, check.expected_high_c],
   }
   return (
-    <Button variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'} className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unit}, ${whenOf(check.due_at)}`} onClick={() => onLog(target)}>
-      {unit}
+    <Button variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'} className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}, ${whenOf(check.due_at)}`} onClick={() => onLog(target)}>
+      {unitOf(check.quantity)}
     </Button>
   )
 }

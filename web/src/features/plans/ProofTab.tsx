@@ -10,7 +10,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
-import { type Plan, type Proof, useAsked, useProof, useRepeated } from './api'
+import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
 
 const planned = (state: string) => (state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail')
 
@@ -55,7 +55,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
           ))}
         </ul>
       </section>
-      <WhatIfs proof={proof.data} />
+      <WhatIfs plan={plan} planId={planId} />
       <IfItVaries plan={plan} planId={planId} />
       <Schools proof={proof.data} />
       <section className="sheet">
@@ -130,12 +130,13 @@ function marksOf(proof: Proof, t: (key: string, fields?: Record<string, string>)
   })
 }
 
-function WhatIfs({ proof }: { proof: Proof }) {
+function WhatIfs({ plan, planId }: { plan: Plan; planId: string }) {
   const { t } = useTranslation()
   const { temp, words } = useUnits()
-  const steps = proof.what_if[0]?.steps ?? []
-  const cores = proof.what_if.some((each) => each.core_at_end_c !== null)
-  if (!proof.what_if.length) return null
+  const cases = useWhatIfs(planId, plan).data ?? []
+  const steps = cases[0]?.steps ?? []
+  const cores = cases.some((each) => each.core_at_end_c !== null)
+  if (!cases.length) return null
   return (
     <section className="sheet">
       <h2>{t('plans.whatIf')}</h2>
@@ -150,7 +151,7 @@ function WhatIfs({ proof }: { proof: Proof }) {
             </tr>
           </thead>
           <tbody>
-            {proof.what_if.map((each) => (
+            {cases.map((each) => (
               <tr key={each.name}>
                 <td className="strong">{words(each.name)}</td>
                 {cores && <td>{each.core_at_end_c === null ? '—' : temp(each.core_at_end_c)}</td>}

@@ -52,6 +52,10 @@ export function useAsked(planId: string, plan: Plan) {
   return useQuery({ ...OF_PLAN, queryKey: ['asked', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', of(planId, plan))) })
 }
 
+export function useWhatIfs(planId: string, plan: Plan) {
+  return useQuery({ ...OF_PLAN, queryKey: ['what-ifs', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/what-ifs', of(planId, plan))) })
+}
+
 export function useRepeated(planId: string, plan: Plan) {
   return useQuery({ ...OF_PLAN, queryKey: ['repeated', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', of(planId, plan))) })
 }

@@ -1184,6 +1184,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/what-ifs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Vary Proof
+         * @description The proof with one thing different at a time.
+         */
+        post: operations["vary_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/reference": {
         parameters: {
             query?: never;
@@ -5014,8 +5034,6 @@ export interface components {
              * @enum {string}
              */
             state: "meets" | "fails" | "not_proved";
-            /** What If */
-            what_if: components["schemas"]["WhatIf"][];
             /** Workings */
             workings: components["schemas"]["Working"][];
         };
@@ -8452,6 +8470,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    vary_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"][];
                 };
             };
             /** @description Validation Error */

@@ -1,0 +1,94 @@
+"""Pickles, in the browser, from their template to a countersigned record: pH where the thigh has heat."""
+
+import io
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+from pypdf import PdfReader
+
+from brinefrost.store import Database
+from brinefrost.store.shelves import InstrumentInfo
+from tests.browser.conftest import House
+from tests.conftest import OPENED
+from tests.kitchen import PASSWORDS
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture(autouse=True)
+def meter(database: Database, house: House) -> None:
+    with database.transaction() as store:
+        info = InstrumentInfo("meter-1", "pH meter", "meter", ("ph",), 0.05, OPENED, OPENED.replace(year=2027))
+        store.instruments.add(info)
+
+
+def tab(page: Page, name: str) -> None:
+    page.get_by_role("tab", name=name).click()
+
+
+def write_and_sign(page: Page) -> None:
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_label("Name of the dish").fill("Courgette pickles")
+    page.get_by_label("Begin with").select_option("pickles")
+    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
+    expect(page.get_by_label("Vinegar", exact=True)).to_have_value("3")
+    page.get_by_label("Thickest piece").fill("1/4 in")
+    page.get_by_label("Vinegar", exact=True).fill("0.1")
+    tab(page, "Hazards")
+    page.get_by_role("button", name="Take over the suggested hazards").click()
+    page.get_by_role("button", name="Answer as is usual here").click()
+    expect(page.locator(".strip-step .critical")).to_have_count(2)
+    tab(page, "Proof")
+    expect(page.get_by_text("does not meet 1 of its limits").first).to_be_visible()
+    expect(page.get_by_text("of margin included")).to_be_visible()  # what would pass, in grams of this vinegar
+    tab(page, "Process")
+    page.get_by_label("Vinegar", exact=True).fill("3")
+    tab(page, "Proof")
+    expect(page.get_by_text("The process should meet its limits.").first).to_be_visible()
+    expect(page.get_by_role("heading", name="Brine over: pH")).to_be_visible()
+    expect(page.locator(".chart canvas")).to_be_visible()
+    tab(page, "Sign")
+    page.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
+    page.get_by_role("button", name="Sign the plan").click()
+    expect(page.get_by_text("Version 1, ")).to_be_visible()
+
+
+def log(page: Page, what: str, value: str) -> None:
+    page.get_by_role("button", name=f"Log {what}").first.click()
+    page.keyboard.type(value)
+    page.keyboard.press("Enter")
+
+
+def run(page: Page, house: House) -> None:
+    page.get_by_role("button", name="Start a batch").click()
+    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    page.get_by_role("button", name="Begin Receive").click()
+    page.get_by_role("button", name="Begin Brine over").click()
+    expect(page.get_by_text("Brine over runs since")).to_be_visible()
+    house.clock.forward(24 * 60 + 2)
+
+
+def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page], house: House) -> None:
+    write_and_sign(visit("lead", "/plans"))
+    run(visit("cook", "/batches"), house)
+    cook = visit("cook", "/batches")
+    cook.get_by_role("link", name="B-101").click()
+    log(cook, "pH of a blended, drained sample", "48")  # a lost decimal mark
+    expect(cook.get_by_text("Did you mean 4.8 pH")).to_be_visible()
+    cook.get_by_role("dialog").get_by_role("textbox").first.fill("3.62")
+    cook.keyboard.press("Enter")
+    expect(cook.get_by_text("pH 3.62: met by pH ≤ 4.60.").first).to_be_visible()
+    cook.get_by_role("button", name="Begin Cold keep").click()
+    log(cook, "Air in the cold store", "2.4")
+    cook.get_by_role("button", name="End Cold keep").click()
+    lead = visit("lead", cook.url.removeprefix(house.address))
+    lead.get_by_label("Reason, printed on the record").fill("pH and cold store read")
+    lead.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
+    lead.get_by_role("button", name="Countersign", exact=True).click()
+    expect(lead.get_by_text("Release, ").first).to_be_visible()
+    with lead.expect_download() as download:
+        lead.get_by_role("link", name="PDF").click()
+    paper = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages)
+    assert "3.62 pH" in " ".join(paper.split())
