@@ -24,10 +24,21 @@ function settled(session: Session): Session {
   return session
 }
 
+const MANNERS = ['manners']
+let turned = 0 // changes of manners so far
+
 export function useSession() {
+  const queries = useQueryClient()
   return useQuery({
     queryKey: ['session'],
-    queryFn: async () => settled(await answered(client.GET('/api/session'))),
+    queryFn: async () => {
+      const before = turned
+      const steady = queries.isMutating({ mutationKey: MANNERS }) === 0
+      const session = await answered(client.GET('/api/session'))
+      if (steady && before === turned) return settled(session)
+      // asked before a change was kept: what was chosen here since is the newer
+      return settled({ ...session, manners: queries.getQueryData<Session>(['session'])?.manners ?? session.manners })
+    },
     staleTime: 60_000,
     refetchInterval: 120_000,
   })
@@ -67,13 +78,19 @@ export function useSignOut() {
 /** Units and ground belong to the person: kept on the server, they follow from tablet to tablet. */
 export function useManners() {
   const queries = useQueryClient()
-  const kept = useSession().data?.manners ?? {}
-  const save = useMutation<Session, Problem, Partial<Schemas['Manners']>>({
-    mutationFn: (change) => answered(client.PUT('/api/session/manners', { body: { ...kept, ...change } })),
+  return useMutation<Session, Problem, Partial<Schemas['Manners']>>({
+    mutationKey: MANNERS,
+    scope: { id: 'manners' }, // one after another: each sends all that was chosen until then
     networkMode: 'always',
-    onSuccess: (session) => queries.setQueryData(['session'], settled(session)),
+    onMutate: (change) => {
+      turned += 1
+      queries.setQueryData<Session>(['session'], (session) => session && { ...session, manners: { ...session.manners, ...change } })
+    },
+    mutationFn: () => answered(client.PUT('/api/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} })),
+    onSuccess: (session) => {
+      if (queries.isMutating({ mutationKey: MANNERS }) === 1) queries.setQueryData(['session'], settled(session))
+    },
   })
-  return save
 }
 
 export function usePeople() {
