@@ -17,11 +17,11 @@ from brinefrost.core.plans.templates import Spoil, template, templates
 from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
-from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepStarted
+from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS
-from brinefrost.core.steps.base import Context
+from brinefrost.core.steps.base import Context, StepBase, StepKind
 from brinefrost.demo.seed import decided
 
 ROOT = Path(__file__).parents[2]
@@ -170,7 +170,13 @@ def reading(n: int, hours: float, ph: float) -> ReadingLogged:
     )  # fmt: skip
 
 
-def batch_with(*readings: ReadingLogged) -> Batch:
+@pytest.mark.parametrize("kind", KINDS.values(), ids=lambda kind: str(kind.key))
+def test_no_two_settings_of_a_kind_are_printed_alike(kind: StepKind[StepBase]) -> None:
+    names = [spec.plain_name() for spec in specs_of(kind.settings)]
+    assert len(names) == len(set(names))
+
+
+def batch_with(*readings: ReadingLogged | StepFinished) -> Batch:
     plan = pickles()
     events = [
         recorded(1, BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)),
@@ -193,6 +199,23 @@ def test_a_batch_of_pickles_is_checked_judged_and_carried_on() -> None:
     assert bad.forecast.misses
     assert bad.options[0].works
     assert "vinegar" in bad.options[0].action
+
+
+def test_a_ph_read_before_the_acid_is_in_the_middle_proves_nothing() -> None:
+    """An hour in, it is the brine that is sour. It warns where it goes; neither a pass nor a failure comes of it."""
+    now = START + timedelta(hours=30)
+    for early in (2.9, 5.9):
+        status = judge(batch_with(reading(1, 1, early)), now).statuses[0]
+        assert status.verdict.state == "pending"
+        assert "too early to tell" in status.verdict.sentence
+        assert status.forecast
+    assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 3.9)), now).statuses[0].verdict.state == "pass"
+    assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 4.9)), now).statuses[0].verdict.state == "fail"
+
+
+def test_a_step_that_ended_with_early_readings_alone_was_not_measured() -> None:
+    ended = batch_with(reading(1, 1, 3.1), StepFinished(step="brine", at=START + timedelta(hours=26)))
+    assert judge(ended, START + timedelta(hours=30)).statuses[0].verdict.state == "not_measured"
 
 
 def test_the_simulated_meter_reads_what_the_model_says() -> None:

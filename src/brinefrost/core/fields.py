@@ -49,9 +49,12 @@ class FieldSpec(Document):
     most: int | None = None  # rows at most
     file: FileUse | None = None  # what a logger file fills these rows with
     size: float = 1.0  # the field's own unit, in the inside unit of its kind
+    paper: str = ""  # what paper calls it, where its name without the unit would not do
 
     def plain_name(self) -> str:
-        """Its name without the ending that tells its unit."""
+        """What paper calls it: mostly its name without the ending that tells its unit."""
+        if self.paper:
+            return self.paper
         stem, _, ending = self.name.rpartition("_")
         return (stem if stem and ending in ENDINGS else self.name).replace("_", " ")
 
@@ -88,11 +91,12 @@ def field(
     most: int | None = None,
     file: FileUse | None = None,
     size: float = 1.0,
+    paper: str = "",
 ) -> Any:
     """A field of a question with its bounds [unit of its kind] and how it is shown.
 
     ``only`` names the choices it belongs to; ``size`` is the field's own unit in the inside unit of its kind: 86,400
-    for a time kept in days. Valid for every kind but rows of rows.
+    for a time kept in days; ``paper`` is what a printed record calls it. Valid for every kind but rows of rows.
     """
     extra: dict[str, Any] = {
         "ask": {
@@ -104,6 +108,7 @@ def field(
             "low": low,
             "high": high,
             "size": size,
+            "paper": paper,
         }
     }
     if kind == "day":

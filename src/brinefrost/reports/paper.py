@@ -39,7 +39,9 @@ def styles() -> dict[str, ParagraphStyle]:
         "base": base,
         "quiet": ParagraphStyle("quiet", base, fontSize=8.5, leading=11, textColor=QUIET),
         "bold": ParagraphStyle("bold", base, fontName=BOLD),
-        "head": ParagraphStyle("head", base, fontName=TITLE, fontSize=13, leading=17, spaceBefore=12, spaceAfter=4),
+        "head": ParagraphStyle(
+            "head", base, fontName=TITLE, fontSize=13, leading=17, spaceBefore=12, spaceAfter=4, keepWithNext=1
+        ),
         "title": ParagraphStyle("title", base, fontName=TITLE, fontSize=20, leading=25),
     }
 
@@ -48,6 +50,11 @@ def words(text: str, style: str = "base") -> Paragraph:
     """A paragraph of plain text; signs the typeface lacks come from the symbol font."""
     marked = _SYMBOLS.sub(r'<font face="Symbol">\1</font>', escape(text))
     return Paragraph(marked, styles()[style])
+
+
+def ended(text: str) -> str:
+    """A sentence with one point at its end, whether it came with one or not."""
+    return f"{text.strip().rstrip('.').rstrip()}."
 
 
 def when(moment: datetime, zone: str, seconds: bool = False) -> str:

@@ -10,7 +10,7 @@ from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.working import clock
-from brinefrost.reports.paper import when, words
+from brinefrost.reports.paper import ended, when, words
 from brinefrost.services.views import BatchView
 
 OUTCOMES = {"ccp": "critical", "not_ccp": "not critical", "modify": "change the process", "open": "not decided"}
@@ -63,8 +63,9 @@ def plan_part(plan: Plan) -> list[Flowable]:
     for hazard in plan.hazards:
         said = [f"{names.get(d.step, d.step)}: {OUTCOMES[outcome_of(d.tree, d.answers)]}" for d in hazard.decisions]
         if not hazard.significant:
-            said = [f"set aside: {hazard.set_aside_because}"]
-        found.append(words(f"{hazard.name} ({hazard.type}). {hazard.reason} {'; '.join(said)}."))
+            said = [f"Set aside: {hazard.set_aside_because}"]
+        decided = ended("; ".join(said)) if said else ""
+        found.append(words(f"{hazard.name} ({hazard.type}). {ended(hazard.reason)} {decided}".strip()))
     found.append(words("Critical control points", "head"))
     for control in plan.controls:
         found += [*_control(control, names.get(control.step, control.step)), Spacer(1, 4)]
@@ -73,11 +74,12 @@ def plan_part(plan: Plan) -> list[Flowable]:
 
 def _control(control: Control, name: str) -> list[Flowable]:
     found: list[Flowable] = [words(name, "bold")]
-    found += [words(f"Limit: {limit.title}. {cited(limit.source.citation)}.") for limit in control.limits]
+    found += [words(f"Limit: {ended(limit.title)} {ended(cited(limit.source.citation))}") for limit in control.limits]
     if control.departs:
         found.append(words(f"Departs from the rule set's own line: {control.departs}", "bold"))
     found += [
-        words(f"Monitored: {each.what}, {each.how}, {_often(each)}, by the {each.who}.") for each in control.monitoring
+        words(f"Monitored: {each.what}. {ended(each.how)} {_often(each)}, by the {each.who}.")
+        for each in control.monitoring
     ]
     found += [words(f"If it is not met: {' '.join(control.corrective_actions)}")] if control.corrective_actions else []
     found += [words(f"Verified: {' '.join(control.verification)}")] if control.verification else []
@@ -88,7 +90,8 @@ def _often(monitoring: Monitoring) -> str:
     said = ["at the start" if offset == 0 else f"{clock(offset)} in" for offset in monitoring.offsets_s]
     if monitoring.every_s:
         said.append(f"every {clock(monitoring.every_s)}")
-    return ", ".join(said) or "at the end"
+    text = ", ".join(said) or "at the end"
+    return text[0].upper() + text[1:]
 
 
 def allergens_of(plan: Plan) -> str:

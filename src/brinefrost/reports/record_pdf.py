@@ -2,16 +2,17 @@
 
 import io
 from datetime import datetime
-from typing import Any
+from typing import Any, cast
 
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, KeepTogether, PageTemplate, Spacer, Table, TableStyle
 
+from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.working import clock
 from brinefrost.reports.curve import curve_drawing
-from brinefrost.reports.paper import BODY, HAIR, QUIET, WORDS, shape, styles, when, words
+from brinefrost.reports.paper import BODY, HAIR, QUIET, WORDS, ended, shape, styles, when, words
 from brinefrost.reports.plan_part import allergens_of, cited, missed_part, plan_part, steps_rows
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
@@ -154,7 +155,7 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
             [
                 words(when(r.taken_at, zone)),
                 words(r.step_name),
-                words(r.quantity),
+                words(QUANTITIES[cast(ReadingQuantity, r.quantity)].noun),
                 words("; ".join([value, *filter(None, marks)])),
                 words(f"{r.instrument} ±{r.uncertainty:g} {r.unit}"),
                 words(r.by),
@@ -234,14 +235,15 @@ def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
 
 
 def _workings(view: BatchView) -> list[Flowable]:
-    found: list[Flowable] = [words("Working", "head")]
+    found: list[Flowable] = []
     for status in view.limits:
         working = status.verdict.working
         inputs = "; ".join(f"{i.name} {_value(i.value)} {i.unit}".rstrip() for i in working.inputs)
         lines = [
+            *([] if found else [words("Working", "head")]),
             words(f"{status.step_name}: {working.title}", "bold"),
             words(working.formula),
-            words(f"{inputs}. {working.result}."),
+            words(" ".join(ended(said) for said in (inputs, working.result) if said.strip(" ."))),
             words(f"Assumes: {'; '.join(working.assumptions)}.", "quiet"),
             Spacer(1, 4),
         ]

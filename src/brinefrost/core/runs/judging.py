@@ -1,6 +1,6 @@
 """A batch's readings before its limits: verdicts, forecasts and what can be done."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 import numpy as np
@@ -11,7 +11,7 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.state import Seen
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, clock
 
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
@@ -91,14 +91,29 @@ def judge(batch: Batch, now: datetime) -> Judgement:
 
 
 def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdict:
-    """The worst verdict over every series that bears on a limit."""
+    """The worst verdict over every series that bears on a limit, of the readings that can tell."""
+    step, read = batch.plan.step(step_id), series_of(batch, step_id, limit, now)
+    quiet_s = kind_of(step).tells_after_s(step, limit)
+    telling = [_telling(series, quiet_s) for series in read]
     found = [
         # a reading may be stamped some seconds ahead of this clock, within the tolerance it was let in with
         limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
-        for series in series_of(batch, step_id, limit, now)
+        for series in telling
     ]
     state = worst([verdict.state for verdict in found])
-    return next(verdict for verdict in found if verdict.state == state)
+    verdict = next(verdict for verdict in found if verdict.state == state)
+    if any(map(len, telling)) or not any(map(len, read)):
+        return verdict
+    said = f"Read too early to tell: a reading counts from {clock(quiet_s)} after the start on. Read it again then."
+    over = all(series.closed for series in read)
+    return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
+
+
+def _telling(series: Series, quiet_s: float) -> Series:
+    if quiet_s <= 0 or series.opened_s is None:
+        return series
+    keep = series.times_s >= series.opened_s + quiet_s
+    return replace(series, times_s=series.times_s[keep], values=series.values[keep])
 
 
 def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[Series]:

@@ -147,6 +147,10 @@ class StepKind(Generic[S]):
         """How long it takes by the plan [s]; a quarter of an hour where it has no time of its own."""
         return 900.0
 
+    def tells_after_s(self, step: S, limit: Limit) -> float:
+        """How long after its start a reading begins to tell of a limit [s]: one before warns, and proves nothing."""
+        return 0.0
+
     def topics(self, step: S, context: Context) -> tuple[str, ...]:
         """Which topics of the rule set it answers to."""
         return ()

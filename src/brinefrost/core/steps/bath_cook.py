@@ -42,9 +42,9 @@ class BathCook(StepBase):
 
     kind: Literal["bath_cook"] = "bath_cook"
     thickness_m: float = field("length", ..., 0.003, 0.2, "mm", 0.001, main=True)
-    start_c: float = field("temperature", ..., -2, 30)
+    start_c: float = field("temperature", ..., -2, 30, paper="food begins at")
     bath_c: float = field("temperature", ..., 40, 100, main=True)
-    duration_s: float = field("time", ..., 60, 72 * 3600, "min", 300, main=True)
+    duration_s: float = field("time", ..., 60, 72 * 3600, "min", 300, main=True, paper="for")
     water_kg: float = field("mass", 56, 2, 2000, "kg")
     heater_w: float = field("number", 2000, 100, 60000, "W")
 

@@ -27,8 +27,8 @@ class ColdKeep(StepBase):
     """Food is kept cold until it is used."""
 
     kind: Literal["cold_keep"] = "cold_keep"
-    max_c: float = field("temperature", 3, -30, 8, main=True)
-    days: float = field("time", 5, 0, 90, "d", size=86400, main=True)
+    max_c: float = field("temperature", 3, -30, 8, main=True, paper="at most")
+    days: float = field("time", 5, 0, 90, "d", size=86400, main=True, paper="for")
 
 
 class ColdKeepKind(StepKind[ColdKeep]):
@@ -103,7 +103,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
                 ),
             ),
             corrective_actions=(
-                "Above the limit: move the bags to a cold unit, measure a core, tell the lead.",
+                "Above the limit: move it to a cold unit, measure a core, tell the lead.",
                 "Past its date: discard.",
             ),
             verification=("The lead reads the unit's log each week.",),

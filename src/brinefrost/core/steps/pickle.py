@@ -29,6 +29,7 @@ DAY_S = 86400.0
 POINTS = 120
 SHARES = 40  # points of the middle's pH against the share of acid that has come there
 NEARLY = 0.99  # of the final strength: what is called at rest
+TELLING = 0.95  # of it in the middle: from here on a blended sample tells; before, the brine may be all that is read
 
 
 class Pickle(StepBase):
@@ -36,15 +37,15 @@ class Pickle(StepBase):
 
     kind: Literal["pickle"] = "pickle"
     vegetable: VegetableKey = field("choice", "courgette", main=True)
-    vegetable_kg: float = field("mass", ..., 0.01, 500, "kg", 0.05)
+    vegetable_kg: float = field("mass", ..., 0.01, 500, "kg", 0.05, paper="of it")
     vinegar_kg: float = field("mass", ..., 0, 500, "kg", 0.05, main=True)
-    vinegar_percent: float = field("percent", 6, 0.5, 25, step=0.1, main=True)
+    vinegar_percent: float = field("percent", 6, 0.5, 25, step=0.1, main=True, paper="acid in the vinegar")
     water_kg: float = field("mass", 0, 0, 500, "kg", 0.05)
     salt_kg: float = field("mass", 0, 0, 100, "g", 0.005)
     sugar_kg: float = field("mass", 0, 0, 300, "g", 0.01)
-    piece_m: float = field("length", 0.005, 0.001, 0.1, "mm", 0.001, main=True)
-    kept_c: float = field("temperature", 4, 0, 40)
-    keep: Literal["fridge", "shelf"] = field("choice", "fridge", main=True)
+    piece_m: float = field("length", 0.005, 0.001, 0.1, "mm", 0.001, main=True, paper="thickest piece")
+    kept_c: float = field("temperature", 4, 0, 40, paper="kept at")
+    keep: Literal["fridge", "shelf"] = field("choice", "fridge", main=True, paper="for the")
 
 
 def jar_of(step: Pickle) -> Jar:
@@ -89,6 +90,10 @@ class PickleKind(StepKind[Pickle]):
     def length_s(self, step: Pickle) -> float:
         """Until the middle is at rest, a day at least."""
         return max(DAY_S, time_to_middle_s(_slice(step), NEARLY))
+
+    def tells_after_s(self, step: Pickle, limit: Limit) -> float:
+        """Once the acid has come to the middle: before, a sour reading is the brine's."""
+        return time_to_middle_s(_slice(step), TELLING) if limit.quantity == "ph" else 0.0
 
     def own_limits(self, step: Pickle, context: Context) -> tuple[Limit, ...]:
         """The line below which its spores cannot grow."""

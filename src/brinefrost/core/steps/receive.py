@@ -12,7 +12,7 @@ class Receive(StepBase):
     """Raw goods come in and go to the cold store."""
 
     kind: Literal["receive"] = "receive"
-    max_c: float = field("temperature", 4, -30, 10, main=True)
+    max_c: float = field("temperature", 4, -30, 10, main=True, paper="at most")
 
 
 class ReceiveKind(StepKind[Receive]):

@@ -11,7 +11,7 @@ class Seal(StepBase):
     """Food is sealed in a bag with the air drawn off."""
 
     kind: Literal["seal"] = "seal"
-    pack_mass_kg: float = field("mass", ..., 0.02, 20, "kg", main=True)
+    pack_mass_kg: float = field("mass", ..., 0.02, 20, "kg", main=True, paper="each pack")
     packs: int = field("number", 6, 1, 500, main=True)
     without_oxygen: bool = field("flag", True)
 

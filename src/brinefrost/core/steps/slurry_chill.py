@@ -43,7 +43,7 @@ class SlurryChill(StepBase):
 
     kind: Literal["slurry_chill"] = "slurry_chill"
     begin_within_s: float = field("time", 300, 0, 3600, "min", 60)
-    target_c: float = field("temperature", 3, -1, 10, main=True)
+    target_c: float = field("temperature", 3, -1, 10, main=True, paper="down to")
     water_kg: float = field("mass", 20, 1, 2000, "kg")
     ice_kg: float = field("mass", 12, 0, 1000, "kg", main=True)
 

@@ -3255,6 +3255,11 @@ export interface components {
              */
             options: string[];
             /**
+             * Paper
+             * @default
+             */
+            paper: string;
+            /**
              * Show
              * @default
              */
