@@ -17,7 +17,7 @@ from brinefrost.core.plans.templates import Spoil, template, templates
 from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
-from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
+from brinefrost.core.runs.events import ActionRecorded, BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS
@@ -176,7 +176,7 @@ def test_no_two_settings_of_a_kind_are_printed_alike(kind: StepKind[StepBase]) -
     assert len(names) == len(set(names))
 
 
-def batch_with(*readings: ReadingLogged | StepFinished) -> Batch:
+def batch_with(*readings: ReadingLogged | StepFinished | ActionRecorded) -> Batch:
     plan = pickles()
     events = [
         recorded(1, BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)),
@@ -211,6 +211,23 @@ def test_a_ph_read_before_the_acid_is_in_the_middle_proves_nothing() -> None:
         assert status.forecast
     assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 3.9)), now).statuses[0].verdict.state == "pass"
     assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 4.9)), now).statuses[0].verdict.state == "fail"
+
+
+def test_after_vinegar_is_added_the_clock_of_the_middle_begins_again() -> None:
+    added = ActionRecorded(
+        step="brine", action="Vinegar added, stirred", changes_course=True, at=START + timedelta(hours=26)
+    )
+    soon = batch_with(reading(1, 25, 4.9), added, reading(2, 27, 3.4))
+    assert judge(soon, START + timedelta(hours=28)).statuses[0].verdict.state == "fail"
+    later = batch_with(reading(1, 25, 4.9), added, reading(2, 50, 3.9))
+    assert judge(later, START + timedelta(hours=51)).statuses[0].verdict.state == "pass"
+
+
+def test_a_ph_read_before_the_step_began_proves_nothing() -> None:
+    plan = pickles()
+    begun = BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)
+    batch = fold(plan, [recorded(1, begun), recorded(2, reading(1, 25, 3.2))])
+    assert judge(batch, START + timedelta(hours=30)).statuses[0].verdict.state != "pass"
 
 
 def test_a_step_that_ended_with_early_readings_alone_was_not_measured() -> None:

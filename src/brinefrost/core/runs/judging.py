@@ -94,7 +94,7 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     """The worst verdict over every series that bears on a limit, of the readings that can tell."""
     step, read = batch.plan.step(step_id), series_of(batch, step_id, limit, now)
     quiet_s = kind_of(step).tells_after_s(step, limit)
-    telling = [_telling(series, quiet_s) for series in read]
+    telling = [_telling(series, quiet_s, _changes(batch, step_id)) for series in read]
     found = [
         # a reading may be stamped some seconds ahead of this clock, within the tolerance it was let in with
         limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
@@ -104,15 +104,24 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     verdict = next(verdict for verdict in found if verdict.state == state)
     if any(map(len, telling)) or not any(map(len, read)):
         return verdict
-    said = f"Read too early to tell: a reading counts from {clock(quiet_s)} after the start on. Read it again then."
+    said = f"Read too early to tell: it counts from {clock(quiet_s)} after the start or a change. Read it again then."
     over = all(series.closed for series in read)
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
 
 
-def _telling(series: Series, quiet_s: float) -> Series:
-    if quiet_s <= 0 or series.opened_s is None:
+def _changes(batch: Batch, step_id: str) -> list[float]:
+    """When the course of a step was changed [s]."""
+    return [action.at.timestamp() for action, _ in batch.actions if action.step == step_id and action.changes_course]
+
+
+def _telling(series: Series, quiet_s: float, changes: list[float]) -> Series:
+    """The readings long enough after the start, and after any change of course before them."""
+    if quiet_s <= 0:
         return series
-    keep = series.times_s >= series.opened_s + quiet_s
+    opened = np.inf if series.opened_s is None else series.opened_s
+    keep = series.times_s >= opened + quiet_s
+    for change in changes:
+        keep &= (series.times_s < change) | (series.times_s >= change + quiet_s)
     return replace(series, times_s=series.times_s[keep], values=series.values[keep])
 
 
@@ -207,9 +216,8 @@ def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
 
     Valid for every limit of the plan.
     """
-    changes = [action.at.timestamp() for action, _ in batch.actions if action.step == step_id and action.changes_course]
     series = series_of(batch, step_id, limit, now)[0]
-    return Seen(series, now.timestamp(), tuple(changes), batch.mass_kg() or batch.started.packs, limit)
+    return Seen(series, now.timestamp(), tuple(_changes(batch, step_id)), batch.mass_kg() or batch.started.packs, limit)
 
 
 def _with_forecast(
