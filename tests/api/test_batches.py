@@ -213,7 +213,7 @@ def test_a_retry_never_doubles(cook: Desk, batch_id: str, clock: TestClock) -> N
         ({"taken_at": "2026-11-17T09:30:00Z"}, 422, "not come yet"),
         ({"taken_at": "2026-11-16T09:30:00Z"}, 422, "before the batch"),
         ({"taken_at": "2026-11-17T08:30:00"}, 422, "The time"),
-        ({"quantity": "ph", "value": 74, "unit": "pH"}, 422, "7.4 pH"),
+        ({"quantity": "ph", "value": 74, "unit": "pH"}, 422, "pH 7.4"),
         ({"corrects": "nothing"}, 409, "not there"),
         ({"value": "62,5"}, 422, "must be a number"),
     ],

@@ -76,7 +76,7 @@ def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page
     cook = visit("cook", "/batches")
     cook.get_by_role("link", name="B-101").click()
     log(cook, "pH of a blended, drained sample", "48")  # a lost decimal mark
-    expect(cook.get_by_text("Did you mean 4.8 pH")).to_be_visible()
+    expect(cook.get_by_text("Did you mean pH 4.8")).to_be_visible()
     cook.get_by_role("dialog").get_by_role("textbox").first.fill("3.62")
     cook.keyboard.press("Enter")
     expect(cook.get_by_text("pH 3.62: met by pH ≤ 4.60.").first).to_be_visible()

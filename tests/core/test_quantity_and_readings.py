@@ -52,7 +52,7 @@ def test_not_finite_is_refused(value: float) -> None:
 
 
 def test_ph_74_is_refused_with_what_was_meant() -> None:
-    with pytest.raises(ImplausibleReadingError, match=r"7.4 pH"):
+    with pytest.raises(ImplausibleReadingError, match=r"pH 7.4"):
         check_value("ph", 74, None)
 
 

@@ -64,7 +64,7 @@ SLAB = Body(Shape.slab, 0.014, 1.2e-7, 0.48)
         (lambda: pham_s(FISH, Shape.slab, 0.03, 15, 4, -7, -8), "Freezing times are known"),
         (lambda: pham_s(FISH, Shape.slab, 0.03, 15, 4, -20, -5), "above the air"),
         (lambda: properties_from_composition({"water": 1.0}, 200), "0 to 150 °C"),
-        (lambda: Reservoir(0.1, 60), "between 0.5 and 5,000 kg"),
+        (lambda: Reservoir(0.1, 60), "between 0.5 and 5000 kg"),
         (lambda: immerse(SLAB, 1, 1060, 4, 95, Reservoir(20, 60, 60, 2000), 0), "above zero"),
         (lambda: boiling_c(20_000), ""),
         (lambda: heat_through(SLAB, [], 4), ""),

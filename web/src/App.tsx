@@ -6,6 +6,7 @@ import { ShiftPage } from './features/shift'
 import { Frame } from './shared/parts/Frame'
 import { Waiting } from './shared/parts/Waiting'
 import { lastIn, useSession } from './shared/session'
+import { useDictionary } from './shared/words'
 
 // the shift comes with the first load; every other place when somebody goes there
 const BatchesPage = lazy(() => import('./features/batches/BatchesPage').then((m) => ({ default: m.BatchesPage })))
@@ -33,6 +34,9 @@ export function App() {
 }
 
 function Places() {
+  const session = useSession().data
+  const { language, temperature, length, mass } = session?.manners ?? {}
+  useDictionary(session?.person?.id ?? '', [language, temperature, length, mass].join(' '))
   return (
     <Routes>
       <Route element={<Frame />}>

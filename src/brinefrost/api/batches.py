@@ -12,6 +12,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.steps.base import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
+from brinefrost.core.words import say
 from brinefrost.core.working import Document
 from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services import accounts, ledgers, running, shift, tracing, views
@@ -213,7 +214,7 @@ def _options(text: str) -> TraceOptions:
     try:
         return TraceOptions.model_validate_json(text)
     except ValidationError:
-        raise OutOfRangeError("The corrections to the file's reading cannot be understood.") from None
+        raise OutOfRangeError(say("api.batches.the_corrections_to_the_files_reading")) from None
 
 
 def _code(view: views.BatchView) -> str:

@@ -11,6 +11,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from brinefrost.api.problems import problem
 from brinefrost.api.seats import COOKIE
 from brinefrost.core.traces import LARGEST_BYTES
+from brinefrost.core.words import LANGUAGES, PSEUDO, Manner, manner_of, num, say
 from brinefrost.services import accounts
 
 LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
@@ -45,6 +46,10 @@ class Guard:
             await self._app(scope, receive, send)
             return
         headers = Headers(scope=scope)
+        with manner_of(_manner(headers)):
+            await self._guarded(scope, headers, receive, send)
+
+    async def _guarded(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
         guarded = _with_headers(send, scope["path"])
         refusal = _refusal(scope["method"], headers) or await _stranger(scope, headers)
         if refusal is not None:
@@ -84,13 +89,19 @@ class _Body:
         return sent
 
 
+def _manner(headers: Headers) -> Manner:
+    """The language of the tablet until it is known who asks."""
+    language = headers.get("brinefrost-language", "en")
+    return Manner(language=language if language in (*LANGUAGES, PSEUDO) else "en")
+
+
 def _refusal(method: str, headers: Headers) -> Any:
     length = headers.get("content-length", "0")
     if not length.isdigit() or int(length) > LARGEST_BODY:
         return _too_large()
     origin = headers.get("origin")
     if method in UNSAFE and origin and urlsplit(origin).netloc != headers.get("host"):
-        return problem(403, "other_origin", "This request comes from another site and was refused.")
+        return problem(403, "other_origin", say("api.guards.this_request_comes_from_another_site"))
     return None
 
 
@@ -104,12 +115,12 @@ async def _stranger(scope: Scope, headers: Headers) -> Any:
     token = Request(scope).cookies.get(COOKIE)
     if await run_in_threadpool(accounts.who, scope["app"].state.office, token):
         return None
-    return problem(401, "sign_in_needed", "You are not signed in, or the session has run out. Sign in again.")
+    return problem(401, "sign_in_needed", say("api.guards.you_are_not_signed_in_or"))
 
 
 def _too_large() -> Any:
     megabytes = LARGEST_BYTES / 1e6
-    return problem(413, "too_large", f"That is too large: the most is {megabytes:.0f} MB. Export a shorter span.")
+    return problem(413, "too_large", say("api.guards.that_is_too_large_the_most", megabytes=num(megabytes, ".0f")))
 
 
 def _with_headers(send: Send, path: str) -> Send:

@@ -21,6 +21,7 @@ from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Asked, Context, StepKind
+from brinefrost.core.words import Manner, current
 from brinefrost.core.working import Document
 from brinefrost.services import accounts, planning
 
@@ -89,16 +90,16 @@ class Reference(Document):
 @router.get("/reference", response_model=Reference)
 def read_reference(actor: Everyone, request: Request) -> Any:
     """Rule sets with citations, the catalogue, the decision trees; the same all through a release."""
-    text, tag = _reference()
+    text, tag = _reference(current())
     headers = {"Cache-Control": "private, no-cache", "ETag": tag}
     if request.headers.get("if-none-match") == tag:
         return Response(status_code=304, headers=headers)
     return Response(text, media_type="application/json", headers=headers)
 
 
-@lru_cache(maxsize=1)
-def _reference() -> tuple[str, str]:
-    """The reference as text, and its tag."""
+@lru_cache(maxsize=16)
+def _reference(manner: Manner) -> tuple[str, str]:
+    """The reference as text, as somebody reads it, and its tag."""
     text = _made_reference().model_dump_json()
     return text, f'"{hashlib.sha256(text.encode()).hexdigest()[:32]}"'
 

@@ -19,6 +19,7 @@ from brinefrost.core.errors import (
     SignInError,
     TooManyTriesError,
 )
+from brinefrost.core.words import Message, num, said, say
 from brinefrost.store.database import StoreDownError
 
 STATUSES: tuple[tuple[type[DomainError], int], ...] = (
@@ -35,30 +36,39 @@ STATUSES: tuple[tuple[type[DomainError], int], ...] = (
 # field: (what people call it, factor to what they type, unit)
 FIELDS: dict[str, tuple[str, float, str]] = {
     "thickness_m": ("Thickness", 1000, "mm"),
-    "start_c": ("Start temperature", 1, "°C"),
-    "bath_c": ("Bath temperature", 1, "°C"),
-    "duration_s": ("Time in the bath", 1 / 60, "min"),
-    "pack_mass_kg": ("Mass of a bag", 1, "kg"),
-    "packs": ("Number of packs", 1, ""),
+    "start_c": (say("api.problems.start_temperature"), 1, "°C"),
+    "bath_c": (say("api.problems.bath_temperature"), 1, "°C"),
+    "duration_s": (say("api.problems.time_in_the_bath"), 1 / 60, "min"),
+    "pack_mass_kg": (say("api.problems.mass_of_a_bag"), 1, "kg"),
+    "packs": (say("api.problems.number_of_packs"), 1, ""),
     "water_kg": ("Water", 1, "kg"),
     "heater_w": ("Heater", 1, "W"),
     "ice_kg": ("Ice", 1, "kg"),
-    "begin_within_s": ("Time to begin", 1 / 60, "min"),
+    "begin_within_s": (say("api.problems.time_to_begin"), 1 / 60, "min"),
     "target_c": ("Target", 1, "°C"),
-    "max_c": ("Highest temperature", 1, "°C"),
-    "days": ("Days kept", 1, "d"),
-    "core_c": ("Core temperature", 1, "°C"),
-    "value": ("The reading", 1, ""),
-    "name": ("The name", 1, ""),
-    "reason": ("The reason", 1, ""),
-    "action": ("What was done", 1, ""),
-    "taken_at": ("The time", 1, ""),
+    "max_c": (say("api.problems.highest_temperature"), 1, "°C"),
+    "days": (say("api.problems.days_kept"), 1, "d"),
+    "core_c": (say("api.problems.core_temperature"), 1, "°C"),
+    "value": (say("api.problems.the_reading"), 1, ""),
+    "name": (say("api.problems.the_name"), 1, ""),
+    "reason": (say("api.problems.the_reason"), 1, ""),
+    "action": (say("api.problems.what_was_done"), 1, ""),
+    "taken_at": (say("api.problems.the_time"), 1, ""),
 }
 
 
 def problem(status: int, code: str, sentence: str, fields: Mapping[str, Any] | None = None) -> JSONResponse:
     """The one shape of an error."""
-    return JSONResponse({"code": code, "sentence": sentence, "fields": dict(fields or {})}, status)
+    return JSONResponse({"code": code, "sentence": said(sentence), "fields": _said(dict(fields or {}))}, status)
+
+
+def _said(value: Any) -> Any:
+    """Whatever is words in it, as whoever asks reads it."""
+    if isinstance(value, str):
+        return said(value) if isinstance(value, Message) else value
+    if isinstance(value, dict):
+        return {key: _said(inner) for key, inner in value.items()}
+    return [_said(inner) for inner in value] if isinstance(value, list | tuple) else value
 
 
 def install(app: FastAPI) -> None:
@@ -80,7 +90,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(Exception)
     def _unexpected(_: Request, error: Exception) -> JSONResponse:
         logging.getLogger("brinefrost").exception("unexpected error", exc_info=error)
-        return problem(500, "unexpected", "Something went wrong here. Nothing was saved; try again.")
+        return problem(500, "unexpected", say("api.problems.something_went_wrong_here_nothing_was"))
 
 
 SUFFIXES: dict[str, tuple[float, str]] = {
@@ -98,7 +108,7 @@ def _by_suffix(field: str) -> tuple[str, float, str]:
     name, _, suffix = field.rpartition("_")
     if name and suffix in SUFFIXES:
         return name.replace("_", " ").capitalize(), *SUFFIXES[suffix]
-    return field.replace("_", " ").capitalize() or "The request", 1, ""
+    return field.replace("_", " ").capitalize() or say("api.problems.the_request"), 1, ""
 
 
 def sentence_for(error: dict[str, Any]) -> str:
@@ -108,22 +118,27 @@ def sentence_for(error: dict[str, Any]) -> str:
     label, factor, unit = FIELDS.get(field) or _by_suffix(field)
     context, kind = error.get("ctx", {}), str(error.get("type", ""))
     bounds = {
-        "greater_than_equal": ("ge", "at least"),
-        "greater_than": ("gt", "more than"),
-        "less_than_equal": ("le", "at most"),
-        "less_than": ("lt", "less than"),
+        "greater_than_equal": ("ge", say("api.problems.at_least")),
+        "greater_than": ("gt", say("api.problems.more_than")),
+        "less_than_equal": ("le", say("api.problems.at_most")),
+        "less_than": ("lt", say("api.problems.less_than")),
     }
     if kind in bounds:
         key, words = bounds[kind]
         if not isinstance(context[key], int | float):
-            return f"{label} must be {words} {context[key]}."
-        return f"{label} must be {words} {context[key] * factor:g} {unit}".rstrip() + "."
+            return say("api.problems.must_be", label=label, words=words, context=context[key])
+        return (
+            say(
+                "api.problems.must_be_2", label=label, words=words, context=num(context[key] * factor), unit=unit
+            ).rstrip()
+            + "."
+        )
     if kind == "missing":
-        return f"{label} is missing."
+        return say("api.problems.is_missing", label=label)
     if kind in ("string_too_short", "string_too_long"):
-        return f"{label} is too {kind[11:]}."
+        return say("api.problems.is_too", label=label, kind=kind[11:])
     if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
-        return f"{label} must be a number."
+        return say("api.problems.must_be_a_number", label=label)
     if kind == "value_error":
         return str(error.get("msg", "")).removeprefix("Value error, ")
-    return f"{label} is not as expected: {error.get('msg', '')}."
+    return say("api.problems.is_not_as_expected", label=label, get=error.get("msg", ""))

@@ -8,6 +8,7 @@ from fastapi import Depends, Header, Request
 from pydantic import BaseModel
 
 from brinefrost.core.errors import NotAllowedError, SignInError
+from brinefrost.core.words import say
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
@@ -39,9 +40,10 @@ class Seat:
         writes = request.method not in ("GET", "HEAD")
         actor = accounts.who(office_of(request), request.cookies.get(COOKIE), writes)
         if actor is None:
-            raise SignInError("You are not signed in, or the session has run out. Sign in again.")
+            raise SignInError(say("api.guards.you_are_not_signed_in_or"))
+        accounts.settle_for(actor.manners)
         if actor.role not in self.roles:
-            raise NotAllowedError(f"A {actor.role} cannot do this. Ask the lead.", role=actor.role)
+            raise NotAllowedError(say("api.seats.a_cannot_do_this_ask_the", role=actor.role), role=actor.role)
         return actor
 
 

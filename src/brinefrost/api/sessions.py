@@ -5,6 +5,7 @@ from pydantic import Field
 
 from brinefrost.api.seats import COOKIE, Everyone, OfficeHere, address_of
 from brinefrost.core.physics.altitude import boiling_c
+from brinefrost.core.words import dictionary
 from brinefrost.core.working import Document
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
@@ -117,6 +118,12 @@ def keep_manners(entry: accounts.Manners, actor: Everyone, office: OfficeHere) -
     """Keep how this person reads: it follows them from tablet to tablet."""
     office.read(lambda store: accounts.keep_manners(store, actor.id, entry))
     return _read(office, actor)
+
+
+@router.get("/words")
+def read_words(actor: Everyone) -> dict[str, str]:
+    """Names and titles that plans and catalogues keep in English, with how this person reads them."""
+    return dictionary()
 
 
 @router.get("/people")

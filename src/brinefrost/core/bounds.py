@@ -8,6 +8,7 @@ from typing import Any, NamedTuple, ParamSpec, TypeVar
 import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import joined, num, say
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -67,7 +68,9 @@ def bounded(**bounds: Bound) -> Callable[[Callable[P, R]], Callable[P, R]]:
         names = tuple(signature(function).parameters)
         unknown = set(bounds) - set(names)
         if unknown:
-            raise TypeError(f"{function.__name__} has no parameter {', '.join(sorted(unknown))}")
+            raise TypeError(
+                say("core.bounds.has_no_parameter", name=function.__name__, sorted=joined(sorted(unknown), ", "))
+            )
         places = tuple((names.index(name), name, bound) for name, bound in bounds.items())
 
         @wraps(function)
@@ -96,11 +99,22 @@ def _words(name: str, value: Any, bound: Bound) -> str:
     what = name.rpartition("_")[0].replace("_", " ") or name
     single = isinstance(value, int | float)
     if single and bound.low == 0 and value <= 0:
-        return f"{what.capitalize()} must {'be above zero' if bound.open else 'not be negative'}."
-    said = f"{value:g}" if single else "a number"
-    above = "above" if bound.open else "at least"
+        return say(
+            "core.bounds.capitalize_must_more",
+            capitalize=what.capitalize(),
+            more=say("core.bounds.be_above_zero") if bound.open else say("core.bounds.not_be_negative"),
+        )
+    said = f"{value:g}" if single else say("core.bounds.a_number")
+    above = "above" if bound.open else say("core.bounds.at_least")
     return (
-        f"{what.capitalize()}: {said} is outside what this can be, {above} {bound.low:g} and at most {bound.high:g} "
-        f"{bound.unit}".rstrip()
+        say(
+            "core.bounds.is_outside_what_this_can_be",
+            capitalize=what.capitalize(),
+            said=said,
+            above=above,
+            low=num(bound.low),
+            high=num(bound.high),
+            unit=bound.unit,
+        ).rstrip()
         + "."
     )

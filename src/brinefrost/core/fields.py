@@ -6,7 +6,8 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import Field
 from pydantic.fields import FieldInfo
 
-from brinefrost.core.working import Document, clock
+from brinefrost.core.words import amount, duration, kg, mm, say, temp
+from brinefrost.core.working import Document
 
 FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2100, 1, 1)
 Kind = Literal[
@@ -59,24 +60,24 @@ class FieldSpec(Document):
         return (stem if stem and ending in ENDINGS else self.name).replace("_", " ")
 
     def written(self, value: object) -> str:
-        """A value of it as paper bears it: in °C, mm, kg, and time in words."""
+        """A value of it as paper bears it, its unit with it."""
         if isinstance(value, bool):
-            return "yes" if value else "no"
+            return say("core.fields.yes") if value else say("core.fields.no")
         if not isinstance(value, int | float):
-            return "not given" if value is None else str(value).replace("_", " ")
+            return say("core.fields.not_given") if value is None else str(value).replace("_", " ")
         inside = float(value) * self.size
         match self.kind:
             case "time":
-                return clock(inside)
+                return duration(inside)
             case "length":
-                return f"{inside * 1000:g} mm"
+                return mm(inside * 1000)
             case "temperature":
-                return f"{inside:g} °C"
+                return temp(inside, "g")
             case "mass":
-                return f"{inside:g} kg"
+                return kg(inside)
             case "percent":
-                return f"{inside:g} %"
-        return f"{inside:g} {self.show}".rstrip()
+                return amount(inside, "%", "g")
+        return amount(inside, self.show, "g")
 
 
 def field(

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import Kind
+from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
 Quantity = Literal["core", "surface", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
@@ -17,8 +18,8 @@ class QuantityInfo(Document):
     """
 
     key: ReadingQuantity
-    name: str
-    noun: str
+    name: Words
+    noun: Words
     unit: str
     kind: Kind
     low: float

@@ -4,6 +4,7 @@ import re
 from fractions import Fraction
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import say
 
 # unit: (what it measures, factor to the inside unit, offset added after the factor)
 UNITS: dict[str, tuple[str, Fraction, Fraction]] = {
@@ -118,10 +119,10 @@ def number_from_text(text: str) -> float:
     """
     cleaned = text.strip().replace("\u2212", "-")
     if not _NUMBER.fullmatch(cleaned):
-        raise OutOfRangeError(f"“{text[:20]}” is not a number. Type digits and one decimal mark.", text=text[:20])
+        raise OutOfRangeError(say("core.quantity.is_not_a_number_type_digits", text=text[:20]), text=text[:20])
     found = float(cleaned.replace(",", "."))
     if found in (float("inf"), float("-inf")):
-        raise OutOfRangeError("The number is not finite.", text=text[:20])
+        raise OutOfRangeError(say("core.quantity.the_number_is_not_finite"), text=text[:20])
     return found
 
 
@@ -129,11 +130,11 @@ def _unit(unit: str) -> tuple[str, Fraction, Fraction]:
     try:
         return UNITS[unit]
     except KeyError:
-        raise OutOfRangeError(f"The unit “{unit}” is not known here.", unit=unit) from None
+        raise OutOfRangeError(say("core.quantity.the_unit_is_not_known_here", unit=unit), unit=unit) from None
 
 
 def _fraction(value: float) -> Fraction:
     try:
         return Fraction(repr(float(value)))
     except (ValueError, OverflowError):
-        raise OutOfRangeError("The number is not finite.", value=str(value)) from None
+        raise OutOfRangeError(say("core.quantity.the_number_is_not_finite"), value=str(value)) from None

@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo, ReadingQuantity
 from brinefrost.core.quantity import to_inside
+from brinefrost.core.words import Message, amount, bare, joined, num, say, temp
 
 CLOCK_TOLERANCE = timedelta(seconds=60)  # two clocks on one site may differ so much
 
@@ -56,13 +57,23 @@ def check_value(
     as_celsius = to_inside(value, "°F")
     if span.unit == "°C" and low - span.far <= as_celsius <= high + span.far:
         raise AskFirstError(
-            f"{value:g} °C is far from what is expected here. Is it {value:g} °F, that is {as_celsius:.1f} °C?",
+            say(
+                "core.readings.is_far_from_what_is_expected",
+                value=temp(value, "g"),
+                value2=num(value),
+                as_celsius=temp(as_celsius, ".1f"),
+            ),
             reason="fahrenheit",
             value=value,
             suggestion_c=round(as_celsius, 2),
         )
     raise AskFirstError(
-        f"{value:g} {span.unit} is far from what is expected here ({low:g} to {high:g} {span.unit}). Is it right?",
+        say(
+            "core.readings.is_far_from_what_is_expected_2",
+            value=amount(value, span.unit, "g"),
+            low=bare(amount(low, span.unit, "g")),
+            high=amount(high, span.unit, "g"),
+        ),
         reason="far",
         value=value,
     )
@@ -99,15 +110,11 @@ def check_time(taken_at: datetime, now: datetime, batch_started_at: datetime) ->
     Common practice, no source.
     """
     if taken_at.tzinfo is None:
-        raise ImplausibleReadingError("The time of the reading needs a zone.", reason="zone")
+        raise ImplausibleReadingError(say("core.readings.the_time_of_the_reading_needs"), reason="zone")
     if taken_at > now + CLOCK_TOLERANCE:
-        raise ImplausibleReadingError(
-            "That time has not come yet. Check the clock time of the reading.", reason="future"
-        )
+        raise ImplausibleReadingError(say("core.readings.that_time_has_not_come_yet"), reason="future")
     if taken_at < batch_started_at - CLOCK_TOLERANCE:
-        raise ImplausibleReadingError(
-            "That is before the batch began. Check the clock time of the reading.", reason="before_batch"
-        )
+        raise ImplausibleReadingError(say("core.readings.that_is_before_the_batch_began"), reason="before_batch")
 
 
 def _refusal(
@@ -118,16 +125,26 @@ def _refusal(
     near = (low - span.far, high + span.far)
     guesses, celsius = [], None
     if near[0] <= value / 10 <= near[1]:
-        guesses.append(f"{value / 10:g} {span.unit}")
+        guesses.append(amount(value / 10, span.unit, "g"))
     if span.unit == "°C" and near[0] <= to_inside(value, "°F") <= near[1]:
         celsius = round(to_inside(value, "°F"), 2)
-        guesses.append(f"{value:g} °F, that is {celsius:.1f} °C")
-    hint = f" Did you mean {' or '.join(guesses)}?" if guesses else " Look at the instrument and type it again."
+        guesses.append(say("core.readings.f_that_is", value=num(value), celsius=temp(celsius, ".1f")))
+    hint = (
+        say("core.readings.did_you_mean", guesses=joined(guesses, "words.or"))
+        if guesses
+        else say("core.readings.look_at_the_instrument_and_type")
+    )
     return ImplausibleReadingError(
-        f"{span.name} of {value:g} {span.unit} cannot be.{hint}",
+        say("core.readings.of_cannot_be", name=span.name, value=_plain(value, span), hint=hint),
         quantity=quantity,
         value=value,
         low=span.low,
         high=span.high,
         suggestion_c=celsius,
     )
+
+
+def _plain(value: float, span: QuantityInfo) -> Message:
+    """A value after the quantity's name: a pH is not called so twice."""
+    written = amount(value, span.unit, "g")
+    return bare(written) if span.unit == "pH" else written

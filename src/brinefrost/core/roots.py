@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import say
 
 STEPS = 60
 
@@ -38,7 +39,7 @@ def changeover(holds: Callable[[float], bool], low: float, high: float, toleranc
     Bisection, any textbook of numerical analysis.
     """
     if not tolerance > 0:
-        raise OutOfRangeError("The tolerance of a search must be above zero.", tolerance=tolerance)
+        raise OutOfRangeError(say("core.roots.the_tolerance_of_a_search_must"), tolerance=tolerance)
     if not holds(high):
         return None
     if holds(low):
@@ -83,6 +84,6 @@ def zero_of(function: Callable[[float], float], low: float, high: float, toleran
     """
     rising = function(high) > 0
     if (function(low) > 0) == rising:
-        raise OutOfRangeError("There is no answer within the range of this model.", low=low, high=high)
+        raise OutOfRangeError(say("core.roots.there_is_no_answer_within_the"), low=low, high=high)
     found = changeover(lambda x: (function(x) > 0) == rising, low, high, tolerance)
     return high if found is None else found

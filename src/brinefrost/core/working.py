@@ -4,6 +4,8 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from brinefrost.core.words import Words
+
 Tag = Literal["published", "published_from_memory", "common_practice", "derived"]
 
 
@@ -23,21 +25,21 @@ class Source(Document):
 class Input(Document):
     """One number that went in."""
 
-    name: str
-    value: float | str
-    unit: str = ""
+    name: Words
+    value: float | Words
+    unit: Words = ""
 
 
 class Working(Document):
     """A sum that a person can follow and repeat."""
 
-    title: str
-    formula: str
+    title: Words
+    formula: Words
     inputs: tuple[Input, ...]
-    result: str
+    result: Words
     source: Source
-    assumptions: tuple[str, ...] = ()
-    valid_range: str = ""
+    assumptions: tuple[Words, ...] = ()
+    valid_range: Words = ""
 
 
 DERIVED = Source(citation="Computed here from the inputs shown", tag="derived")

@@ -3,9 +3,10 @@
 import math
 from datetime import datetime
 
-from reportlab.graphics.shapes import Circle, Drawing, Line, PolyLine, String
+from reportlab.graphics.shapes import Circle, Drawing, Line, PolyLine
 
-from brinefrost.reports.paper import BODY, HAIR, INK, QUIET, when
+from brinefrost.core.words import temp
+from brinefrost.reports.paper import HAIR, INK, QUIET, strings, time_of
 from brinefrost.services.views import BatchView, Curve
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 500.0, 190.0, 30.0, 22.0
@@ -28,7 +29,8 @@ def curve_drawing(view: BatchView, zone: str) -> Drawing | None:
             continue
         y = frame.y(mark.value)
         drawing.add(Line(LEFT, y, WIDTH, y, strokeColor=INK, strokeWidth=0.5, strokeDashArray=[1, 2]))
-        drawing.add(String(WIDTH - 2, y + 2, mark.label, fontName=BODY, fontSize=7, fillColor=INK, textAnchor="end"))
+        for part in strings(WIDTH - 2, y + 2, mark.label, 7, INK, "end"):
+            drawing.add(part)
         if mark.by_s is not None and start <= mark.by_s <= start + span:
             drawing.add(Line(frame.x(mark.by_s), y - 5, frame.x(mark.by_s), y + 5, strokeColor=INK, strokeWidth=1.2))
     for curve in measured:
@@ -53,15 +55,15 @@ def _axes(drawing: Drawing, frame: _Frame, zone: str) -> None:
     for value in range(0, 81, 20):
         y = frame.y(value)
         drawing.add(Line(LEFT, y, WIDTH, y, strokeColor=HAIR, strokeWidth=0.4))
-        drawing.add(
-            String(LEFT - 4, y - 2.5, f"{value} °C", fontName=BODY, fontSize=7.5, fillColor=QUIET, textAnchor="end")
-        )
+        for part in strings(LEFT - 4, y - 2.5, temp(value, "g"), 7.5, QUIET, "end"):
+            drawing.add(part)
     step = next(s for s in (900, 1800, 3600, 7200, 14400) if frame.span_s / s <= 9 or s == 14400)
     tick = math.ceil(frame.start_s / step) * step
     while tick <= frame.start_s + frame.span_s:
-        label = when(datetime.fromtimestamp(tick).astimezone(), zone)[7:12]
+        label = time_of(datetime.fromtimestamp(tick).astimezone(), zone)
         drawing.add(Line(frame.x(tick), BOTTOM - 3, frame.x(tick), BOTTOM, strokeColor=QUIET, strokeWidth=0.6))
-        drawing.add(String(frame.x(tick), 8, label, fontName=BODY, fontSize=7.5, fillColor=QUIET, textAnchor="middle"))
+        for part in strings(frame.x(tick), 8, label, 7.5, QUIET, "middle"):
+            drawing.add(part)
         tick += step
 
 

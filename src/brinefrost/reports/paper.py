@@ -6,38 +6,58 @@ from functools import lru_cache
 from html import escape
 from importlib import resources
 from itertools import pairwise
+from pathlib import Path
 from zoneinfo import ZoneInfo
 
-from reportlab.graphics.shapes import Circle, Drawing, Line, Polygon, Rect
-from reportlab.lib.colors import HexColor
+from reportlab.graphics.shapes import Circle, Drawing, Line, Polygon, Rect, String
+from reportlab.lib.colors import Color, HexColor
+from reportlab.lib.enums import TA_RIGHT
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.platypus import Paragraph
 
+from brinefrost.core.words import Message, current, moment, said, say
+
 INK, QUIET, HAIR, SEA, HOT = (HexColor(code) for code in ("#10252B", "#4A5E64", "#B9C6C8", "#0C5A58", "#B23A2E"))
 BODY, BOLD, TITLE = "BarlowSemiCondensed-Regular", "BarlowSemiCondensed-SemiBold", "Barlow-SemiBold"
 
+CHINESE = Path("/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf")  # Debian: fonts-droid-fallback
+
 WORDS = {
-    "pass": "met",
-    "too_close": "too close to call",
-    "fail": "not met",
-    "pending": "running",
-    "not_measured": "not measured",
+    "pass": say("paper.paper.met"),
+    "too_close": say("paper.paper.too_close_to_call"),
+    "fail": say("paper.paper.not_met"),
+    "pending": say("paper.paper.running"),
+    "not_measured": say("paper.paper.not_measured"),
 }
 _SYMBOLS = re.compile(r"([≤≥∫∂→θαβ∞√]+)")
+_HAN = re.compile(r"([\u2e80-\u9fff\uf900-\ufaff\uff00-\uffef]+)")  # what only the Chinese typeface has
 
 
 @lru_cache(maxsize=1)
-def styles() -> dict[str, ParagraphStyle]:
-    """Paragraph styles, with the fonts registered."""
+def _registered() -> None:
     folder = resources.files("brinefrost.reports") / "fonts"
     for name in (BODY, BOLD, TITLE):
         pdfmetrics.registerFont(TTFont(name, str(folder / f"{name}.ttf")))
-    base = ParagraphStyle("base", fontName=BODY, fontSize=9.5, leading=12.5, textColor=INK)
+    if CHINESE.exists():
+        pdfmetrics.registerFont(TTFont("Chinese", str(CHINESE)))
+
+
+def styles() -> dict[str, ParagraphStyle]:
+    """Paragraph styles, with the fonts registered, for the language of whoever asks."""
+    _registered()
+    return _styles("CJK" if current().language == "zh" else None)
+
+
+@lru_cache(maxsize=2)
+def _styles(wrap: str | None) -> dict[str, ParagraphStyle]:
+    base = ParagraphStyle("base", fontName=BODY, fontSize=9.5, leading=12.5, textColor=INK, wordWrap=wrap)
     return {
         "base": base,
         "quiet": ParagraphStyle("quiet", base, fontSize=8.5, leading=11, textColor=QUIET),
+        "foot": ParagraphStyle("foot", base, fontSize=7.5, leading=9, textColor=QUIET),
+        "page": ParagraphStyle("page", base, fontSize=7.5, leading=9, textColor=QUIET, alignment=TA_RIGHT),
         "bold": ParagraphStyle("bold", base, fontName=BOLD),
         "head": ParagraphStyle(
             "head", base, fontName=TITLE, fontSize=13, leading=17, spaceBefore=12, spaceAfter=4, keepWithNext=1
@@ -48,19 +68,39 @@ def styles() -> dict[str, ParagraphStyle]:
 
 def words(text: str, style: str = "base") -> Paragraph:
     """A paragraph of plain text; signs the typeface lacks come from the symbol font."""
-    marked = _SYMBOLS.sub(r'<font face="Symbol">\1</font>', escape(text))
+    marked = _SYMBOLS.sub(r'<font face="Symbol">\1</font>', escape(said(text)))
+    if CHINESE.exists():
+        marked = _HAN.sub(r'<font face="Chinese">\1</font>', marked)
     return Paragraph(marked, styles()[style])
 
 
-def ended(text: str) -> str:
+def strings(x: float, y: float, text: str, size: float, ink: Color, anchor: str = "start") -> list[String]:
+    """A line of text in a drawing at a point [pt], in the typefaces its signs need."""
+    runs = [(part, "Chinese" if _HAN.fullmatch(part) and CHINESE.exists() else BODY) for part in _HAN.split(said(text))]
+    runs = [(part, name) for part, name in runs if part]
+    widths = [pdfmetrics.stringWidth(part, name, size) for part, name in runs]
+    x -= {"start": 0.0, "middle": 0.5, "end": 1.0}[anchor] * sum(widths)
+    found = []
+    for (part, name), width in zip(runs, widths, strict=True):
+        found.append(String(x, y, part, fontName=name, fontSize=size, fillColor=ink))
+        x += width
+    return found
+
+
+def ended(text: str) -> Message:
     """A sentence with one point at its end, whether it came with one or not."""
-    return f"{text.strip().rstrip('.').rstrip()}."
+    return Message("end", {"text": text})
 
 
-def when(moment: datetime, zone: str, seconds: bool = False) -> str:
+def when(at: datetime, zone: str, seconds: bool = False) -> Message:
     """A moment in the kitchen's zone, with the zone."""
-    local = moment.astimezone(ZoneInfo(zone))
-    return local.strftime("%d %b %Y %H:%M:%S %Z" if seconds else "%d %b %H:%M %Z")
+    local = at.astimezone(ZoneInfo(zone))
+    return moment(local, f"%d %b %Y %H:%M:%S {local.tzname()}" if seconds else f"%d %b %H:%M {local.tzname()}")
+
+
+def time_of(at: datetime, zone: str) -> str:
+    """The time of day in the kitchen's zone."""
+    return at.astimezone(ZoneInfo(zone)).strftime("%H:%M")
 
 
 def shape(state: str, size: float = 9.0) -> Drawing:

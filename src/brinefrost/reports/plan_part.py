@@ -9,11 +9,16 @@ from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.working import clock
+from brinefrost.core.words import duration, joined, raised, say
 from brinefrost.reports.paper import ended, when, words
 from brinefrost.services.views import BatchView
 
-OUTCOMES = {"ccp": "critical", "not_ccp": "not critical", "modify": "change the process", "open": "not decided"}
+OUTCOMES = {
+    "ccp": say("paper.plan_part.critical"),
+    "not_ccp": say("paper.plan_part.not_critical"),
+    "modify": say("paper.plan_part.change_the_process"),
+    "open": say("paper.plan_part.not_decided"),
+}
 UNSURE = re.compile(r"[;,]?\s*(rows )?from memory(, verify)?", re.I)
 
 
@@ -27,19 +32,29 @@ def cited(citation: str) -> str:
 def setting_of(step: Step) -> str:
     """The settings of a step in words."""
     specs = [spec for spec in specs_of(type(step)) if spec.name not in ("id", "name", "kind")]
-    return ", ".join(f"{spec.plain_name()} {spec.written(getattr(step, spec.name))}" for spec in specs)
+    return joined(
+        (
+            say(
+                "paper.plan_part.plain_name_written",
+                plain_name=spec.plain_name(),
+                written=spec.written(getattr(step, spec.name)),
+            )
+            for spec in specs
+        ),
+        ", ",
+    )
 
 
 def steps_rows(view: BatchView, zone: str) -> list[tuple[str, str, str]]:
     """Each step with its settings and when it ran."""
     by_id = {step.id: step for step in view.plan.steps}
-    found = []
+    found: list[tuple[str, str, str]] = []
     for block in view.blocks:
-        ran = "not begun"
+        ran = say("paper.plan_part.not_begun")
         if block.started:
-            ended = when(block.ends, zone) if block.finished else "still running"
-            ran = f"{when(block.starts, zone)} to {ended}"
-        name = f"{block.name}, critical" if block.critical else block.name
+            ended = when(block.ends, zone) if block.finished else say("paper.plan_part.still_running")
+            ran = say("paper.plan_part.when_to_ended", when=when(block.starts, zone), ended=ended)
+        name: str = say("paper.plan_part.name_critical", name=block.name) if block.critical else block.name
         found.append((name, setting_of(by_id[block.step]), ran))
     return found
 
@@ -48,25 +63,52 @@ def missed_part(view: BatchView, zone: str) -> list[Flowable]:
     """Checks nobody made, with what was said of each."""
     missed = [check for check in view.checks if check.state == "missed"]
     if not missed:
-        return [words("Missed checks", "head"), words("None.")]
-    found: list[Flowable] = [words("Missed checks", "head")]
+        return [words(say("paper.plan_part.missed_checks"), "head"), words(say("paper.words.none"))]
+    found: list[Flowable] = [words(say("paper.plan_part.missed_checks"), "head")]
     for check in missed:
-        said = f"{check.answer} ({check.answered_by})" if check.answer else "Nobody has said why."
-        found.append(words(f"{check.step_name}, {check.what}, due {when(check.due_at, zone)}: {said}"))
+        said = f"{check.answer} ({check.answered_by})" if check.answer else say("paper.plan_part.nobody_has_said_why")
+        found.append(
+            words(
+                say(
+                    "paper.plan_part.step_name_what_due_when_said",
+                    step_name=check.step_name,
+                    what=check.what,
+                    when=when(check.due_at, zone),
+                    said=said,
+                )
+            )
+        )
     return found
 
 
 def plan_part(plan: Plan) -> list[Flowable]:
     """Hazards with their decisions, and each control with limits, monitoring, actions and verification."""
     names = {step.id: step.name for step in plan.steps}
-    found: list[Flowable] = [words("Hazards and decisions", "head")]
+    found: list[Flowable] = [words(say("paper.plan_part.hazards_and_decisions"), "head")]
     for hazard in plan.hazards:
-        said = [f"{names.get(d.step, d.step)}: {OUTCOMES[outcome_of(d.tree, d.answers)]}" for d in hazard.decisions]
+        said = [
+            say(
+                "paper.plan_part.get_outcomes",
+                get=names.get(d.step, d.step),
+                outcomes=OUTCOMES[outcome_of(d.tree, d.answers)],
+            )
+            for d in hazard.decisions
+        ]
         if not hazard.significant:
-            said = [f"Set aside: {hazard.set_aside_because}"]
-        decided = ended("; ".join(said)) if said else ""
-        found.append(words(f"{hazard.name} ({hazard.type}). {ended(hazard.reason)} {decided}".strip()))
-    found.append(words("Critical control points", "head"))
+            said = [say("paper.plan_part.set_aside", set_aside_because=hazard.set_aside_because)]
+        decided = ended(joined(said)) if said else ""
+        found.append(
+            words(
+                say(
+                    "paper.plan_part.name_type_ended_decided",
+                    name=hazard.name,
+                    type=say(f"paper.hazard.{hazard.type}"),
+                    ended=ended(hazard.reason),
+                    decided=decided,
+                )
+            )
+        )
+    found.append(words(say("paper.plan_part.critical_control_points"), "head"))
     for control in plan.controls:
         found += [*_control(control, names.get(control.step, control.step)), Spacer(1, 4)]
     return found
@@ -74,27 +116,56 @@ def plan_part(plan: Plan) -> list[Flowable]:
 
 def _control(control: Control, name: str) -> list[Flowable]:
     found: list[Flowable] = [words(name, "bold")]
-    found += [words(f"Limit: {ended(limit.title)} {ended(cited(limit.source.citation))}") for limit in control.limits]
-    if control.departs:
-        found.append(words(f"Departs from the rule set's own line: {control.departs}", "bold"))
     found += [
-        words(f"Monitored: {each.what}. {ended(each.how)} {_often(each)}, by the {each.who}.")
+        words(
+            say(
+                "paper.plan_part.limit_ended_ended2",
+                ended=ended(limit.title),
+                ended2=ended(cited(limit.source.citation)),
+            )
+        )
+        for limit in control.limits
+    ]
+    if control.departs:
+        found.append(words(say("paper.plan_part.departs_from_the_rule_sets_own", departs=control.departs), "bold"))
+    found += [
+        words(
+            say(
+                "paper.plan_part.monitored_by_the",
+                what=each.what,
+                ended=ended(each.how),
+                often=_often(each),
+                who=say(f"paper.who.{each.who}"),
+            )
+        )
         for each in control.monitoring
     ]
-    found += [words(f"If it is not met: {' '.join(control.corrective_actions)}")] if control.corrective_actions else []
-    found += [words(f"Verified: {' '.join(control.verification)}")] if control.verification else []
+    found += (
+        [words(say("paper.plan_part.if_it_is_not_met", corrective_actions=joined(control.corrective_actions, " ")))]
+        if control.corrective_actions
+        else []
+    )
+    found += (
+        [words(say("paper.plan_part.verified_verification", verification=joined(control.verification, " ")))]
+        if control.verification
+        else []
+    )
     return found
 
 
 def _often(monitoring: Monitoring) -> str:
-    said = ["at the start" if offset == 0 else f"{clock(offset)} in" for offset in monitoring.offsets_s]
+    said = [
+        say("paper.plan_part.at_the_start")
+        if offset == 0
+        else say("paper.plan_part.offset_in", offset=duration(offset))
+        for offset in monitoring.offsets_s
+    ]
     if monitoring.every_s:
-        said.append(f"every {clock(monitoring.every_s)}")
-    text = ", ".join(said) or "at the end"
-    return text[0].upper() + text[1:]
+        said.append(say("paper.plan_part.every_every", every=duration(monitoring.every_s)))
+    return raised(joined(said, ", ") or say("paper.plan_part.at_the_end"))
 
 
 def allergens_of(plan: Plan) -> str:
     """Every allergen of the ingredients, once each."""
     found = sorted({allergen for item in plan.ingredients for allergen in item.allergens})
-    return ", ".join(found) or "none declared"
+    return joined(found, ", ") or say("paper.plan_part.none_declared")

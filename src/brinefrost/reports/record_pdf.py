@@ -10,9 +10,9 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import BaseDocTemplate, Flowable, Frame, KeepTogether, PageTemplate, Spacer, Table, TableStyle
 
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
-from brinefrost.core.working import clock
+from brinefrost.core.words import amount, apart, diff, duration, joined, kg, num, raised, said, say
 from brinefrost.reports.curve import curve_drawing
-from brinefrost.reports.paper import BODY, HAIR, QUIET, WORDS, ended, shape, styles, when, words
+from brinefrost.reports.paper import HAIR, WORDS, ended, shape, styles, time_of, when, words
 from brinefrost.reports.plan_part import allergens_of, cited, missed_part, plan_part, steps_rows
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
@@ -21,10 +21,7 @@ from brinefrost.store.shelves import SiteInfo
 
 MARGIN = 17 * mm
 LATE_S = 900.0  # written down more than this after it was taken counts as entered late; common practice, no source
-CAUTION = (
-    "A record-keeping and planning aid. Local law and the kitchen's authority come first. "
-    "Computed and forecast values plan; only measurements pass."
-)
+CAUTION = say("paper.record_pdf.a_record_keeping_and_planning_aid")
 
 
 def record_pdf(paper: Printed, now: datetime) -> bytes:
@@ -35,7 +32,7 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
     document = BaseDocTemplate(
         out,
         pagesize=A4,
-        title=f"{view.code} {view.plan_name}",
+        title=said(say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)),
         author=site,
         leftMargin=MARGIN,
         rightMargin=MARGIN,
@@ -45,11 +42,13 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
     frame = Frame(MARGIN, MARGIN + 12, A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN - 12, 0, 0, 0, 0)
 
     def footer(canvas: Canvas, template: Any) -> None:
-        canvas.setFont(BODY, 7.5)
-        canvas.setFillColor(QUIET)
-        canvas.drawString(MARGIN, MARGIN, f"{site} · {view.code} · printed {when(now, zone)}")
-        canvas.drawString(MARGIN, MARGIN - 10, CAUTION)
-        canvas.drawRightString(A4[0] - MARGIN, MARGIN, f"page {template.page}")
+        width = A4[0] - 2 * MARGIN
+        printed = say("paper.record_pdf.site_code_printed_when", site=site, code_=view.code, when=when(now, zone))
+        page = say("paper.record_pdf.page_page", page=template.page)
+        for text, style, y in ((printed, "foot", MARGIN), (CAUTION, "foot", MARGIN - 10), (page, "page", MARGIN)):
+            line = words(text, style)
+            line.wrapOn(canvas, width, 12)
+            line.drawOn(canvas, MARGIN, y - 2)
 
     document.addPageTemplates([PageTemplate(id="page", frames=[frame], onPage=footer)])
     parts = [
@@ -74,24 +73,57 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
 def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
     zone = place.zone
     rows = [
-        ("Kitchen", f"{place.name}, {place.altitude_m:g} m above the sea, times in {place.zone}"),
-        ("Batch", f"{view.packs} packs, {view.mass_kg:g} kg, begun {when(view.started_at, zone)} by {view.started_by}"),
-        ("Plan", f"{view.plan_name}, version {view.plan_version}"),
-        ("Plan hash", view.plan_hash),
-        ("Rule set", view.plan.rule_set.upper()),
-        ("Ingredients", ", ".join(item.name for item in view.plan.ingredients)),
-        ("Allergens", allergens_of(view.plan)),
+        (
+            say("paper.words.kitchen"),
+            say(
+                "paper.record_pdf.m_above_the_sea_times_in",
+                name=place.name,
+                altitude=num(place.altitude_m),
+                zone=place.zone,
+            ),
+        ),
+        (
+            say("paper.words.batch"),
+            say(
+                "paper.record_pdf.packs_begun_by",
+                packs=view.packs,
+                mass=kg(view.mass_kg),
+                when=when(view.started_at, zone),
+                started_by=view.started_by,
+            ),
+        ),
+        (
+            say("paper.words.plan"),
+            say(
+                "paper.record_pdf.plan_name_version_plan_version",
+                plan_name=view.plan_name,
+                plan_version=view.plan_version,
+            ),
+        ),
+        (say("paper.record_pdf.plan_hash"), view.plan_hash),
+        (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
+        (say("paper.words.ingredients"), ", ".join(item.name for item in view.plan.ingredients)),
+        (say("paper.words.allergens"), allergens_of(view.plan)),
     ]
     if not signed.proof_meets:
-        rows.append(("Signed although the proof fails", signed.reason))
+        rows.append((say("paper.record_pdf.signed_although_the_proof_fails"), signed.reason))
     table = [[words(name, "quiet"), words(text)] for name, text in rows]
-    return [words(f"{view.code}  {view.plan_name}", "title"), Spacer(1, 4), _table(table, [32 * mm, None])]
+    return [
+        words(say("paper.record_pdf.code_plan_name_2", code_=view.code, plan_name=view.plan_name), "title"),
+        Spacer(1, 4),
+        _table(table, [32 * mm, None]),
+    ]
 
 
 def _steps(view: BatchView, zone: str) -> list[Flowable]:
-    rows: list[list[Any]] = [[words(text, "quiet") for text in ("Step", "As planned", "Ran")]]
+    rows: list[list[Any]] = [
+        [
+            words(text, "quiet")
+            for text in (say("paper.words.step"), say("paper.record_pdf.as_planned"), say("paper.words.ran"))
+        ]
+    ]
     rows += [[words(name, "bold"), words(setting), words(ran)] for name, setting, ran in steps_rows(view, zone)]
-    return [words("Process as it ran", "head"), _table(rows, [34 * mm, None, 62 * mm])]
+    return [words(say("paper.record_pdf.process_as_it_ran"), "head"), _table(rows, [34 * mm, None, 62 * mm])]
 
 
 def _kit(paper: Printed, zone: str) -> list[Flowable]:
@@ -99,22 +131,45 @@ def _kit(paper: Printed, zone: str) -> list[Flowable]:
     rows = [
         [
             words(item.name, "bold"),
-            words(f"last checked {when(item.calibrated_at, zone)}, due {when(item.due_at, zone)}"),
+            words(
+                say(
+                    "paper.record_pdf.last_checked_due",
+                    when=when(item.calibrated_at, zone),
+                    when2=when(item.due_at, zone),
+                )
+            ),
         ]
         for item in paper.instruments
         if item.name in used
     ]
-    return [words("Instruments", "head"), _table(rows, [38 * mm, None])] if rows else []
+    return [words(say("paper.words.instruments"), "head"), _table(rows, [38 * mm, None])] if rows else []
 
 
 def _chain(paper: Printed) -> list[Flowable]:
-    said = f"Record {paper.head.seq} of the ledger, hash {paper.head.hash}"
-    said += f", seal {paper.head.seal}." if paper.head.seal else ", not sealed."
-    return [KeepTogether([words("Where the ledger stood when this was printed", "head"), words(said, "quiet")])]
+    said = say("paper.record_pdf.record_of_the_ledger_hash", seq=paper.head.seq, hash=paper.head.hash)
+    said += (
+        say("paper.record_pdf.seal_seal", seal=paper.head.seal)
+        if paper.head.seal
+        else say("paper.record_pdf.not_sealed")
+    )
+    return [
+        KeepTogether([words(say("paper.record_pdf.where_the_ledger_stood_when_this"), "head"), words(said, "quiet")])
+    ]
 
 
 def _limits(view: BatchView) -> list[Flowable]:
-    rows: list[list[Any]] = [[words(text, "quiet") for text in ("", "Step", "Critical limit", "Judgement", "Source")]]
+    rows: list[list[Any]] = [
+        [
+            words(text, "quiet")
+            for text in (
+                "",
+                say("paper.words.step"),
+                say("paper.record_pdf.critical_limit"),
+                say("paper.words.judgement"),
+                say("paper.words.source"),
+            )
+        ]
+    ]
     for status in view.limits:
         state = status.verdict.state
         rows.append(
@@ -122,89 +177,165 @@ def _limits(view: BatchView) -> list[Flowable]:
                 shape(state),
                 words(status.step_name, "bold"),
                 words(status.limit.title),
-                words(f"{WORDS[state].capitalize()}. {status.verdict.sentence}"),
+                words(
+                    say(
+                        "paper.record_pdf.capitalize_sentence",
+                        capitalize=raised(WORDS[state]),
+                        sentence=status.verdict.sentence,
+                    )
+                ),
                 words(cited(status.limit.source.citation), "quiet"),
             ]
         )
-    return [words("Critical limits", "head"), _table(rows, [6 * mm, 20 * mm, 40 * mm, 60 * mm, None])]
+    return [
+        words(say("paper.record_pdf.critical_limits"), "head"),
+        _table(rows, [6 * mm, 20 * mm, 40 * mm, 60 * mm, None]),
+    ]
 
 
 def _curve(view: BatchView, zone: str) -> list[Flowable]:
     drawing = curve_drawing(view, zone)
     if drawing is None:
         return []
-    key = (
-        "Heavy line: core. Thin line: bath or slurry. Discs: read by hand. Dotted: limits. Upright strokes: deadlines."
-    )
-    return [KeepTogether([words("Curve as measured", "head"), drawing, words(key, "quiet")])]
+    key = say("paper.record_pdf.heavy_line_core_thin_line_bath")
+    return [KeepTogether([words(say("paper.record_pdf.curve_as_measured"), "head"), drawing, words(key, "quiet")])]
 
 
 def _readings(view: BatchView, zone: str) -> list[Flowable]:
-    head = ("Taken", "Step", "What", "Reading", "Instrument", "By", "Written down")
+    head = (
+        say("paper.words.taken"),
+        say("paper.words.step"),
+        say("paper.words.what"),
+        say("paper.words.reading"),
+        say("paper.words.instrument"),
+        say("paper.words.by"),
+        say("paper.record_pdf.written_down"),
+    )
     rows: list[list[Any]] = [[words(text, "quiet") for text in head]]
     for r in view.readings:
-        value = f"{r.value:g} {r.unit}" + (f" (typed {r.typed})" if "°F" in r.typed else "")
+        value = say(
+            "paper.record_pdf.value_unit_more",
+            value=amount(r.value, r.unit, "g"),
+            more=say("paper.record_pdf.typed_typed", typed=r.typed) if "°F" in r.typed else "",
+        )
         marks = [
-            f"corrects {r.corrects[:6]}" if r.corrects else "",
-            f"no. {r.reading[:6]} replaced" if r.corrected_by else "",
+            say("paper.record_pdf.corrects_corrects", corrects=r.corrects[:6]) if r.corrects else "",
+            say("paper.record_pdf.no_replaced", reading=r.reading[:6]) if r.corrected_by else "",
             "confirmed" if r.confirmed else "",
             r.note,
         ]
-        late = f", {clock(r.entered_late_s)} late" if r.entered_late_s > LATE_S else ""
+        late = (
+            say("paper.record_pdf.entered_late_late", entered_late=duration(r.entered_late_s))
+            if r.entered_late_s > LATE_S
+            else ""
+        )
         rows.append(
             [
                 words(when(r.taken_at, zone)),
                 words(r.step_name),
                 words(QUANTITIES[cast(ReadingQuantity, r.quantity)].noun),
-                words("; ".join([value, *filter(None, marks)])),
-                words(f"{r.instrument} ±{r.uncertainty:g} {r.unit}"),
+                words(joined([value, *marks])),
+                words(
+                    say(
+                        "paper.record_pdf.instrument_uncertainty_unit",
+                        instrument=r.instrument,
+                        uncertainty=apart(r.uncertainty, r.unit, "g"),
+                    )
+                ),
                 words(r.by),
-                words(when(r.recorded_at, zone)[7:] + late),
+                words(time_of(r.recorded_at, zone) + late),
             ]
         )
     if len(rows) == 1:
-        return [words("Readings", "head"), words("None by hand.")]
+        return [words(say("paper.words.readings"), "head"), words(say("paper.record_pdf.none_by_hand"))]
     widths = [27 * mm, 17 * mm, 12 * mm, 32 * mm, 31 * mm, 27 * mm, None]
-    return [words("Readings by hand", "head"), _table(rows, widths, repeat=1)]
+    return [words(say("paper.record_pdf.readings_by_hand"), "head"), _table(rows, widths, repeat=1)]
 
 
 def _traces(view: BatchView, zone: str) -> list[Flowable]:
     found: list[Flowable] = []
     for trace in view.traces:
-        shift = f", CLOCK MOVED by {clock(abs(trace.shift_s))}: {trace.shift_reason}" if trace.shift_s else ""
+        shift = (
+            say("paper.record_pdf.clock_moved_by", shift=duration(abs(trace.shift_s)), shift_reason=trace.shift_reason)
+            if trace.shift_s
+            else ""
+        )
         found += [
             words(
-                f"{trace.step_name}: {trace.filename}, {trace.instrument} ±{trace.uncertainty:g} °C, "
-                f"{when(trace.first_at, zone)} to {when(trace.last_at, zone)}{shift}, attached by {trace.by}",
+                say(
+                    "paper.record_pdf.to_attached_by",
+                    step_name=trace.step_name,
+                    filename=trace.filename,
+                    instrument=trace.instrument,
+                    uncertainty=diff(trace.uncertainty, "g"),
+                    when=when(trace.first_at, zone),
+                    when2=when(trace.last_at, zone),
+                    shift=shift,
+                    by=trace.by,
+                ),
                 "bold",
             ),
-            words(f"Channels: {'; '.join(trace.channels)}. {' '.join((*trace.assumptions, *trace.notes))}", "quiet"),
-            words(f"SHA-256 of the file {trace.sha256}", "quiet"),
-            *([words(f"Asked about and attached all the same: {trace.asked}", "bold")] if trace.asked else []),
+            words(
+                say(
+                    "paper.record_pdf.channels_channels_value",
+                    channels=joined(trace.channels),
+                    value=joined((*trace.assumptions, *trace.notes), " "),
+                ),
+                "quiet",
+            ),
+            words(say("paper.record_pdf.sha_256_of_the_file", sha256=trace.sha256), "quiet"),
+            *(
+                [words(say("paper.record_pdf.asked_about_and_attached_all_the", asked=trace.asked), "bold")]
+                if trace.asked
+                else []
+            ),
             Spacer(1, 3),
         ]
-    return [words("Logger files", "head"), *found] if found else []
+    return [words(say("paper.record_pdf.logger_files"), "head"), *found] if found else []
 
 
 def _deviations(view: BatchView, zone: str) -> list[Flowable]:
     if not view.deviations:
-        return [words("Deviations", "head"), words("None.")]
-    found: list[Flowable] = [words("Deviations", "head")]
+        return [words(say("paper.words.deviations"), "head"), words(say("paper.words.none"))]
+    found: list[Flowable] = [words(say("paper.words.deviations"), "head")]
     for deviation in view.deviations:
         found.append(
             words(
-                f"{deviation.deviation}, {when(deviation.opened_at, zone)} ({deviation.cause}): {deviation.sentence}",
+                say(
+                    "paper.record_pdf.deviation_when_cause_sentence",
+                    deviation=deviation.deviation,
+                    when=when(deviation.opened_at, zone),
+                    cause=say(f"paper.cause.{deviation.cause}"),
+                    sentence=deviation.sentence,
+                ),
                 "bold",
             )
         )
         found += [
-            words(f"Action, {when(action.at, zone)}, {action.by}: {action.action}") for action in deviation.actions
+            words(
+                say(
+                    "paper.record_pdf.action_when_by_action",
+                    when=when(action.at, zone),
+                    by=action.by,
+                    action=action.action,
+                )
+            )
+            for action in deviation.actions
         ]
-        found.append(words(f"As it stands: {deviation.standing}"))
-        decided = "Decision: none yet."
+        found.append(words(say("paper.record_pdf.as_it_stands", standing=deviation.standing)))
+        decided = say("paper.record_pdf.decision_none_yet")
         if deviation.decision and deviation.decided_at:
-            signed = f"{deviation.decided_by}, {when(deviation.decided_at, zone)}"
-            decided = f"Decision: {deviation.decision}, {signed}. {deviation.reason}"
+            signed = say(
+                "paper.record_pdf.decided_by_when",
+                decided_by=deviation.decided_by,
+                when=when(deviation.decided_at, zone),
+            )
+            decided = say(
+                "paper.record_pdf.decision_decision_signed_reason",
+                decision=say(f"paper.decision.{deviation.decision}"),
+                signed=signed,
+                reason=deviation.reason,
+            )
         found += [words(decided), Spacer(1, 5)]
     return found
 
@@ -212,47 +343,72 @@ def _deviations(view: BatchView, zone: str) -> list[Flowable]:
 def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
     rows = [
         [
-            words("Plan signed", "quiet"),
-            words(f"{signed.signed_by}, {when(signed.signed_at, zone, seconds=True)}, record {signed.seq}"),
+            words(say("paper.record_pdf.plan_signed"), "quiet"),
+            words(
+                say(
+                    "paper.record_pdf.signed_by_when_record_seq",
+                    signed_by=signed.signed_by,
+                    when=when(signed.signed_at, zone, seconds=True),
+                    seq=signed.seq,
+                )
+            ),
         ]
     ]
     if view.closed:
         rows.append(
             [
-                words("Record countersigned", "quiet"),
-                words(f"{view.closed.by}, {when(view.closed.at, zone, seconds=True)}"),
+                words(say("paper.record_pdf.record_countersigned"), "quiet"),
+                words(
+                    say("paper.record_pdf.by_when", by=view.closed.by, when=when(view.closed.at, zone, seconds=True))
+                ),
             ]
         )
         rows.append(
             [
-                words("Decision", "quiet"),
-                words(f"{view.closed.decision.capitalize()}. {view.closed.reason}"),
+                words(say("paper.words.decision"), "quiet"),
+                words(
+                    say(
+                        "paper.record_pdf.capitalize_reason",
+                        capitalize=say(f"paper.decision.{view.closed.decision}"),
+                        reason=view.closed.reason,
+                    )
+                ),
             ]
         )
     else:
-        rows.append([words("Record countersigned", "quiet"), words("Not yet: this is a record in progress.")])
-    return [KeepTogether([words("Signatures", "head"), _table(rows, [38 * mm, None])])]
+        rows.append(
+            [
+                words(say("paper.record_pdf.record_countersigned"), "quiet"),
+                words(say("paper.record_pdf.not_yet_this_is_a_record")),
+            ]
+        )
+    return [KeepTogether([words(say("paper.words.signatures"), "head"), _table(rows, [38 * mm, None])])]
 
 
 def _workings(view: BatchView) -> list[Flowable]:
     found: list[Flowable] = []
     for status in view.limits:
         working = status.verdict.working
-        inputs = "; ".join(f"{i.name} {_value(i.value)} {i.unit}".rstrip() for i in working.inputs)
+        inputs = joined(
+            say("paper.record_pdf.name_value_unit", name=i.name, value=_value(i.value, i.unit)) for i in working.inputs
+        )
         lines = [
-            *([] if found else [words("Working", "head")]),
-            words(f"{status.step_name}: {working.title}", "bold"),
+            *([] if found else [words(say("paper.words.working"), "head")]),
+            words(say("paper.record_pdf.step_name_title", step_name=status.step_name, title=working.title), "bold"),
             words(working.formula),
-            words(" ".join(ended(said) for said in (inputs, working.result) if said.strip(" ."))),
-            words(f"Assumes: {'; '.join(working.assumptions)}.", "quiet"),
+            words(joined((ended(inputs), ended(working.result)), " ")),
+            words(say("paper.record_pdf.assumes_assumptions", assumptions=joined(working.assumptions)), "quiet"),
             Spacer(1, 4),
         ]
         found.append(KeepTogether(lines))
     return found
 
 
-def _value(value: float | str) -> str:
-    return value if isinstance(value, str) else f"{round(value, 3):g}" if abs(value) >= 1e-3 else f"{value:.2g}"
+def _value(value: float | str, unit: str) -> str:
+    if isinstance(value, str):
+        return value
+    rounded = round(value, 3) if abs(value) >= 1e-3 else value
+    return amount(rounded, unit, "g" if abs(value) >= 1e-3 else ".2g")
 
 
 def _table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0) -> Table:

@@ -11,6 +11,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError, SignInError, TooManyTriesError
+from brinefrost.core.words import say, settle
 from brinefrost.core.working import Document
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
@@ -43,11 +44,11 @@ def hash_cheaply() -> None:
 def add_person(store: Store, name: str, role: Role, password: str, pin: str | None) -> Actor:
     """Add an account; the PIN is for switching on a shared tablet."""
     if len(password) < 10:
-        raise OutOfRangeError("A password needs at least 10 characters.")
+        raise OutOfRangeError(say("services.accounts.a_password_needs_at_least_10"))
     if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
-        raise OutOfRangeError("A PIN is 4 to 8 digits.")
+        raise OutOfRangeError(say("services.accounts.a_pin_is_4_to_8"))
     if store.people.by_name(name) is not None:
-        raise RefusedError(f"{name} signs in here already. Choose another name.")
+        raise RefusedError(say("services.accounts.signs_in_here_already_choose_another", name=name))
     person = Person(
         uuid.uuid4().hex, name, role, _hashing.hasher.hash(password), _hashing.hasher.hash(pin) if pin else None, True
     )
@@ -67,7 +68,7 @@ def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str
     right = _fits(person.password_hash if person else _hashing.decoy, password)
     if person is None or not right or not person.active:
         _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
-        raise SignInError("Name and password do not fit. Check both and try again.")
+        raise SignInError(say("services.accounts.name_and_password_do_not_fit"))
     return _open(office, person, bucket, now)
 
 
@@ -78,7 +79,7 @@ def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     person = office.read(lambda store: store.people.by_id(person_id))
     right = _fits(person.pin_hash if person and person.pin_hash else _hashing.decoy, pin)
     if person is None or not right or not person.active:
-        raise SignInError("That PIN does not fit. Try again, or sign in with the password.")
+        raise SignInError(say("services.accounts.that_pin_does_not_fit_try"))
     return _open(office, person, bucket, now)
 
 
@@ -88,7 +89,7 @@ def confirm(office: Office, actor: Actor, password: str) -> None:
     _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_id(actor.id))
     if person is None or not _fits(person.password_hash, password):
-        raise SignInError("The password does not fit, so nothing was signed. Type it again.", reason="signature")
+        raise SignInError(say("services.accounts.the_password_does_not_fit_so"), reason="signature")
     office.read(lambda store: store.people.forget_failures(bucket))
 
 
@@ -105,7 +106,7 @@ def lift(store: Store, person_id: str) -> Actor:
     """Let somebody try again at once, whose wrong tries had shut them out."""
     person = store.people.by_id(person_id)
     if person is None:
-        raise NotFoundError("There is no such person.")
+        raise NotFoundError(say("services.accounts.there_is_no_such_person"))
     for bucket in (_bucket("name", person.name), _bucket("pin", person.id), _bucket("sign", person.id)):
         store.people.forget_failures(bucket)
     return Actor(person.id, person.name, cast(Role, person.role))
@@ -124,7 +125,7 @@ def who(office: Office, token: str | None, writes: bool = False) -> Actor | None
         return person
 
     person = office.read(work)
-    return Actor(person.id, person.name, cast(Role, person.role)) if person else None
+    return Actor(person.id, person.name, cast(Role, person.role), person.manners) if person else None
 
 
 class Manners(Document):
@@ -134,11 +135,18 @@ class Manners(Document):
     length: Literal["mm", "in"] | None = None
     mass: Literal["g", "oz"] | None = None
     theme: Literal["light", "dark"] | None = None
+    language: Literal["en", "es", "fr", "zh", "xx"] | None = None  # xx: English with marks, to see what is not in words
 
 
 def manners_of(store: Store, person_id: str) -> Manners:
     """How somebody reads, on whichever tablet."""
     return Manners.model_validate_json(store.people.manners(person_id))
+
+
+def settle_for(manners: str) -> None:
+    """From here on this request says everything as somebody reads it."""
+    chosen = Manners.model_validate_json(manners)
+    settle(language=chosen.language, temperature=chosen.temperature, length=chosen.length, mass=chosen.mass)
 
 
 def keep_manners(store: Store, person_id: str, manners: Manners) -> None:
@@ -184,7 +192,7 @@ def _reserve(office: Office, bucket: str, most: int, now: datetime) -> None:
     if not office.read(lambda store: store.people.reserve_try(bucket, now, now - WINDOW, most)):
         minutes = int(WINDOW.total_seconds() // 60)
         raise TooManyTriesError(
-            f"Too many wrong tries. Wait {minutes} minutes, or let the lead lift it under Kit and people.",
+            say("services.accounts.too_many_wrong_tries_wait_minutes", minutes=minutes),
             wait_s=minutes * 60,
         )
 

@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from brinefrost.core.bench.families import FAMILIES, FamilyRead, answer, families
 from brinefrost.core.errors import NotAllowedError, NotFoundError, OutOfRangeError, RefusedError
+from brinefrost.core.words import Words, packed, say, unpacked
 from brinefrost.core.working import Document
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
@@ -26,7 +27,7 @@ class KeptAnswer(Document):
     name: str
     question: dict[str, Any]
     state: str
-    sentence: str
+    sentence: Words
     by: str
     kept_at: datetime
 
@@ -44,15 +45,13 @@ def today(store: Store, now: datetime) -> date:
 def keep(store: Store, actor: Actor, now: datetime, family: str, name: str, question: dict[str, Any]) -> KeptAnswer:
     """Answer a question once more and keep it under a name."""
     if family not in FAMILIES:
-        raise NotFoundError(f"The Bench has no page “{family}”.", family=family)
+        raise NotFoundError(say("services.benching.the_bench_has_no_page", family=family), family=family)
     if store.kept.count() >= MOST_KEPT:
-        raise RefusedError(f"{MOST_KEPT} answers are kept already. Take one off the shelf first.")
+        raise RefusedError(say("services.benching.answers_are_kept_already_take_one_x", most_kept=MOST_KEPT))
     try:
         asked = FAMILIES[family].question.model_validate(question)
     except ValidationError as error:
-        raise OutOfRangeError(
-            "This question is not one that page can answer. Open the page and keep it again."
-        ) from error
+        raise OutOfRangeError(say("services.benching.this_question_is_not_one_that")) from error
     said = answer(family, asked, today(store, now))
     info = KeptInfo(
         id=uuid.uuid4().hex,
@@ -60,7 +59,7 @@ def keep(store: Store, actor: Actor, now: datetime, family: str, name: str, ques
         name=name,
         question=asked.model_dump_json(),
         state=said.state,
-        sentence=said.sentence,
+        sentence=packed(said.sentence),
         person_id=actor.id,
         person_name=actor.name,
         kept_at=now,
@@ -78,7 +77,7 @@ def discard(store: Store, actor: Actor, kept_id: str) -> KeptAnswer:
     """Take a kept answer off the shelf: one's own, or any for the lead."""
     info = store.kept.read(kept_id)
     if actor.role != "lead" and info.person_id != actor.id:
-        raise NotAllowedError(f"{info.person_name} kept this. Ask them or the lead.")
+        raise NotAllowedError(say("services.benching.kept_this_ask_them_or_the", person_name=info.person_name))
     store.kept.remove(kept_id)
     return _view(info)
 
@@ -90,7 +89,7 @@ def _view(info: KeptInfo) -> KeptAnswer:
         name=info.name,
         question=json.loads(info.question),
         state=info.state,
-        sentence=info.sentence,
+        sentence=unpacked(info.sentence),
         by=info.person_name,
         kept_at=info.kept_at,
     )

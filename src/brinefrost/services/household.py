@@ -8,10 +8,10 @@ from zoneinfo import available_timezones
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
-from brinefrost.core.limits.base import number
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.words import Words, apart, moment, say
 from brinefrost.core.working import Document
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Role
@@ -78,7 +78,7 @@ class Calibrated(Document):
     expected: float
     error: float
     in_use: bool
-    sentence: str
+    sentence: Words
 
 
 class SiteChange(Document):
@@ -107,7 +107,7 @@ def set_active(store: Store, actor: Actor, now: datetime, person_id: str, active
     person = _known(store, person_id)
     leads = [each for each in store.people.all() if each.role == "lead" and each.id != person_id]
     if not active and person.role == "lead" and not leads:
-        raise RefusedError("This is the only lead. Add another lead first, or nobody could sign or add people.")
+        raise RefusedError(say("services.household.this_is_the_only_lead_add"))
     store.people.set_active(person_id, active)
     store.people.close_sessions(person_id)
     kind = "person_returned" if active else "person_left"
@@ -119,7 +119,7 @@ def renew_secrets(store: Store, actor: Actor, now: datetime, person_id: str, ent
     """Give somebody a new password or PIN; their sessions end and their wrong tries are forgotten."""
     person = _known(store, person_id)
     if entry.password is None and entry.pin is None:
-        raise OutOfRangeError("Give a new password, a new PIN, or both.")
+        raise OutOfRangeError(say("services.household.give_a_new_password_a_new"))
     accounts.renew(store, person_id, entry.password, entry.pin)
     what = [name for name, given in (("password", entry.password), ("PIN", entry.pin)) if given]
     _write(store, actor, now, "secrets_renewed", {"person": person_id, "name": person.name, "what": what})
@@ -138,7 +138,7 @@ def sign_out_everywhere(store: Store, actor: Actor, now: datetime, person_id: st
 def add_instrument(store: Store, actor: Actor, now: datetime, entry: NewInstrument) -> InstrumentInfo:
     """Add an instrument; it is due for its first calibration at once."""
     if any(each.name.lower() == entry.name.strip().lower() for each in store.instruments.all()):
-        raise RefusedError(f"There is a {entry.name.strip()} already. Choose another name.")
+        raise RefusedError(say("services.household.there_is_a_already_choose_another", strip=entry.name.strip()))
     info = InstrumentInfo(
         uuid.uuid4().hex[:12], entry.name.strip(), entry.kind, entry.quantities, entry.uncertainty, now, now
     )
@@ -159,9 +159,14 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
     store.instruments.calibrated(instrument_id, now, due)
     unit = "pH" if ph else "°C"
     sentence = (
-        f"{info.name} is off by {number(error, unit)} {unit}: it may be used until {due:%d %b %Y}."
+        say(
+            "services.household.is_off_by_it_may_be",
+            name=info.name,
+            error=apart(error, unit),
+            due=moment(due, "%d %b %Y"),
+        )
         if good
-        else f"{info.name} is off by {number(error, unit)} {unit}: set it right or take it out of use."
+        else say("services.household.is_off_by_set_it_right", name=info.name, error=apart(error, unit))
     )
     body = {"instrument": instrument_id, "name": info.name, "expected": expected, "error": round(error, 3)}
     _write(store, actor, now, "instrument_calibrated", {**body, "good": good, **entry.model_dump(mode="json")})
@@ -173,7 +178,7 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
 def correct_site(store: Store, actor: Actor, now: datetime, entry: SiteChange) -> SiteChange:
     """Write the kitchen anew; plans signed before keep what they were signed with."""
     if entry.zone not in available_timezones():
-        raise OutOfRangeError("That time zone is not known. Type one such as Europe/Zurich.")
+        raise OutOfRangeError(say("services.household.that_time_zone_is_not_known"))
     before = store.site.read()
     store.site.write(SiteInfo(entry.name.strip(), entry.altitude_m, entry.zone, entry.rule_set))
     _write(store, actor, now, "site_corrected", {"before": vars(before), "after": entry.model_dump(mode="json")})
@@ -186,14 +191,14 @@ def _expected(store: Store, entry: Calibration) -> float:
     if entry.against == "boiling":
         return boiling_c(store.site.read().altitude_m)
     if entry.reference is None:
-        raise OutOfRangeError("Say what the reference showed, or which buffer it was.")
+        raise OutOfRangeError(say("services.household.say_what_the_reference_showed_or"))
     return entry.reference
 
 
 def _known(store: Store, person_id: str) -> Person:
     person = store.people.by_id(person_id)
     if person is None:
-        raise NotFoundError("There is no such person.")
+        raise NotFoundError(say("services.accounts.there_is_no_such_person"))
     return person
 
 

@@ -9,6 +9,7 @@ from brinefrost.core.runs.batch import Batch, DeviationState, fold
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.traces import Trace
+from brinefrost.core.words import STORED
 from brinefrost.services import planning
 from brinefrost.services.folding import FOLDED
 from brinefrost.services.office import SYSTEM
@@ -80,7 +81,7 @@ def recorded(record: Record) -> Recorded:
 
 def write(store: Store, batch_id: str, event: BatchEvent, author: Author, now: datetime) -> None:
     """Add one event to a batch."""
-    store.ledger.append(event.kind, subject_of(batch_id), event.model_dump(mode="json"), author, now)
+    store.ledger.append(event.kind, subject_of(batch_id), event.model_dump(mode="json", context=STORED), author, now)
 
 
 def watch(store: Store, batch_id: str, now: datetime) -> None:

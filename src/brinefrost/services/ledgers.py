@@ -9,6 +9,7 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from brinefrost.core.words import STORED, Message, Words, amount, joined, num, restored, said, say
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
@@ -50,7 +51,7 @@ class RecordView(Document):
     recorded_at: datetime
     actor: str
     role: str
-    words: str
+    words: Words
     hash: str
 
 
@@ -60,7 +61,7 @@ class BrokenRecord(Document):
     seq: int
     kind: str
     subject: str
-    sentence: str
+    sentence: Words
 
 
 class Integrity(Document):
@@ -71,7 +72,7 @@ class Integrity(Document):
     head: str
     checked_at: datetime
     broken: tuple[BrokenRecord, ...]
-    sentence: str
+    sentence: Words
 
 
 def search(store: Store, words: str, kinds: list[str], before: int | None, most: int) -> list[RecordView]:
@@ -96,16 +97,19 @@ def check_integrity(store: Store, now: datetime) -> Integrity:
             seq=r.seq,
             kind=r.kind,
             subject=r.subject,
-            sentence=f"Its logger file {r.body.get('filename', 'of which nothing is known')} was changed or is gone.",
+            sentence=say(
+                "services.ledgers.its_logger_file_was_changed_or",
+                get=r.body.get("filename", "of which nothing is known"),
+            ),
         )
         for r in attached
         if r.body.get("trace", "") in changed
     ]
     if broken:
-        named = ", ".join(f"record {b.seq}" for b in broken[:3])
-        sentence = f"The ledger does not hold: {named}. {broken[0].sentence}"
+        named = joined((say("services.ledgers.record_seq", seq=b.seq) for b in broken[:3]), ", ")
+        sentence = say("services.ledgers.the_ledger_does_not_hold", named=named, sentence=broken[0].sentence)
     else:
-        sentence = f"All {count} records follow from each other, and every logger file is as it came."
+        sentence = say("services.ledgers.all_records_follow_from_each_other_x", count=count)
     return Integrity(
         holds=not broken, records=count, head=head, checked_at=now, broken=tuple(broken), sentence=sentence
     )
@@ -119,7 +123,7 @@ def batch_json(store: Store, batch_id: str, now: datetime) -> dict[str, Any]:
         "format": "brinefrost-record/1",
         "exported_at": now.isoformat(),
         "site": store.site.read().name,
-        "batch": json.loads(view.model_dump_json(exclude={"curves", "marks", "blocking", "startable"})),
+        "batch": json.loads(view.model_dump_json(exclude={"curves", "marks", "blocking", "startable"}, context=STORED)),
         "records": [
             {
                 "seq": r.seq,
@@ -140,7 +144,7 @@ def batch_csv(store: Store, batch_id: str) -> str:
     """The record of a batch as a table, one row a record, safe to open in a spreadsheet."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow(CSV_COLUMNS)
+    writer.writerow([said(say(f"paper.csv.{column}")) for column in CSV_COLUMNS])
     zone = ZoneInfo(store.site.read().zone)
     for record in store.ledger.of_subject(keeping.subject_of(batch_id)):
         writer.writerow([harmless(cell) for cell in _row(record, zone)])
@@ -164,7 +168,7 @@ def _row(record: Record, zone: ZoneInfo) -> list[object]:
         or body.get("code")
         or ""
     )
-    note = body.get("note") or body.get("sentence") or body.get("action") or body.get("reason") or ""
+    note = restored(body.get("note") or body.get("sentence") or body.get("action") or body.get("reason") or "")
     value = body.get("value", "")
     return [
         record.seq,
@@ -179,7 +183,7 @@ def _row(record: Record, zone: ZoneInfo) -> list[object]:
         body.get("uncertainty", ""),
         record.actor_name,
         record.actor_role,
-        note,
+        said(note),
         record.hash,
         body.get("corrects") or "",
         body.get("check", ""),
@@ -219,39 +223,88 @@ def _said(record: Record) -> str:
     try:
         return _words(record)
     except (KeyError, TypeError, ValueError):
-        return "This record is damaged: check the whole chain."
+        return say("services.ledgers.this_record_is_damaged_check_the")
 
 
 def _words(record: Record) -> str:
     """One line that says what a record holds."""
-    body = record.body
+    kept: dict[str, Any] = {
+        key: restored(value) if isinstance(value, str | dict) else value for key, value in _flat(record.body)
+    }
     match record.kind:
         case "reading_logged":
-            return f"{body['step']}: {body['quantity']} {body['value']:g} {body['unit']} with {body['instrument_name']}"
+            reading = amount(kept["value"], kept["unit"], "g")
+            return say(
+                "services.ledgers.of_reading_logged",
+                step=kept["step"],
+                quantity=kept["quantity"],
+                reading=reading,
+                by=kept["instrument_name"],
+            )
         case "plan_signed":
-            return f"{body['document']['name']}, version {body['version']}" + (
-                f": {body['reason']}" if body["reason"] else ""
+            why = say("services.ledgers.because", reason=kept["reason"]) if kept["reason"] else ""
+            return say(
+                "services.ledgers.of_plan_signed",
+                name=record.body["document"]["name"],
+                version=kept["version"],
+                why=why,
             )
         case "batch_started":
-            return f"{body['code']}, {body['packs']} packs, plan version {body['plan_version']}"
+            return say(
+                "services.ledgers.of_batch_started",
+                batch=kept["code"],
+                packs=kept["packs"],
+                version=kept["plan_version"],
+            )
         case "trace_attached":
-            return f"{body['step']}: {body['filename']} from {body['instrument_name']}"
+            return say(
+                "services.ledgers.of_trace_attached",
+                step=kept["step"],
+                file=kept["filename"],
+                instrument=kept["instrument_name"],
+            )
         case "deviation_opened":
-            return f"{body['deviation']}: {body['sentence']}"
+            return say("services.ledgers.of_deviation_opened", deviation=kept["deviation"], sentence=kept["sentence"])
         case "deviation_decided":
-            return f"{body['deviation']}: {body['decision']}. {body['reason']}"
+            decision = say(f"paper.decision.{kept['decision']}")
+            return say(
+                "services.ledgers.of_deviation_decided",
+                deviation=kept["deviation"],
+                decision=decision,
+                reason=kept["reason"],
+            )
         case "batch_countersigned":
-            return f"{body['decision']}. {body['reason']}"
+            return say(
+                "services.ledgers.of_batch_countersigned",
+                decision=say(f"paper.decision.{kept['decision']}"),
+                reason=kept["reason"],
+            )
         case "check_answered":
-            return f"{body['step']}, missed: {body['reason']}"
+            return say("services.ledgers.of_check_answered", step=kept["step"], reason=kept["reason"])
         case "instrument_calibrated":
-            return f"{body['name']}: off by {body['error']:g} against {body['against']}"
+            return say(
+                "services.ledgers.of_instrument_calibrated",
+                name=kept["name"],
+                error=num(kept["error"]),
+                against=kept["against"],
+            )
         case "site_corrected":
-            return f"{body['before']['name']} to {body['after']['name']}, {body['after']['altitude_m']:g} m"
+            before, after = record.body["before"], record.body["after"]
+            return say(
+                "services.ledgers.of_site_corrected",
+                before=before["name"],
+                after=after["name"],
+                height=num(after["altitude_m"]),
+            )
         case "action_recorded":
-            return str(body["action"])
+            return str(kept["action"]) if not isinstance(kept["action"], Message) else kept["action"]
         case _:
-            return str(body.get("step") or body.get("name") or "")
+            return str(kept.get("step") or kept.get("name") or "")
+
+
+def _flat(body: dict[str, Any]) -> list[tuple[str, Any]]:
+    """What a record holds, but for parts that are documents of their own."""
+    return [(k, v) for k, v in body.items() if not isinstance(v, dict) or set(v) == {"code", "params", "text"}]
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from typing import Any, Literal, Protocol, TypeVar
 from pydantic import BaseModel
 
 from brinefrost.core.errors import ConflictError
+from brinefrost.core.words import STORED, say
 from brinefrost.store import Database, Store
 from brinefrost.store.ledger import Author
 from brinefrost.store.shelves import Reply
@@ -40,6 +41,7 @@ class Actor:
     id: str
     name: str
     role: Role
+    manners: str = "{}"  # how they read, as kept
 
     @property
     def author(self) -> Author:
@@ -71,8 +73,8 @@ class Office:
             kept = store.replies.hold(key)
             if kept is not None:
                 if (kept.actor_id, kept.fingerprint) != (actor.id, fingerprint):
-                    raise ConflictError("This was sent before with other content. Load the page again and repeat it.")
+                    raise ConflictError(say("services.office.this_was_sent_before_with_other_x"))
                 return dict(json.loads(kept.body))
-            body = work(store).model_dump_json()
+            body = work(store).model_dump_json(context=STORED)
             store.replies.keep(key, Reply(actor.id, fingerprint, body), self.clock.now())
             return dict(json.loads(body))

@@ -15,6 +15,7 @@ from brinefrost.core.plans.repeated import Repeated, repeat_plan
 from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
@@ -40,7 +41,7 @@ class PlanSummary(Document):
     """A plan in the library."""
 
     plan_id: str
-    name: str
+    name: Words
     rule_set: str
     revision: int
     updated_by: str
@@ -166,20 +167,21 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
     view = read_plan(store, plan_id)
     if view.revision != signing.revision:
         raise ConflictError(
-            f"{view.updated_by} saved this plan since you opened it. Read it again before you sign.",
+            say("services.planning.saved_this_plan_since_you_opened", updated_by=view.updated_by),
             revision=view.revision,
             by=view.updated_by,
         )
     if view.gaps:
         raise PlanIncompleteError(
-            f"Not ready to sign: {view.gaps[0].sentence}", gaps=[gap.sentence for gap in view.gaps]
+            say("services.planning.not_ready_to_sign", sentence=view.gaps[0].sentence),
+            gaps=[gap.sentence for gap in view.gaps],
         )
     if not view.changed_since_signed:
-        raise RefusedError("Nothing has changed since the last signed version.")
+        raise RefusedError(say("services.planning.nothing_has_changed_since_the_last"))
     proof, reason = prove_plan(view.document), signing.reason.strip()
     if not proof.meets and len(reason) < SHORTEST_REASON:
         raise PlanIncompleteError(
-            "The proof fails. It can only be signed with a written reason, which prints on the plan.",
+            say("services.planning.the_proof_fails_it_can_only"),
             reason="proof",
             proof=proof.sentence,
         )
@@ -204,7 +206,7 @@ def signed_plan(store: Store, plan_id: str, version: int | None = None) -> Signe
     records = [r for r in store.ledger.of_subject(subject_of(plan_id)) if r.kind == "plan_signed"]
     found = [r for r in records if version in (None, r.body["version"])]
     if not found:
-        raise NotFoundError("This plan has no such signed version.", plan=plan_id)
+        raise NotFoundError(say("services.planning.this_plan_has_no_such_signed"), plan=plan_id)
     return SignedPlan(
         plan_id=plan_id, version=_version(found[-1]), document=Plan.model_validate(found[-1].body["document"])
     )

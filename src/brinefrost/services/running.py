@@ -29,8 +29,10 @@ from brinefrost.core.runs.events import (
     StepFinished,
     StepStarted,
 )
+from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.plausible import check_core, check_moment
 from brinefrost.core.runs.schedule import checks_of
+from brinefrost.core.words import joined, moment, said, say
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -114,7 +116,7 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     signed, at = signed_plan(store, entry.plan_id), entry.at or now
     check_moment(at, now, entry.confirmed)
     if at < signed.version.signed_at:
-        raise RefusedError("The plan was not signed yet then. A batch runs by a plan that stands when it begins.")
+        raise RefusedError(say("services.running.the_plan_was_not_signed_yet"))
     batch_id, code = keeping.new_id(), f"B-{store.ledger.count('batch_started') + 101}"
     event = BatchStarted(
         code=code,
@@ -158,7 +160,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     value = to_inside(entry.value, entry.unit) if entry.unit in ("°C", "°F") else entry.value
     check_time(entry.taken_at, now, batch.started.at)
     if not batch.span(entry.step).started:
-        raise RefusedError(f"{batch.plan.step(entry.step).name} has not begun, so nothing can be logged to it.")
+        raise RefusedError(say("services.running.has_not_begun_so_nothing_can", name=batch.plan.step(entry.step).name))
     check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
     if entry.quantity == "core":
         check_core(batch, entry.step, value, entry.taken_at, entry.corrects)
@@ -178,7 +180,9 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
         uncertainty=instrument.uncertainty,
         confirmed=entry.confirmed,
         corrects=entry.corrects,
-        note=f"calibration overdue; {entry.note}".rstrip("; ") if instrument.due_at < entry.taken_at else entry.note,
+        note=joined((say("services.running.calibration_overdue"), entry.note))
+        if instrument.due_at < entry.taken_at
+        else entry.note,
     )
     keeping.write(store, batch_id, event, actor.author, now)
     return _watched(store, batch_id, batch, now)
@@ -190,12 +194,22 @@ def record_action(store: Store, actor: Actor, now: datetime, batch_id: str, entr
     check_time(at, now, batch.started.at)
     batch.plan.step(entry.step)
     if entry.deviation and entry.deviation not in batch.deviations:
-        raise NotFoundError("There is no such deviation on this batch.", deviation=entry.deviation)
+        raise NotFoundError(say("services.running.there_is_no_such_deviation_on"), deviation=entry.deviation)
     event = ActionRecorded(
-        step=entry.step, deviation=entry.deviation, action=entry.action, changes_course=entry.changes_course, at=at
+        step=entry.step,
+        deviation=entry.deviation,
+        action=_as_offered(batch, entry.action, now),
+        changes_course=entry.changes_course,
+        at=at,
     )
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def _as_offered(batch: Batch, action: str, now: datetime) -> str:
+    """An action as it was offered, where it is one: code and numbers are kept, not the language it was read in."""
+    options = (option for status in judge(batch, now).statuses for option in status.options)
+    return next((option.action for option in options if said(option.action) == action), action)
 
 
 def open_deviation(store: Store, actor: Actor, now: datetime, batch_id: str, entry: Unproved) -> BatchId:
@@ -207,7 +221,9 @@ def open_deviation(store: Store, actor: Actor, now: datetime, batch_id: str, ent
         step=entry.step,
         limit=entry.limit,
         cause="unproved",
-        sentence=f"{status.step_name}: {status.verdict.sentence}",
+        sentence=say(
+            "services.running.step_name_sentence", step_name=status.step_name, sentence=status.verdict.sentence
+        ),
         at=now,
     )
     keeping.write(store, batch_id, event, actor.author, now)
@@ -219,14 +235,14 @@ def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: 
     batch = _open_batch(store, batch_id)
     kept = batch.deviations.get(deviation)
     if kept is None:
-        raise NotFoundError("There is no such deviation on this batch.", deviation=deviation)
+        raise NotFoundError(say("services.running.there_is_no_such_deviation_on"), deviation=deviation)
     if kept.decided:
-        raise RefusedError("This deviation is decided already. Write an action if something is to be added.")
+        raise RefusedError(say("services.running.this_deviation_is_decided_already_write"))
     own = False
     if entry.decision == "release":
         own = check_second_pair(batch, actor.id, _others_who_decide(store, actor))
         if broken(batch, kept.opened.step, kept.opened.limit, now):
-            check_reason(entry.reason, "Releasing food with a broken critical limit")
+            check_reason(entry.reason, say("services.running.releasing_food_with_a_broken_critical"))
     event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
@@ -237,7 +253,7 @@ def countersign(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     batch = _open_batch(store, batch_id)
     reasons = blocks_of_countersigning(batch, entry.decision, now)
     if reasons:
-        raise RefusedError(f"Not yet: {reasons[0]}", reasons=reasons)
+        raise RefusedError(say("services.running.not_yet", reasons=reasons[0]), reasons=reasons)
     own = entry.decision == "release" and check_second_pair(batch, actor.id, _others_who_decide(store, actor))
     event = BatchCountersigned(decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
@@ -249,8 +265,8 @@ def answer_check(store: Store, actor: Actor, now: datetime, batch_id: str, entry
     batch = _open_batch(store, batch_id)
     check = next((each for each in checks_of(batch, now) if each.id == entry.check), None)
     if check is None or check.state != "missed":
-        raise RefusedError("That check is not missed. Log the reading instead.")
-    check_reason(entry.reason, "A missed check")
+        raise RefusedError(say("services.running.that_check_is_not_missed_log"))
+    check_reason(entry.reason, say("services.running.a_missed_check"))
     event = CheckAnswered(check=check.id, step=check.step, reason=entry.reason, at=now)
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
@@ -279,7 +295,13 @@ def _check_unit(entry: ReadingEntry) -> None:
     allowed = ("°C", "°F") if unit == "°C" else (unit,)
     if entry.unit not in allowed:
         raise RefusedError(
-            f"A {entry.quantity} reading is in {' or '.join(allowed)}, not in {entry.unit or 'no unit'}.", reason="unit"
+            say(
+                "services.running.a_reading_is_in_not_in",
+                quantity=entry.quantity,
+                allowed=joined(allowed, "words.or"),
+                value=entry.unit or say("services.running.no_unit"),
+            ),
+            reason="unit",
         )
 
 
@@ -291,12 +313,15 @@ def _others_who_decide(store: Store, actor: Actor) -> dict[str, str]:
 def _check_instrument(instrument: InstrumentInfo, entry: ReadingEntry, now: datetime) -> None:
     if entry.quantity not in instrument.quantities:
         raise RefusedError(
-            f"{instrument.name} does not read that. Choose another instrument.", instrument=instrument.id
+            say("services.running.does_not_read_that_choose_another", name=instrument.name), instrument=instrument.id
         )
     if instrument.due_at < entry.taken_at and not entry.confirmed:
         raise AskFirstError(
-            f"{instrument.name} was due for calibration on {instrument.due_at:%d %b}. "
-            "Use another, or keep the reading so marked.",
+            say(
+                "services.running.was_due_for_calibration_on_use",
+                name=instrument.name,
+                due_at=moment(instrument.due_at, "%d %b"),
+            ),
             reason="calibration",
             value=entry.value,
         )
@@ -304,7 +329,7 @@ def _check_instrument(instrument: InstrumentInfo, entry: ReadingEntry, now: date
 
 def _check_doubles(batch: Batch, entry: ReadingEntry, value: float) -> None:
     if entry.corrects and entry.corrects not in {r.logged.reading for r in batch.standing_readings(entry.step)}:
-        raise RefusedError("The reading to correct is not there, or was corrected already.")
+        raise RefusedError(say("services.running.the_reading_to_correct_is_not"))
     for reading in batch.standing_readings(entry.step):
         logged = reading.logged
         same = (logged.quantity, logged.instrument) == (entry.quantity, entry.instrument) and abs(
@@ -313,5 +338,5 @@ def _check_doubles(batch: Batch, entry: ReadingEntry, value: float) -> None:
         near = abs((logged.taken_at - entry.taken_at).total_seconds()) < 45
         if same and near and not entry.confirmed and logged.reading != entry.corrects:
             raise AskFirstError(
-                "The same reading was logged less than a minute ago. Log it again?", reason="twice", value=entry.value
+                say("services.running.the_same_reading_was_logged_less"), reason="twice", value=entry.value
             )

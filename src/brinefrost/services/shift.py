@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 from brinefrost.services.views import DAMAGED, Curve, curves_of, open_batches, waits_for
 from brinefrost.store import Store
@@ -19,7 +20,7 @@ class Lane(Document):
 
     batch_id: str
     code: str
-    name: str
+    name: Words
     packs: int
     mass_kg: float
     blocks: tuple[Block, ...]
@@ -27,8 +28,8 @@ class Lane(Document):
     curves: tuple[Curve, ...]
     growth_from_c: float | None
     growth_to_c: float | None
-    words: str
-    waits_for: str
+    words: Words
+    waits_for: Words
     trouble: bool
 
 
@@ -39,8 +40,8 @@ class NextItem(Document):
     state: str
     batch_id: str
     code: str
-    title: str
-    detail: str
+    title: Words
+    detail: Words
     due_at: datetime | None
     step: str | None = None
     check: Check | None = None
@@ -152,10 +153,16 @@ def _trouble_words(batch: Batch, judgement: Judgement) -> str:
     """What a lane says of itself: a broken critical limit first, then an open deviation."""
     broken = _broken(judgement)
     if broken:
-        return f"Critical limit not met: {broken[0].step_name}, {broken[0].verdict.sentence}"
+        return say(
+            "services.shift.critical_limit_not_met", step_name=broken[0].step_name, sentence=broken[0].verdict.sentence
+        )
     waiting = batch.open_deviations()
     if waiting:
-        return f"{waiting[0].opened.deviation}: {waiting[0].opened.sentence}"
+        return say(
+            "services.shift.deviation_sentence",
+            deviation=waiting[0].opened.deviation,
+            sentence=waiting[0].opened.sentence,
+        )
     return ""
 
 
@@ -190,7 +197,7 @@ def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check
             NextItem(
                 kind="begin",
                 state="begin",
-                title=f"Begin {upcoming.name}",
+                title=say("services.shift.begin_name", name=upcoming.name),
                 detail=batch.plan.name,
                 due_at=None,
                 step=upcoming.id,
@@ -202,7 +209,7 @@ def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check
             NextItem(
                 kind="review",
                 state="review",
-                title="Review and countersign",
+                title=say("services.shift.review_and_countersign"),
                 detail=batch.plan.name,
                 due_at=None,
                 **base,
@@ -219,10 +226,18 @@ def _troubles(batch: Batch, judgement: Judgement, base: dict[str, str]) -> list[
         misses = bool(status and status.forecast and status.forecast.misses)
         option = next((o for o in status.options if o.works), None) if status else None
         if misses and status and status.forecast:
-            title = f"{status.step_name}: {status.forecast.sentence}"
+            title: str = say(
+                "services.running.step_name_sentence", step_name=status.step_name, sentence=status.forecast.sentence
+            )
         else:
-            title = opened.sentence if status is None else f"{status.step_name}: {status.verdict.sentence}"
-        detail = option.action if option else "Decide: release, rework or discard"
+            title = (
+                opened.sentence
+                if status is None
+                else say(
+                    "services.running.step_name_sentence", step_name=status.step_name, sentence=status.verdict.sentence
+                )
+            )
+        detail = option.action if option else say("services.shift.decide_release_rework_or_discard")
         found.append(
             NextItem(kind="trouble", state="trouble", title=title, detail=detail, due_at=None, step=opened.step, **base)
         )

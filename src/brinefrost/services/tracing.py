@@ -15,6 +15,7 @@ from brinefrost.core.runs.events import TraceAttached
 from brinefrost.core.steps import kind_of
 from brinefrost.core.traces import Trace, TraceOptions, read_trace
 from brinefrost.core.traces.stamps import utc
+from brinefrost.core.words import STORED, joined, moment, num, say
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -54,24 +55,29 @@ def attach_trace(
     _check_channel(batch, entry.step, trace)
     _check_times(batch, entry.step, trace, now, ZoneInfo(store.site.read().zone))
     _check_moved(actor, entry)
-    file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(), now)
+    file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(context=STORED), now)
     if any(kept.attached.sha256 == file.sha256 and kept.attached.step == entry.step for kept in batch.traces):
-        raise RefusedError("This file is on this step already.")
+        raise RefusedError(say("services.tracing.this_file_is_on_this_step"))
     asked = [*_differs(batch, trace), *_elsewhere(store, batch_id, file.sha256)]
     if asked and entry.options.shift_s:
-        raise RefusedError(f"{asked[0]} A file whose clock was moved cannot stand against that.", reason="moved")
+        raise RefusedError(say("services.tracing.a_file_whose_clock_was_moved", asked=asked[0]), reason="moved")
     if asked and not entry.confirmed:
-        raise AskFirstError(f"{asked[0]} Attach it all the same?", reason="differs", questions=asked)
+        raise AskFirstError(
+            say("services.tracing.attach_it_all_the_same", asked=asked[0]), reason="differs", questions=asked
+        )
     event = TraceAttached(
         trace=file.id,
         step=entry.step,
         filename=file.filename,
         sha256=file.sha256,
         parsed_sha256=file.parsed_sha256,
-        channels=tuple(f"{channel.name}: {channel.quantity}" for channel in trace.channels),
+        channels=tuple(
+            say("services.tracing.name_quantity", name=channel.name, quantity=channel.quantity)
+            for channel in trace.channels
+        ),
         shift_s=entry.options.shift_s,
         shift_reason=entry.reason if entry.options.shift_s else "",
-        asked=" ".join(asked)[:1000],
+        asked=joined(asked, " ")[:1000],
         assumptions=tuple(assumption.sentence for assumption in trace.assumptions),
         notes=trace.notes,
         instrument=instrument.id,
@@ -90,8 +96,8 @@ def _check_moved(actor: Actor, entry: TraceEntry) -> None:
     if not entry.options.shift_s:
         return
     if actor.role != "lead":
-        raise NotAllowedError("Only the lead may move a logger's clock. Ask the lead, or set the logger right.")
-    check_reason(entry.reason, "A file whose clock is moved")
+        raise NotAllowedError(say("services.tracing.only_the_lead_may_move_a"))
+    check_reason(entry.reason, say("services.tracing.a_file_whose_clock_is_moved"))
 
 
 def _differs(batch: Batch, trace: Trace) -> list[str]:
@@ -106,7 +112,13 @@ def _differs(batch: Batch, trace: Trace) -> list[str]:
             said = float(np.interp(at, channel.times_s, channel.values))
             if abs(said - logged.value) > MOST_APART:
                 found.append(
-                    f"At {logged.taken_at:%H:%M} UTC the file says {said:.1f}, and {reading.by} read {logged.value:g}."
+                    say(
+                        "services.tracing.at_utc_the_file_says_and",
+                        taken_at=moment(logged.taken_at, "%H:%M"),
+                        said=num(said, ".1f"),
+                        by=reading.by,
+                        value=num(logged.value),
+                    )
                 )
     return found
 
@@ -119,14 +131,18 @@ def _elsewhere(store: Store, batch_id: str, sha256: str) -> list[str]:
         for record in store.ledger.of_kind("trace_attached")
         if record.body.get("sha256") == sha256 and record.subject != subject
     ]
-    return ["This file is on another batch already."] if others else []
+    return [say("services.tracing.this_file_is_on_another_batch")] if others else []
 
 
 def _bounded(trace: Trace) -> None:
     samples = sum(len(channel.values) for channel in trace.channels)
     if samples > MOST_SAMPLES:
         raise UnreadableFileError(
-            f"The file has {samples:,} readings; the most is {MOST_SAMPLES:,}. Export a shorter span."
+            say(
+                "services.tracing.the_file_has_readings_the_most",
+                samples=num(samples, ","),
+                most_samples=num(MOST_SAMPLES, ","),
+            )
         )
 
 
@@ -134,39 +150,44 @@ def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
     step = batch.plan.step(step_id)
     needed = kind_of(step).takes
     if needed is None:
-        raise RefusedError(f"{step.name} takes no logger file.")
+        raise RefusedError(say("services.tracing.takes_no_logger_file", name=step.name))
     if not any(channel.quantity == needed for channel in trace.channels):
-        found = ", ".join(f"{c.name} ({_noun(c.quantity)})" for c in trace.channels)
+        found = joined((f"{c.name} ({_noun(c.quantity)})" for c in trace.channels), ", ")
         raise UnreadableFileError(
-            f"{step.name} needs {QUANTITIES[needed].noun}, and the file has {found}. "
-            "Say which channel it is, or choose another file.",
+            say(
+                "services.tracing.needs_and_the_file_has_say", name=step.name, noun=QUANTITIES[needed].noun, found=found
+            ),
             reason="channel",
             needed=needed,
         )
 
 
 def _noun(quantity: ChannelQuantity) -> str:
-    return "not said" if quantity == "unknown" else QUANTITIES[quantity].noun
+    return say("services.tracing.not_said") if quantity == "unknown" else QUANTITIES[quantity].noun
 
 
 def _check_times(batch: Batch, step_id: str, trace: Trace, now: datetime, zone: ZoneInfo) -> None:
     span = batch.span(step_id)
     if span.started is None:
-        raise RefusedError(f"{batch.plan.step(step_id).name} has not begun, so no trace can belong to it.")
+        raise RefusedError(say("services.tracing.has_not_begun_so_no_trace", name=batch.plan.step(step_id).name))
     first, last = utc(trace.first_s).astimezone(zone), utc(trace.last_s).astimezone(zone)
     shift = (span.started - first).total_seconds()
     fits = last.timestamp() + shift <= now.timestamp() + CLOCK_TOLERANCE.total_seconds()
     suggestion = shift if fits and abs(shift) > 1 else None
     if last > now + CLOCK_TOLERANCE:
         raise AskFirstError(
-            f"The file ends {last:%d %b %H:%M}, which has not come yet. Is the logger's clock wrong?",
+            say("services.tracing.the_file_ends_which_has_not", last=moment(last, "%d %b %H:%M")),
             reason="clock",
             suggestion_shift_s=suggestion,
         )
     if last < span.started or first > (span.finished or now):
         raise AskFirstError(
-            f"The file runs {first:%d %b %H:%M} to {last:%d %b %H:%M}; "
-            f"the step began {span.started.astimezone(zone):%d %b %H:%M}. Is the logger's clock wrong?",
+            say(
+                "services.tracing.the_file_runs_to_the_step",
+                first=moment(first, "%d %b %H:%M"),
+                last=moment(last, "%d %b %H:%M"),
+                astimezone=moment(span.started.astimezone(zone), "%d %b %H:%M"),
+            ),
             reason="clock",
             suggestion_shift_s=suggestion,
         )

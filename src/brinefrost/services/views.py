@@ -15,12 +15,14 @@ from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, 
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Asked
+from brinefrost.core.words import STORED, Words, say
+from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Document
 from brinefrost.services import keeping
 from brinefrost.store import Store
 
 MOST_POINTS = 400
-DAMAGED = "Its record is damaged: check the whole chain in the ledger."
+DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
 class ReadingView(Document):
@@ -28,7 +30,7 @@ class ReadingView(Document):
 
     reading: str
     step: str
-    step_name: str
+    step_name: Words
     quantity: str
     value: float
     unit: str
@@ -42,7 +44,7 @@ class ReadingView(Document):
     confirmed: bool
     corrects: str | None
     corrected_by: str | None
-    note: str
+    note: Words
 
 
 class TraceView(Document):
@@ -50,7 +52,7 @@ class TraceView(Document):
 
     trace: str
     step: str
-    step_name: str
+    step_name: Words
     filename: str
     sha256: str
     instrument: str
@@ -61,16 +63,16 @@ class TraceView(Document):
     last_at: datetime
     shift_s: float
     shift_reason: str
-    asked: str
-    channels: tuple[str, ...]
-    assumptions: tuple[str, ...]
-    notes: tuple[str, ...]
+    asked: Words
+    channels: tuple[Words, ...]
+    assumptions: tuple[Words, ...]
+    notes: tuple[Words, ...]
 
 
 class ActionView(Document):
     """What was done."""
 
-    action: str
+    action: Words
     by: str
     at: datetime
     step: str
@@ -81,14 +83,14 @@ class DeviationView(Document):
 
     deviation: str
     step: str
-    step_name: str
+    step_name: Words
     limit: str
     cause: str
-    sentence: str
+    sentence: Words
     late_by_s: float | None
     opened_at: datetime
     actions: tuple[ActionView, ...]
-    standing: str
+    standing: Words
     state: str
     decision: str | None
     reason: str | None
@@ -99,7 +101,7 @@ class DeviationView(Document):
 class Curve(Document):
     """A line of the chart, measured or expected."""
 
-    name: str
+    name: Words
     quantity: str
     step: str
     basis: str
@@ -128,7 +130,7 @@ class UnprovedView(Document):
 
     step: str
     limit: str
-    title: str
+    title: Words
 
 
 class BatchView(Document):
@@ -138,7 +140,7 @@ class BatchView(Document):
     code: str
     now: datetime
     plan_id: str
-    plan_name: str
+    plan_name: Words
     plan_version: int
     plan_hash: str
     packs: int
@@ -157,7 +159,7 @@ class BatchView(Document):
     deviations: tuple[DeviationView, ...]
     curves: tuple[Curve, ...]
     marks: tuple[Mark, ...]
-    blocking: tuple[str, ...]
+    blocking: tuple[Words, ...]
     unproved: tuple[UnprovedView, ...]
     closed: ClosedView | None
 
@@ -167,14 +169,14 @@ class BatchSummary(Document):
 
     batch_id: str
     code: str
-    plan_name: str
+    plan_name: Words
     packs: int
     mass_kg: float
     started_at: datetime
     current: str | None
     state: str
     open_deviations: int
-    waits_for: str
+    waits_for: Words
 
 
 def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
@@ -239,7 +241,11 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
 def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
     taken = {(d.opened.step, d.opened.limit) for d in batch.deviations.values()}
     return [
-        UnprovedView(step=s.step, limit=s.limit.id, title=f"{s.step_name}, {s.limit.title}")
+        UnprovedView(
+            step=s.step,
+            limit=s.limit.id,
+            title=say("services.views.step_name_title", step_name=s.step_name, title=s.limit.title),
+        )
         for s in judgement.statuses
         if s.verdict.state != "pass" and batch.span(s.step).finished and (s.step, s.limit.id) not in taken
     ]
@@ -265,7 +271,7 @@ def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
             continue
         summary = summary_of(batch, batch_id, now)
         if batch.closed:
-            store.summaries.keep(batch_id, seq, summary.model_dump_json())
+            store.summaries.keep(batch_id, seq, summary.model_dump_json(context=STORED))
         found.append(summary)
     return [*damaged, *found]
 
@@ -347,7 +353,7 @@ def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
     for (step, quantity), readings in grouped.items():
         found.append(
             Curve(
-                name="by hand",
+                name=say("services.views.by_hand"),
                 quantity=quantity,
                 step=step,
                 basis="hand",
@@ -391,7 +397,9 @@ def _trace_curve(state: TraceState, channel_name: str) -> Curve:
     channel = next(channel for channel in trace.channels if channel.name == channel_name)
     stride = max(1, len(channel.values) // MOST_POINTS)
     return Curve(
-        name=f"{state.attached.instrument_name}, {channel.name}",
+        name=say(
+            "services.views.instrument_name_name", instrument_name=state.attached.instrument_name, name=channel.name
+        ),
         quantity=channel.quantity,
         step=state.attached.step,
         basis="logger",
@@ -479,16 +487,20 @@ def _standing(status: LimitStatus | None) -> str:
 def waits_for(batch: Batch, checks: list[Check]) -> str:
     """What a batch waits for, in a few words."""
     if batch.closed:
-        return {"release": "Released", "rework": "Sent to rework", "discard": "Discarded"}[batch.closed.decision]
+        return say(f"services.views.closed_{batch.closed.decision}")
     if batch.open_deviations():
-        return f"{batch.open_deviations()[0].opened.deviation}: decide"
+        return say("services.views.deviation_decide", deviation=batch.open_deviations()[0].opened.deviation)
     for check in checks:
         if check.state in ("late", "due"):
-            return f"{check.what}, {check.state}"
+            return say(f"services.views.check_{check.state}", what=check.what)
     if batch.next_step() is None and batch.current_step() is None:
-        return "Review and countersign"
+        return say("services.shift.review_and_countersign")
     upcoming = next((check for check in checks if check.state == "upcoming" and not check.planned), None)
     if upcoming:
-        return f"{upcoming.what}, {moment(upcoming.due_at.timestamp()):%d %b}"
+        return say(
+            "services.views.what_moment",
+            what=upcoming.what,
+            day=words_moment(moment(upcoming.due_at.timestamp()), "%d %b"),
+        )
     step = batch.next_step()
-    return f"Begin {step.name}" if step else "Finish the step"
+    return say("services.shift.begin_name", name=step.name) if step else say("services.views.finish_the_step")

@@ -20,6 +20,7 @@ class Person:
     password_hash: str
     pin_hash: str | None
     active: bool
+    manners: str = "{}"
 
 
 class People:
@@ -130,4 +131,4 @@ class People:
 
 
 def _person(row: UserRow) -> Person:
-    return Person(row.id, row.name, row.role, row.password_hash, row.pin_hash, row.active)
+    return Person(row.id, row.name, row.role, row.password_hash, row.pin_hash, row.active, row.manners)

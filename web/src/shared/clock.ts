@@ -1,5 +1,7 @@
 import { useEffect, useState } from 'react'
 
+import i18n, { locale } from './text/i18n'
+
 /** The server's clock and the kitchen's zone, as last told. */
 const told = { offsetMs: 0, zone: 'UTC' }
 
@@ -19,10 +21,10 @@ export function zone(): string {
 const formats = new Map<string, Intl.DateTimeFormat>()
 
 function format(options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = told.zone + JSON.stringify(options)
+  const key = told.zone + locale() + JSON.stringify(options)
   let kept = formats.get(key)
   if (!kept) {
-    kept = new Intl.DateTimeFormat('en-GB', { timeZone: told.zone, ...options })
+    kept = new Intl.DateTimeFormat(locale(), { timeZone: told.zone, ...options })
     formats.set(key, kept)
   }
   return kept
@@ -76,10 +78,11 @@ export function momentFromClock(text: string): number | null {
 
 export function lengthOf(seconds: number): string {
   const minutes = Math.round(Math.abs(seconds) / 60)
-  if (minutes < 60) return `${minutes} min`
+  const in_ = (count: number | string, unit: 'd' | 'h' | 'min') => i18n.t(`time.${unit}`, { count: count as number })
+  if (minutes < 60) return in_(minutes, 'min')
   const hours = Math.floor(minutes / 60)
-  if (hours >= 48) return hours % 24 ? `${Math.floor(hours / 24)} d ${hours % 24} h` : `${hours / 24} d`
-  return minutes % 60 ? `${hours} h ${String(minutes % 60).padStart(2, '0')} min` : `${hours} h`
+  if (hours >= 48) return hours % 24 ? `${in_(Math.floor(hours / 24), 'd')} ${in_(hours % 24, 'h')}` : in_(hours / 24, 'd')
+  return minutes % 60 ? `${in_(hours, 'h')} ${in_(String(minutes % 60).padStart(2, '0'), 'min')}` : in_(hours, 'h')
 }
 
 /** Re-render as the clock goes. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
-import { lasting, measureFor, written } from './quantities'
-import { localise, type UnitChoice } from './units'
+import { lasting, measureFor, written, plusMinus, valueOf } from './quantities'
+import { type UnitChoice } from './units'
 
 const METRIC: UnitChoice = { temperature: '°C', length: 'mm', mass: 'g' }
 const CUSTOMARY: UnitChoice = { temperature: '°F', length: 'in', mass: 'oz' }
@@ -42,17 +42,21 @@ describe('measures', () => {
   ])('%d s lasts %s', (seconds, text) => expect(lasting(seconds)).toBe(text))
 })
 
-describe('sentences for people who think in inches and ounces', () => {
-  it('turn lengths and masses', () => {
-    expect(localise('Cut it to 25.4 mm; weigh 100 g in 2 kg.', '°C', 'in', 'oz')).toBe('Cut it to 1 in; weigh 3.53 oz in 4.41 lb.')
-  })
+describe('a number with the unit it came with', () => {
+  const odd: UnitChoice = { temperature: '°F', length: 'in', mass: 'oz' }
 
-  it('leave concentrations and coefficients alone', () => {
-    const text = '50 g/kg, 95 W/m²·K, 14 mmol/kg, 5 min'
-    expect(localise(text, '°C', 'in', 'oz')).toBe(text)
-  })
+  it.each([
+    [4, '°C', '39.2 °F'],
+    [0.5, 'K', '0.9 °F'],
+    [25.4, 'mm', '1 in'],
+    [0.45359237, 'kg', '1 lb'],
+    [100, 'g', '3.53 oz'],
+    [95, 'W/m²·K', '95 W/m²·K'],
+    [12.5, '', '12.5'],
+  ])('%d %s is %s', (value, unit, text) => expect(valueOf(value, unit, odd)).toBe(text))
 
-  it('turn ranges written with an arrow', () => {
-    expect(localise('Cooling 57 → 21 °C in 2 h', '°F')).toBe('Cooling 135 → 70 °F in 2 h')
+  it('a doubt is a difference', () => {
+    expect(plusMinus(0.5, '°C', odd)).toBe('±0.9 °F')
+    expect(plusMinus(0.05, 'pH', odd)).toBe('±0.05 pH')
   })
 })

@@ -1,5 +1,6 @@
 import { lengthOf } from './clock'
-import { celsiusFrom, KILOGRAMS, METRES, shown, type UnitChoice } from './units'
+import { localNumber, writeAmounts } from './text/i18n'
+import { celsiusFrom, choiceNow, KILOGRAMS, METRES, shown, type UnitChoice } from './units'
 
 /** How a number kept in °C, m, kg, s or % is written for somebody: its unit, and there and back. */
 export interface Measure {
@@ -42,10 +43,29 @@ export function measureFor(kind: string, show: string, choice: UnitChoice): Meas
 
 /** A number with as many digits as it needs and no more than its measure has. */
 export function written(value: number, digits: number): string {
-  return String(Number(value.toFixed(digits)))
+  return localNumber(String(Number(value.toFixed(digits))))
+}
+
+const KIND_OF: Record<string, [kind: string, inside: number]> = {
+  '°C': ['temperature', 1], K: ['difference', 1], mm: ['length', 0.001], m: ['length', 1], kg: ['mass', 1], g: ['mass', 0.001],
+}
+
+/** A number and the unit it came with, in the units somebody chose; other units stay. */
+export function valueOf(value: number, unit: string, choice: UnitChoice = choiceNow(), digits?: number): string {
+  const known = KIND_OF[unit]
+  if (!known) return `${written(value, digits ?? 3)} ${unit}`.trim()
+  const measure = measureFor(known[0], unit === 'kg' ? 'kg' : '', choice)
+  return `${written(measure.toShown(value * known[1]), digits ?? measure.digits)} ${measure.unit}`
+}
+
+/** How far a value may be off, in its unit. */
+export function plusMinus(value: number, unit: string, choice: UnitChoice = choiceNow()): string {
+  return `±${valueOf(value, unit === '°C' ? 'K' : unit, choice)}`
 }
 
 /** A length of time in words, from seconds up. */
 export function lasting(seconds: number): string {
   return Math.abs(seconds) < 120 ? `${Math.round(seconds)} s` : lengthOf(seconds)
 }
+
+writeAmounts((value, unit, printed) => (printed && choiceNow().temperature === '°F' ? printed : valueOf(value, unit)))

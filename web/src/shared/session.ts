@@ -2,6 +2,7 @@ import { type Query, useMutation, useQuery, useQueryClient } from '@tanstack/rea
 
 import { answered, client, type Problem, type Schemas } from './client/client'
 import { setClock } from './clock'
+import { takeLanguage } from './text/i18n'
 import { takeTheme } from './theme'
 import { takeUnits } from './units'
 
@@ -20,6 +21,7 @@ function settled(session: Session): Session {
     last = session.person
     takeUnits(session.manners)
     takeTheme(session.manners.theme)
+    void takeLanguage(session.manners.language)
   }
   return session
 }
@@ -75,7 +77,7 @@ export function useSignOut() {
   })
 }
 
-/** Units and ground belong to the person: kept on the server, they follow from tablet to tablet. */
+/** Language, units and ground belong to the person: kept on the server, they follow from tablet to tablet. */
 export function useManners() {
   const queries = useQueryClient()
   return useMutation<Session, Problem, Partial<Schemas['Manners']>>({
@@ -88,7 +90,9 @@ export function useManners() {
     },
     mutationFn: () => answered(client.PUT('/api/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} })),
     onSuccess: (session) => {
-      if (queries.isMutating({ mutationKey: MANNERS }) === 1) queries.setQueryData(['session'], settled(session))
+      if (queries.isMutating({ mutationKey: MANNERS }) !== 1) return
+      queries.setQueryData(['session'], settled(session))
+      void queries.invalidateQueries({ predicate: (query: Query) => query.queryKey[0] !== 'session' }) // sentences come as the person reads them
     },
   })
 }

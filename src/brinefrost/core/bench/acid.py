@@ -40,7 +40,8 @@ from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target, targets_for
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import duration, grams, num, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 LAW_PH = target("ph-4.6", Composition).ways[0].bounds[0].value
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
@@ -71,7 +72,7 @@ class AcidQuestion(Document):
     sample: Literal["blended", "brine"] = field("choice", "blended")
     rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
     ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
-    base_ml: float | None = field("number", None, 0.1, 200, "mL NaOH")
+    base_ml: float | None = field("number", None, 0.1, 200, say("bench.acid.ml_naoh"))
     base_mol_l: float = field("number", 0.1, 0.001, 2, "mol/L")
     sample_g: float = field("mass", 0.01, 0.0005, 1, "g")
     jar_diameter_m: float = field("length", 0.08, 0.03, 0.3, "mm", 0.005)
@@ -112,32 +113,36 @@ def answer_acid(question: AcidQuestion) -> BenchAnswer:
     if question.measured_ph is None:
         verdict = limit.judge({"ph": Measured(value=round(rest, 2), uncertainty=DOUBT_PH)}, "computed")
         state: AnswerState = planned(verdict.state)
-        said = f"Should rest at pH {rest:.1f}, give or take {DOUBT_PH:g}."
+        said = say("bench.acid.should_rest_at_ph_give_or", rest=num(rest, ".1f"), doubt_ph=num(DOUBT_PH))
     else:
         verdict = limit.judge({"ph": Measured(value=question.measured_ph, uncertainty=question.ph_uncertainty)})
         state = "fail" if verdict.state == "fail" else verdict.state
-        said = f"Measured pH {question.measured_ph:.2f}: {verdict.sentence}"
+        said = say("bench.acid.measured_ph", measured_ph=num(question.measured_ph, ".2f"), sentence=verdict.sentence)
         if question.sample == "brine" or question.rested_s < RESTED_S:
             state = "fail" if state == "fail" else "not_measured"
-            said = (
-                f"pH {question.measured_ph:.2f} of the {question.sample} sample after {clock(question.rested_s)} is "
-                "not "
-                "yet the jar's: drain, blend and measure a day or more after filling."
+            said = say(
+                "bench.acid.ph_of_the_sample_after_is",
+                measured_ph=num(question.measured_ph, ".2f"),
+                sample=question.sample,
+                rested=duration(question.rested_s),
             )
     slip = hardly_any("Vinegar", question.vinegar_percent, 0.5) if question.vinegar_kg > 0 else ""
     low_acid = vegetable(question.vegetable)
     needed = vinegar_needed_kg(_one_vinegar(jar), question.target_ph) if jar.vinegar_percent > 0 else None
     return BenchAnswer(
         state=worst_of([state, "ask"]) if slip else state,
-        sentence=f"{slip} {said}".strip(),
-        reason=(low_acid.note if question.measured_ph is not None else f"{verdict.sentence} {low_acid.note}").strip(),
+        sentence=say("bench.acid.slip_said", slip=slip, said=said),
+        reason=(
+            low_acid.note
+            if question.measured_ph is not None
+            else say("bench.acid.sentence_note", sentence=verdict.sentence, note=low_acid.note)
+        ).strip(),
         fixes=_fixes(question, jar, needed, state),
         figures=_figures(question, jar, rest, needed),
         pictures=_pictures(question, jar, rest),
         schools=_schools(question, rest),
         workings=(_working(question, jar, rest), verdict.working),
-        caution="The shelf needs equilibrium pH, heat, a real seal and a scheduled process; the fridge needs cold. "
-        "Measure the pH of a blended, drained sample after 24 h.",
+        caution=say("bench.acid.the_shelf_needs_equilibrium_ph_heat"),
     )
 
 
@@ -167,7 +172,9 @@ def _operating(target_ph: float) -> Composition:
     limit = target("ph-4.2", Composition)
     bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, LAW_PH)})
     way = limit.ways[0].model_copy(update={"bounds": (bound,)})
-    return limit.model_copy(update={"ways": (way,), "title": f"Equilibrium pH at most {bound.value:g}"})
+    return limit.model_copy(
+        update={"ways": (way,), "title": say("bench.acid.equilibrium_ph_at_most", value=num(bound.value))}
+    )
 
 
 def acetic_percent(jar: Jar) -> float:
@@ -182,22 +189,32 @@ def acetic_percent(jar: Jar) -> float:
 def _fixes(question: AcidQuestion, jar: Jar, needed: float | None, state: AnswerState) -> tuple[str, ...]:
     if state in ("would_meet", "pass", "not_measured"):
         return ()
-    strength = f"{jar.vinegar_percent:.1f} % vinegar"
+    strength = say("bench.acid.vinegar_percent_vinegar", vinegar_percent=num(jar.vinegar_percent, ".1f"))
     if question.measured_ph is not None:
         more, shown = vinegar_to_add_kg(jar, question.measured_ph, question.target_ph - question.ph_uncertainty)
         if more is None:
-            return (f"No amount of {strength} brings it there: use a stronger one.",)
+            return (say("bench.acid.no_amount_of_brings_it_there", strength=strength),)
         return (
-            f"Add {more * 1000:.0f} g of {strength}, let it come to rest a day, and measure again.",
-            f"The jar buffers {shown:.1f} times as much as the table says"
-            + (": is what went in what was written down?" if shown > 3 else "."),
+            say("bench.acid.add_of_let_it_come_to", more=grams(more * 1000, ".0f"), strength=strength),
+            say(
+                "bench.acid.the_jar_buffers_times_as_much",
+                shown=num(shown, ".1f"),
+                more=say("bench.acid.is_what_went_in_what_was") if shown > 3 else ".",
+            ),
         )
     if needed is None:
-        return (f"No amount of {strength} brings it there: use a stronger one.",)
+        return (say("bench.acid.no_amount_of_brings_it_there", strength=strength),)
     safe = vinegar_needed_kg(_one_vinegar(jar), max(question.target_ph - DOUBT_PH, 2.5))
     if safe is None:
-        return (f"{needed * 1000:.0f} g of {strength} reach it without a margin; a stronger one would do better.",)
-    return (f"Take {safe * 1000:.0f} g of {strength} for a margin of {DOUBT_PH:g} pH, then measure.",)
+        return (say("bench.acid.of_reach_it_without_a_margin", needed=grams(needed * 1000, ".0f"), strength=strength),)
+    return (
+        say(
+            "bench.acid.take_of_for_a_margin_of",
+            safe=grams(safe * 1000, ".0f"),
+            strength=strength,
+            doubt_ph=num(DOUBT_PH),
+        ),
+    )
 
 
 def _piece(question: AcidQuestion) -> Piece:
@@ -220,7 +237,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
     )
     found = [
         Figure(
-            name="resting_ph",
+            name=say("bench.acid.resting_ph"),
             value=round(rest, 2),
             kind="ph",
             main=True,
@@ -229,28 +246,34 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
             band_from=2.5,
             band_to=question.target_ph,
         ),
-        Figure(name="acetic_at_rest", value=round(acetic_percent(jar), 2), kind="percent", show="acetic", main=True),
         Figure(
-            name="vinegar_needed",
+            name=say("bench.acid.acetic_at_rest"),
+            value=round(acetic_percent(jar), 2),
+            kind="percent",
+            show="acetic",
+            main=True,
+        ),
+        Figure(
+            name=say("bench.acid.vinegar_needed"),
             value=needed,
             kind="mass",
             show="g",
-            words=f"of {jar.vinegar_percent:.1f} %, no margin",
-            absent="no amount is enough",
+            words=say("bench.acid.of_no_margin", vinegar_percent=num(jar.vinegar_percent, ".1f")),
+            absent=say("bench.acid.no_amount_is_enough"),
         ),
         Figure(
-            name="middle_sour",
+            name=say("bench.acid.middle_sour"),
             value=time_to_middle_s(piece, 0.9),
             kind="time",
             show="h",
-            words=f"cold-filled, kept at {question.kept_c:g} °C",
+            words=say("bench.acid.cold_filled_kept_at", kept=temp(question.kept_c, "g")),
         ),
         Figure(
-            name="middle_sour_hot",
+            name=say("bench.acid.middle_sour_hot"),
             value=time_to_middle_s(hot, 0.9),
             kind="time",
             show="h",
-            words="hot-filled, while warm",
+            words=say("bench.acid.hot_filled_while_warm"),
         ),
         _hold_figure(ph, acetic_percent(jar), question.kept_c),
     ]
@@ -258,18 +281,18 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         limit, needed_s = _process(question, ph)
         found.append(
             Figure(
-                name="process_time",
+                name=say("bench.acid.process_time"),
                 value=needed_s,
                 kind="time",
                 show="min",
-                words=f"in {question.process_c:g} °C water, {limit.title}",
-                absent="never at this temperature",
+                words=say("bench.acid.in_water", process=temp(question.process_c, "g"), title=limit.title),
+                absent=say("bench.acid.never_at_this_temperature"),
             )
         )
     if question.base_ml is not None:
         found.append(
             Figure(
-                name="titratable",
+                name=say("bench.acid.titratable"),
                 kind="percent",
                 show="acetic",
                 value=titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000),
@@ -290,14 +313,21 @@ def acid_pack(ph: float | None) -> Lethality:
 def _hold_figure(ph: float, acetic: float, kept_c: float) -> Figure:
     try:
         return Figure(
-            name="hold_unheated",
+            name=say("bench.acid.hold_unheated"),
             value=hold_before_eating_s(ph, acetic, kept_c),
             kind="time",
             show="d",
-            words="before it is eaten, if not heated",
+            words=say("bench.acid.before_it_is_eaten_if_not"),
         )
     except OutOfRangeError as error:
-        return Figure(name="hold_unheated", value=None, kind="time", show="d", words=error.sentence, absent="not known")
+        return Figure(
+            name=say("bench.acid.hold_unheated"),
+            value=None,
+            kind="time",
+            show="d",
+            words=error.sentence,
+            absent=say("bench.acid.not_known"),
+        )
 
 
 def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, ...]:
@@ -317,16 +347,18 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
     salt = 100 * question.salt_kg / (water_kg(jar) + question.salt_kg)
     return (
         CurvePicture(
-            title="ph_in_middle",
+            title=say("bench.acid.ph_in_middle"),
             x_kind="time",
             y_kind="ph",
             lines=(
-                line("middle of the piece", "core", times, middle),
-                line("at rest", "surroundings", times, np.full(len(times), rest)),
+                line(say("bench.acid.middle_of_the_piece"), "core", times, middle),
+                line(say("bench.acid.at_rest"), "surroundings", times, np.full(len(times), rest)),
             ),
             marks=(
-                BenchMark(words=f"law line {LAW_PH:g}", y=LAW_PH),
-                BenchMark(words=f"operating limit {question.target_ph:g}", y=question.target_ph),
+                BenchMark(words=say("bench.acid.law_line", law_ph=num(LAW_PH)), y=LAW_PH),
+                BenchMark(
+                    words=say("bench.acid.operating_limit", target_ph=num(question.target_ph)), y=question.target_ph
+                ),
             ),
             y_low=2.5,
             y_high=max(own + 0.3, 5.0),
@@ -347,7 +379,7 @@ def ground(ph: float, salt_percent: float) -> GroundPicture:
         for each in (organisms()[key] for key in shown)
     ]
     return GroundPicture(
-        title="ground",
+        title=say("bench.acid.ground"),
         areas=tuple(areas),
         x_low=0,
         x_high=20,
@@ -383,7 +415,7 @@ def _schools(question: AcidQuestion, rest: float) -> tuple[SchoolAnswer, ...]:
                 state = planned(verdict.state) if question.measured_ph is None else verdict.state
                 found.append(
                     SchoolAnswer(
-                        school=f"{entry.school}: {entry.limit.title}",
+                        school=say("bench.acid.school_title", school=entry.school, title=entry.limit.title),
                         state=worst_of([state]),
                         sentence=verdict.sentence,
                     )
@@ -394,22 +426,25 @@ def _schools(question: AcidQuestion, rest: float) -> tuple[SchoolAnswer, ...]:
 def _working(question: AcidQuestion, jar: Jar, rest: float) -> Working:
     veg = vegetable(question.vegetable)
     return Working(
-        title="Resting pH",
-        formula="[H⁺] + B (pH₀ − pH) m/w = [OH⁻] + Σ Cᵢ zᵢ(pH), activities by Davies",
+        title=say("bench.acid.resting_ph_2"),
+        formula=say("bench.acid.h_b_ph_ph_m_w"),
         inputs=(
-            Input(name="water, vegetable's included", value=round(water_kg(jar), 4), unit="kg"),
-            Input(name="vinegar, mean strength", value=round(jar.vinegar_percent, 2), unit="%"),
-            Input(name="acetic at rest", value=round(acetic_percent(jar), 3), unit="%"),
-            Input(name=f"{veg.name}: own pH", value=veg.ph),
-            Input(name=f"{veg.name}: buffer", value=veg.buffer_mmol_kg, unit="mmol/kg·pH"),
-            Input(name="pKa acetic", value=ACIDS["acetic"][0][0]),
+            Input(name=say("bench.acid.water_vegetables_included"), value=round(water_kg(jar), 4), unit="kg"),
+            Input(name=say("bench.acid.vinegar_mean_strength"), value=round(jar.vinegar_percent, 2), unit="%"),
+            Input(name=say("bench.acid.acetic_at_rest_2"), value=round(acetic_percent(jar), 3), unit="%"),
+            Input(name=say("bench.acid.own_ph", name=veg.name), value=veg.ph),
+            Input(name=say("bench.acid.name_buffer", name=veg.name), value=veg.buffer_mmol_kg, unit="mmol/kg·pH"),
+            Input(name=say("bench.acid.pka_acetic"), value=ACIDS["acetic"][0][0]),
         ),
-        result=f"pH {rest:.2f}",
+        result=say("bench.acid.ph_rest", rest=num(rest, ".2f")),
         source=Source(citation="Electroneutrality; pKa from the CRC Handbook; Davies (1962)", tag="published"),
         assumptions=(
-            "acid even throughout",
-            "the vegetable's buffer as tabled, high side; lots differ by 0.2 pH",
-            f"in {clock(time_to_middle_s(_piece(question), 0.9))} the middle has nine tenths",
+            say("bench.acid.acid_even_throughout"),
+            say("bench.acid.the_vegetables_buffer_as_tabled_high"),
+            say(
+                "bench.acid.in_the_middle_has_nine_tenths",
+                time_to_middle=duration(time_to_middle_s(_piece(question), 0.9)),
+            ),
         ),
-        valid_range="25 °C; up to 2 mol/kg of acids; salt up to 0.5 mol/kg by Davies, held there beyond",
+        valid_range=say("bench.acid.up_to_2_mol_kg_of"),
     )

@@ -9,6 +9,7 @@ from pydantic import Field
 from brinefrost.core.fields import Kind
 from brinefrost.core.limits import Limit, State, Verdict
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Working
 
 # what is computed "would" meet or fail; only what was typed in as measured meets or fails
@@ -23,12 +24,12 @@ DRAWN = 160  # points a drawn line keeps
 class Figure(Document):
     """A number that stands by itself, with its limit where it has one."""
 
-    name: str
+    name: Words
     value: float | None
     kind: Kind
     show: str = ""
-    words: str = ""
-    absent: str = ""  # what is said where there is no value
+    words: Words = ""
+    absent: Words = ""  # what is said where there is no value
     low: float | None = None
     high: float | None = None
     band_from: float | None = None
@@ -39,7 +40,7 @@ class Figure(Document):
 class Line(Document):
     """A curve."""
 
-    name: str
+    name: Words
     kind: LineKind
     x: tuple[float, ...]
     y: tuple[float, ...]
@@ -49,7 +50,7 @@ class Line(Document):
 class BenchMark(Document):
     """A level with its words, and where along the axis it must be reached."""
 
-    words: str
+    words: Words
     y: float
     x: float | None = None
     failed: bool = False
@@ -58,7 +59,7 @@ class BenchMark(Document):
 class Zone(Document):
     """A hatched span of the upright axis."""
 
-    words: str
+    words: Words
     low: float
     high: float
 
@@ -67,7 +68,7 @@ class CurvePicture(Document):
     """Curves over time or place."""
 
     kind: Literal["curve"] = "curve"
-    title: str
+    title: Words
     x_kind: Literal["time", "length", "number"]
     y_kind: Kind
     y_show: str = ""
@@ -83,7 +84,7 @@ class MapPicture(Document):
     """A value over two fields, with where the question stands. Cells are rows of y, then x; null is never."""
 
     kind: Literal["map"] = "map"
-    title: str
+    title: Words
     x_field: str
     y_field: str
     x_kind: Kind
@@ -101,7 +102,7 @@ class MapPicture(Document):
 class Area(Document):
     """A corner of the map in which something can live: at or above both values."""
 
-    words: str
+    words: Words
     x_to: float
     y_from: float
 
@@ -110,7 +111,7 @@ class GroundPicture(Document):
     """Where in salt and pH a food stands, and what can grow where."""
 
     kind: Literal["ground"] = "ground"
-    title: str
+    title: Words
     areas: tuple[Area, ...]
     x_low: float
     x_high: float
@@ -124,9 +125,9 @@ class GroundPicture(Document):
 class Dial(Document):
     """A clock that fills: share used, and when it is full."""
 
-    name: str
+    name: Words
     used: float
-    words: str
+    words: Words
     state: AnswerState
 
 
@@ -134,7 +135,7 @@ class DialPicture(Document):
     """Several clocks."""
 
     kind: Literal["dials"] = "dials"
-    title: str
+    title: Words
     dials: tuple[Dial, ...]
 
 
@@ -149,8 +150,8 @@ class Stretch(Document):
 class ScaleRow(Document):
     """One scale: whose it is, what it says, where one stands on it and how surely."""
 
-    words: str
-    said: str = ""
+    words: Words
+    said: Words = ""
     state: AnswerState | None = None
     at: float | None = None
     doubt: float = 0.0
@@ -160,7 +161,7 @@ class ScaleRow(Document):
 class ScaleMark(Document):
     """A value that all the scales share."""
 
-    words: str
+    words: Words
     x: float
 
 
@@ -168,14 +169,14 @@ class ScalePicture(Document):
     """Scales under each other, in one unit; days are counted from ``first_day``."""
 
     kind: Literal["scales"] = "scales"
-    title: str
+    title: Words
     x_kind: Kind
     x_show: str = ""
     x_low: float
     x_high: float
     first_day: date | None = None
-    pointer: str = ""  # what the pointer is
-    still: str = ""  # what is hatched
+    pointer: Words = ""  # what the pointer is
+    still: Words = ""  # what is hatched
     rows: tuple[ScaleRow, ...]
     marks: tuple[ScaleMark, ...] = ()
 
@@ -186,33 +187,33 @@ Picture = Annotated[CurvePicture | MapPicture | GroundPicture | DialPicture | Sc
 class SchoolAnswer(Document):
     """What another rule set or school says of the same thing."""
 
-    school: str
+    school: Words
     state: AnswerState
-    sentence: str
+    sentence: Words
 
 
 class Table(Document):
     """Rows people compare."""
 
-    title: str
-    head: tuple[str, ...]
-    rows: tuple[tuple[str, ...], ...]
+    title: Words
+    head: tuple[Words, ...]
+    rows: tuple[tuple[Words, ...], ...]
 
 
 class BenchAnswer(Document):
     """The whole answer to one question."""
 
     state: AnswerState
-    sentence: str
-    reason: str = ""
-    fixes: tuple[str, ...] = ()
+    sentence: Words
+    reason: Words = ""
+    fixes: tuple[Words, ...] = ()
     figures: tuple[Figure, ...] = ()
     pictures: tuple[Picture, ...] = ()
     tables: tuple[Table, ...] = ()
     schools: tuple[SchoolAnswer, ...] = ()
     workings: tuple[Working, ...] = ()
-    caution: str = ""
-    advisory: str = ""  # what the menu must say, where it may be served only so
+    caution: Words = ""
+    advisory: Words = ""  # what the menu must say, where it may be served only so
 
 
 def planned(state: State) -> AnswerState:
@@ -249,7 +250,9 @@ def line(name: str, kind: LineKind, x: Array, y: Array, measured: bool = False) 
 def school(name: str, limit: Limit, verdict: Verdict, is_measured: bool = False) -> SchoolAnswer:
     """Another school's verdict."""
     state = measured(verdict.state) if is_measured else planned(verdict.state)
-    return SchoolAnswer(school=f"{name}: {limit.title}", state=state, sentence=verdict.sentence)
+    return SchoolAnswer(
+        school=say("bench.answer.name_title", name=name, title=limit.title), state=state, sentence=verdict.sentence
+    )
 
 
 def of_whole(verdict: Verdict) -> AnswerState:

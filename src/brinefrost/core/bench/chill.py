@@ -29,7 +29,8 @@ from brinefrost.core.physics.reservoir import ice_needed_kg
 from brinefrost.core.physics.robustness import Spread, repeat_chill
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import duration, joined, kg, legal, mm, num, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 ChillShape = Literal["pan", "mould", "cylinder", "sphere"]
 MEATS = ("red_meat", "poultry", "stew", "fat_meat")
@@ -112,11 +113,16 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
         state=worst_of(
             [planned(verdict.state), "would_fail" if grows else "would_meet", "ask" if unsaid else "would_meet"]
         ),
-        sentence=f"{unsaid} {verdict.sentence}".strip()
+        sentence=say("bench.chill.unsaid_sentence", unsaid=unsaid, sentence=verdict.sentence)
         if met and not grows
-        else f"Will not make it: {growth.sentence if met else verdict.sentence}",
-        reason=" ".join(
-            part for part in (growth.sentence if question.uncured == "yes" else "", _load_words(question, kind)) if part
+        else say("bench.chill.will_not_make_it", more=growth.sentence if met else verdict.sentence),
+        reason=joined(
+            (
+                part
+                for part in (growth.sentence if question.uncured == "yes" else "", _load_words(question, kind))
+                if part
+            ),
+            " ",
         ),
         fixes=() if met else _fixes(question, kind, limit, deepest, times),
         figures=_figures(question, kind, limit, series, deepest),
@@ -124,7 +130,7 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
         tables=(_pans(question, kind, limit, times), *_robust(question, kind, limit)),
         schools=tuple(_schools(series, question)),
         workings=(_working(question, kind, core, times), verdict.working, growth.working),
-        caution="The warmest part decides: the middle. Growth is an estimate, never a release.",
+        caution=say("bench.chill.the_warmest_part_decides_the_middle"),
     )
 
 
@@ -141,9 +147,8 @@ def _unsaid(question: ChillQuestion, limit: Cooling) -> str:
     """What to ask about food that is below the hot line already: its clock runs since it left it."""
     if question.waited_s is not None or not AMBIENT_C < question.start_c < limit.from_c:
         return ""
-    return (
-        f"At {question.start_c:g} °C it is below {limit.from_c:g} °C already, and its clock began then: say how long "
-        "ago. From now on alone:"
+    return say(
+        "bench.chill.at_it_is_below_already_and", start=temp(question.start_c, "g"), from_=legal(limit.from_c, "g")
     )
 
 
@@ -167,8 +172,17 @@ def _load_words(question: ChillQuestion, kind: Food) -> str:
     power, most = chiller_w(question), _first_load_w(question, kind)
     if not np.isfinite(power) or most <= power:
         return ""
-    whose = "as entered" if question.chiller_w is not None else "taken as usual for its kind: enter your own"
-    return f"At first it gives off {most / 1000:.1f} kW, and the chiller takes {power / 1000:.1f} kW ({whose})."
+    whose = (
+        say("bench.chill.as_entered")
+        if question.chiller_w is not None
+        else say("bench.chill.taken_as_usual_for_its_kind")
+    )
+    return say(
+        "bench.chill.at_first_it_gives_off_kw",
+        most=num(most / 1000, ".1f"),
+        power=num(power / 1000, ".1f"),
+        whose=whose,
+    )
 
 
 def _first_load_w(question: ChillQuestion, kind: Food) -> float:
@@ -251,9 +265,11 @@ def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table,
     )
     stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
     share, error, matters = repeat_chill(chilling, limit.from_c, stages, spread)
-    rows = [("Chance of missing a mark", f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
-    rows += [(f"Share of the spread from {name}", f"{100 * part:.0f} %", "") for name, part in matters]
-    return (Table(title="If it varies, 10,000 times over", head=("", "", ""), rows=tuple(rows)),)
+    rows = [(say("bench.chill.chance_of_missing_a_mark"), f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
+    rows += [
+        (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * part:.0f} %", "") for name, part in matters
+    ]
+    return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
 
 
 def _meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, times_s: Array) -> bool:
@@ -273,7 +289,7 @@ def _fixes(question: ChillQuestion, kind: Food, limit: Cooling, deepest: float |
     if question.covered and _meets(
         question.model_copy(update={"covered": False}), kind, limit, question.depth_m, times
     ):
-        said.append("Take the cover off until it is cold.")
+        said.append(say("bench.chill.take_the_cover_off_until_it"))
     if chiller_w(question) < _first_load_w(question, kind):
         most = changeover(
             lambda kg: _meets(question.model_copy(update={"mass_kg": kg}), kind, limit, question.depth_m, times),
@@ -282,20 +298,20 @@ def _fixes(question: ChillQuestion, kind: Food, limit: Cooling, deepest: float |
             max(0.1, question.mass_kg / 200),
         )
         if most is not None and most < question.mass_kg:
-            said.append(f"Chill at most {most:.0f} kg at once in it, or use ice and water as well.")
+            said.append(say("bench.chill.chill_at_most_at_once_in", most=kg(most, ".0f")))
     where = medium(question.medium).name
     if (deepest and deepest >= LEAST_CUT * question.depth_m) or (
         question.shape == "pan" and deepest and not _small(question)
     ):
-        said.append(f"In this {where} it would have to be no deeper than {np.floor(deepest * 1000):.0f} mm, uncovered.")
+        said.append(say("bench.chill.in_this_it_would_have_to", where=where, floor=mm(np.floor(deepest * 1000), ".0f")))
     pans = question.model_copy(
         update={"medium": "blast", "surroundings_c": 0.0, "stirred": False, "covered": False, "both_sides": True}
     )
     if question.medium not in ("slurry", "blast") and _meets(pans, kind, limit, min(question.depth_m, 0.05), times):
-        said.append("In a blast chiller, 50 mm deep or less, it makes it; liquids also in stirred ice and water.")
+        said.append(say("bench.chill.in_a_blast_chiller_deep_or"))
     if not said:
-        said.append("Smaller pieces or portions: half the thickness needs a quarter of the time.")
-    said.append("Do not stack, do not cover until cold.")
+        said.append(say("bench.chill.smaller_pieces_or_portions_half_the"))
+    said.append(say("bench.chill.do_not_stack_do_not_cover"))
     return tuple(said)
 
 
@@ -315,8 +331,8 @@ def _figures(
             value=None if r.reached_s is None else r.reached_s - (start if r.since_s is None else r.since_s),
             kind="time",
             show="h",
-            words=f"to {r.to_c:g} °C, allowed {clock(r.within_s)}{further[i]}",
-            absent="over 24 h",
+            words=say("bench.chill.to_allowed", to=temp(r.to_c, "g"), within=duration(r.within_s), further=further[i]),
+            absent=say("bench.chill.over_24_h"),
             main=True,
             low=0,
             high=2 * r.within_s,
@@ -326,22 +342,30 @@ def _figures(
         for i, r in enumerate(results)
     ]
     if deepest or (not question.stirred and question.shape == "pan" and not _small(question)):
-        found.append(Figure(name="deepest", value=deepest, kind="length", show="mm", absent="none passes"))
+        found.append(
+            Figure(
+                name=say("bench.chill.deepest"),
+                value=deepest,
+                kind="length",
+                show="mm",
+                absent=say("bench.chill.none_passes"),
+            )
+        )
     capacity, end = kind.heat_capacity_j_kgk, limit.stages[-1].to_c
     if question.start_c > end:
         found += [
             Figure(
-                name="ice_needed",
+                name=say("bench.chill.ice_needed"),
                 kind="mass",
                 show="kg",
-                words="half again for the room included",
+                words=say("bench.chill.half_again_for_the_room_included"),
                 value=1.5 * ice_needed_kg(question.mass_kg, capacity, question.start_c, end),
             ),
             Figure(
-                name="chiller_load",
+                name=say("bench.chill.chiller_load"),
                 kind="number",
                 show="W",
-                words=f"mean over {clock(limit.stages[-1].within_s)}",
+                words=say("bench.chill.mean_over", within=duration(limit.stages[-1].within_s)),
                 value=chiller_load_w(question.mass_kg, capacity, question.start_c, end, limit.stages[-1].within_s),
             ),
         ]
@@ -355,18 +379,28 @@ def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array)
     last = max([limit.stages[-1].within_s + start, *(r.reached_s or 0.0 for r in results)]) * 1.1
     keep = times <= last
     return CurvePicture(
-        title="chill_curve",
+        title=say("bench.chill.chill_curve"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("core", "core", times[keep], core[keep]),
-            line("surroundings", "surroundings", times[keep], np.full(int(keep.sum()), question.surroundings_c)),
+            line(say("bench.chill.core"), "core", times[keep], core[keep]),
+            line(
+                say("bench.chill.surroundings"),
+                "surroundings",
+                times[keep],
+                np.full(int(keep.sum()), question.surroundings_c),
+            ),
         ),
         marks=tuple(
-            BenchMark(words=f"{r.to_c:g} °C ≤ {clock(r.within_s)}", y=r.to_c, x=r.deadline_s, failed=r.state == "fail")
+            BenchMark(
+                words=say("bench.chill.to_within", to=temp(r.to_c, "g"), within=duration(r.within_s)),
+                y=r.to_c,
+                x=r.deadline_s,
+                failed=r.state == "fail",
+            )
             for r in results
         ),
-        zone=Zone(words="growth zone", low=limit.stages[-1].to_c, high=limit.from_c),
+        zone=Zone(words=say("bench.chill.growth_zone"), low=limit.stages[-1].to_c, high=limit.from_c),
         y_low=min(0.0, question.surroundings_c),
     )
 
@@ -383,7 +417,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
             row.append(_span_s(times, core, limit.from_c, last))
         cells.append(tuple(row))
     return MapPicture(
-        title="chill_times",
+        title=say("bench.chill.chill_times"),
         x_field="surroundings_c",
         y_field="depth_m",
         x_kind="temperature",
@@ -411,18 +445,21 @@ def _pans(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> 
     rows = []
     for depth in (0.025, 0.05, 0.075, 0.1, 0.15, 0.25):
         volume = question.mass_kg / kind.density_kg_m3
-        cells = [f"{depth * 1000:.0f} mm", f"{volume / depth:.2f} m²"]
+        cells = [mm(depth * 1000, ".0f"), f"{volume / depth:.2f} m²"]
         for key, air in (("blast", 0.0), ("fan_fridge", 3.0), ("slurry", 0.5)):
             like = question.model_copy(
                 update={"medium": key, "surroundings_c": air, "stirred": False, "covered": False, "both_sides": True}
             )
             span = _span_s(times, _core(like, kind, depth, times), limit.from_c, limit.stages[-1].to_c)
             fits = _meets(like, kind, limit, depth, times)
-            cells.append(("over 24 h" if span is None else clock(span)) + (", in time" if fits else ", too late"))
+            cells.append(
+                (say("bench.chill.over_24_h") if span is None else duration(span))
+                + (say("bench.chill.in_time") if fits else say("bench.chill.too_late"))
+            )
         rows.append(tuple(cells))
     return Table(
-        title="The same food in pans",
-        head=("Depth", "Area", "Blast 0 °C", "Fan chiller 3 °C", "Ice slurry"),
+        title=say("bench.chill.the_same_food_in_pans"),
+        head=("Depth", "Area", say("bench.chill.blast"), say("bench.chill.fan_chiller"), say("bench.chill.ice_slurry")),
         rows=tuple(rows),
     )
 
@@ -440,7 +477,7 @@ def _schools(series: Series, question: ChillQuestion) -> list[SchoolAnswer]:
             verdict = entry.limit.evaluate(series, HORIZON_S)
             if isinstance(entry.limit, Cooling):
                 verdict = _judged(entry.limit, series)
-            found.append(school(f"FSIS, {entry.school}", entry.limit, verdict))
+            found.append(school(say("bench.chill.fsis_school", school=entry.school), entry.limit, verdict))
     return found
 
 
@@ -448,20 +485,26 @@ def _working(question: ChillQuestion, kind: Food, core: Array, times: Array) -> 
     around = medium(question.medium)
     stirred = "T = T∞ + (T0 − T∞) e^(−t/τ), τ = m c / (h A)"
     return Working(
-        title="Cooling",
+        title=say("bench.chill.cooling"),
         formula=stirred if question.stirred else "∂T/∂t = α ∂²T/∂x², −k ∂T/∂x = h (T − T∞)",
         inputs=(
-            Input(name="depth", value=question.depth_m * 1000, unit="mm"),
-            Input(name=f"diffusivity α, {kind.name}", value=kind.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("bench.chill.depth"), value=question.depth_m * 1000, unit="mm"),
+            Input(name=say("bench.chill.diffusivity_name", name=kind.name), value=kind.diffusivity_m2_s, unit="m²/s"),
             Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
-            Input(name="from", value=question.start_c, unit="°C"),
-            Input(name="in", value=question.surroundings_c, unit="°C"),
+            Input(name=say("bench.chill.from"), value=question.start_c, unit="°C"),
+            Input(name=say("bench.chill.in"), value=question.surroundings_c, unit="°C"),
         ),
-        result=f"{float(np.interp(7200.0, times, core)):.1f} °C after 2 h, "
-        f"{float(np.interp(21600.0, times, core)):.1f} °C after 6 h",
+        result=say(
+            "bench.chill.after_2_h_after_6_h",
+            interp=temp(float(np.interp(7200.0, times, core)), ".1f"),
+            interp2=temp(float(np.interp(21600.0, times, core)), ".1f"),
+        ),
         source=Source(citation="Newton's law of cooling; Singh & Heldman, ch. 4", tag="published")
         if question.stirred
         else CONDUCTION,
-        assumptions=(f"h: {around.source.citation}", "stirred all the time" if question.stirred else "not stirred"),
-        valid_range="5 to 600 mm, no freezing",
+        assumptions=(
+            f"h: {around.source.citation}",
+            say("bench.chill.stirred_all_the_time") if question.stirred else say("bench.chill.not_stirred"),
+        ),
+        valid_range=say("bench.chill.to_no_freezing"),
     )

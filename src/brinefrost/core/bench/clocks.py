@@ -40,12 +40,12 @@ from brinefrost.core.limits import (
     Verdict,
     exposure_of,
 )
-from brinefrost.core.limits.base import number
 from brinefrost.core.microbes.growth import perfringens_log, seafood_relative_rate, storage_log
 from brinefrost.core.microbes.organisms import grows_at, organism, organisms
 from brinefrost.core.physics.body import Array
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import bare, duration, joined, legal, num, percent, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 FoodClass = Literal[
     "cooked_meat", "ready_to_eat", "raw_fish", "raw_fish_frozen", "shellfish", "rice", "raw_meat", "sealed"
@@ -69,7 +69,11 @@ REHEAT_S = 7200.0  # FDA Food Code 2022, 3-403.11(D); the other rule sets say ra
 SUSHI_PH = 4.6  # acidified rice is timed by the authority; common practice, no source
 StepKind = Literal["hot", "fall", "handled"]
 RAW = ("raw_fish", "raw_fish_frozen", "shellfish", "raw_meat")
-STATE_WORDS: dict[AnswerState, str] = {"would_meet": "in time", "would_fail": "too long", "too_close": "too close"}
+STATE_WORDS: dict[AnswerState, str] = {
+    "would_meet": say("bench.clocks.in_time"),
+    "would_fail": say("bench.clocks.too_long"),
+    "too_close": say("bench.clocks.too_close"),
+}
 
 
 class Span(Document):
@@ -153,20 +157,23 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
         figures=(*_figures(question, history, in_zone), *_left(question, clocks)),
         pictures=(
             CurvePicture(
-                title="history",
+                title=say("bench.clocks.history"),
                 x_kind="time",
                 y_kind="temperature",
-                lines=(line("food", "core", times, temperature),),
-                zone=Zone(words="growth zone", low=KEPT_UP_TO_C, high=HOT_FROM_C),
+                lines=(line(say("bench.clocks.food"), "core", times, temperature),),
+                zone=Zone(words=say("bench.chill.growth_zone"), low=KEPT_UP_TO_C, high=HOT_FROM_C),
                 y_low=0,
             ),
-            *((DialPicture(title="exposure", dials=tuple(_dial(part) for part in clocks)),) if clocks else ()),
+            *(
+                (DialPicture(title=say("bench.clocks.exposure"), dials=tuple(_dial(part) for part in clocks)),)
+                if clocks
+                else ()
+            ),
         ),
         tables=(_steps(question, history, clocks), *_falls_table(falls)),
         schools=tuple(_without_control(history)),
         workings=(*(part.verdict.working for part in judged[:6]), _growth_working()),
-        caution="Clocks are for planning and for the lead's decision. A fall in the pot it was cooked in is judged by "
-        "the cooling rule and by growth; what comes after, by the clocks. Reheating takes no time off them.",
+        caution=say("bench.clocks.clocks_are_for_planning_and_for"),
     )
 
 
@@ -203,7 +210,7 @@ class History:
 
 def _history(question: ClocksQuestion) -> History:
     if not question.spans:
-        raise OutOfRangeError("Add at least one step with its temperatures and time.")
+        raise OutOfRangeError(say("bench.clocks.add_at_least_one_step_with"))
     times, temperature, now = [0.0], [question.spans[0].from_c], 0.0
     kinds: list[StepKind] = []
     ends: list[float] = []
@@ -284,7 +291,14 @@ def _law_parts(question: ClocksQuestion, history: History) -> list[Part]:
     warmest = float(np.max(handled.values))
     series = Series(np.array([0.0, out_s]), np.array([warmest, warmest]), 0.0, 0.0, True, np.inf, "computed")
     verdict = line_.evaluate(series, out_s)
-    return [Part(f"{question.rule_set.upper()}, above {number(cold)} °C", line_, verdict, planned(verdict.state))]
+    return [
+        Part(
+            say("bench.clocks.upper_above_cold", upper=question.rule_set.upper(), cold=temp(cold)),
+            line_,
+            verdict,
+            planned(verdict.state),
+        )
+    ]
 
 
 def _since(question: ClocksQuestion, history: History, limit: Exposure | TimeAbove) -> int:
@@ -326,10 +340,14 @@ def _fall_parts(question: ClocksQuestion, history: History) -> list[Part]:
         series = Series(times, core, 0.0, float(times[0]), closed, np.inf, "computed")
         end = float(times[-1])
         cooled = rule.evaluate(series, end)
-        found.append(Part(f"Fall {number_}: {rule.title}", rule, cooled, of_whole(cooled)))
+        found.append(
+            Part(
+                say("bench.clocks.fall_number_title", number=number_, title=rule.title), rule, cooled, of_whole(cooled)
+            )
+        )
         if question.food in ("cooked_meat", "sealed") and grows_at(organism("c_perfringens"), question.ph, question.aw):
             grown = growth.evaluate(series, end)
-            found.append(Part(f"Fall {number_}: C. perfringens", growth, grown, of_whole(grown)))
+            found.append(Part(say("bench.clocks.fall_c_perfringens", number=number_), growth, grown, of_whole(grown)))
     return found
 
 
@@ -342,14 +360,22 @@ def _rise_parts(question: ClocksQuestion, history: History) -> list[Part]:
         if kind != "hot" or span.from_c >= HEATED_C:
             continue
         again = any(k in ("hot", "fall") for k in history.kinds[:i]) and cooked
-        limit = rule.model_copy(update={"within_s": REHEAT_S, "title": "Reheated within 2 h"}) if again else rule
+        limit = (
+            rule.model_copy(update={"within_s": REHEAT_S, "title": say("bench.clocks.reheated_within_2_h")})
+            if again
+            else rule
+        )
         at, temperature = history.of(i)
         if len(at) < 2:
             continue
         series = Series(at - at[0], temperature, 0.0, 0.0, True, np.inf, "computed")
         verdict = limit.evaluate(series, float(series.times_s[-1]))
         if verdict.state != "pass":
-            found.append(Part(f"Step {i + 1}: {limit.title}", limit, verdict, planned(verdict.state)))
+            found.append(
+                Part(
+                    say("bench.clocks.step_i_title", i=i + 1, title=limit.title), limit, verdict, planned(verdict.state)
+                )
+            )
     return found
 
 
@@ -379,33 +405,41 @@ def _heated_at(history: History, index: int) -> bool:
 
 def _sentence(question: ClocksQuestion, judged: list[Part], free: bool, by_authority: bool) -> str:
     if free:
-        return f"No clock: at pH {question.ph:g} and water activity {question.aw:g} it needs no control by time."
+        return say("bench.clocks.no_clock_at_ph_and_water", ph=num(question.ph), aw=num(question.aw))
     if not judged:
-        return "No clock runs: it was hot or cold all the time."
+        return say("bench.clocks.no_clock_runs_it_was_hot")
     stands = next((part for part in judged if part.state in ("would_fail", "too_close")), None)
     if by_authority and stands is not None:
-        said = f"Acidified rice at pH {question.ph:g}: ask your authority for its time."
-        return f"{said} {stands.name}: {stands.verdict.sentence}"
+        said = say("bench.clocks.acidified_rice_at_ph_ask_your", ph=num(question.ph))
+        return say("bench.clocks.said_name_sentence", said=said, name=stands.name, sentence=stands.verdict.sentence)
     if stands is not None:
-        return f"{stands.name}: {stands.verdict.sentence}"
+        return say("bench.clocks.name_sentence", name=stands.name, sentence=stands.verdict.sentence)
     fullest = max(judged, key=lambda part: part.verdict.value or 0.0 if part.verdict.unit == "%" else -1.0)
     if fullest.verdict.unit != "%":
-        return f"Every fall in time. {judged[0].verdict.sentence}"
-    return f"{fullest.name}: {fullest.verdict.sentence}"
+        return say("bench.clocks.every_fall_in_time", sentence=judged[0].verdict.sentence)
+    return say("bench.clocks.name_sentence", name=fullest.name, sentence=fullest.verdict.sentence)
 
 
 def _reason(question: ClocksQuestion, judged: list[Part], in_zone: float) -> str:
-    said = [f"{clock(in_zone)} in all from {KEPT_UP_TO_C:g} °C to {HOT_FROM_C:g} °C, over {len(question.spans)} steps."]
+    said = [
+        say(
+            "bench.clocks.in_all_from_to_over_steps",
+            in_zone=duration(in_zone),
+            kept_up_to=legal(KEPT_UP_TO_C, "g"),
+            hot_from=legal(HOT_FROM_C, "g"),
+            spans=len(question.spans),
+        )
+    ]
     told = [p for p in judged if p.state in ("would_fail", "too_close")]
-    said += [f"{part.name}: {part.verdict.sentence}" for part in told[1:4]]
-    return " ".join(said)
+    said += [say("bench.clocks.name_sentence", name=part.name, sentence=part.verdict.sentence) for part in told[1:4]]
+    return joined(said, " ")
 
 
 def _falls_table(falls: list[Part]) -> tuple[Table, ...]:
     if not falls:
         return ()
     rows = tuple((part.name, part.verdict.sentence, STATE_WORDS.get(part.state, "")) for part in falls)
-    return (Table(title="Each fall by itself", head=("", "", ""), rows=rows),)
+    return (Table(title=say("bench.clocks.each_fall_by_itself"), head=("", "", ""), rows=rows),)
 
 
 def _limits(question: ClocksQuestion) -> list[Exposure | TimeAbove]:
@@ -446,12 +480,12 @@ def _left(question: ClocksQuestion, clocks: list[Part]) -> tuple[Figure, ...]:
     known = [each for each in left if each is not None]
     return (
         Figure(
-            name="time_left",
+            name=say("bench.clocks.time_left"),
             value=min(known) if known else None,
             kind="time",
             show="h",
-            words=f"at {question.then_c:g} °C, by the first clock to fill",
-            absent="no clock runs there",
+            words=say("bench.clocks.at_by_the_first_clock_to", then=temp(question.then_c, "g")),
+            absent=say("bench.clocks.no_clock_runs_there"),
         ),
     )
 
@@ -460,7 +494,7 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
     times, temperature = history.times, history.temperature
     found = [
         Figure(
-            name="in_zone",
+            name=say("bench.clocks.in_zone"),
             value=in_zone,
             kind="time",
             show="h",
@@ -477,15 +511,15 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
         grown = 0.0 if stops else max(falls) if falls else float(perfringens_log(times, temperature)[-1])
         found.append(
             Figure(
-                name="perfringens_log",
+                name=say("bench.clocks.perfringens_log"),
                 value=round(min(grown, 6.0), 2),
                 kind="number",
                 show="log",
-                words="its pH or dryness stops it"
+                words=say("bench.clocks.its_ph_or_dryness_stops_it")
                 if stops
-                else "in the worst fall, by itself"
+                else say("bench.clocks.in_the_worst_fall_by_itself")
                 if falls
-                else "while it lay and warmed",
+                else say("bench.clocks.while_it_lay_and_warmed"),
                 low=0,
                 high=3,
                 band_from=0,
@@ -502,7 +536,7 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
                     value=round(min(grown, 6.0), 2),
                     kind="number",
                     show="log",
-                    words="estimate, fast side",
+                    words=say("bench.clocks.estimate_fast_side"),
                     low=0,
                     high=3,
                     band_from=0,
@@ -514,11 +548,11 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
         if -5 <= mean <= 20:
             found.append(
                 Figure(
-                    name="spoils",
+                    name=say("bench.clocks.spoils"),
                     value=round(seafood_relative_rate(mean), 2),
                     kind="number",
                     show="× as at 0 °C",
-                    words=f"at {mean:.1f} °C on average",
+                    words=say("bench.clocks.at_on_average", mean=temp(mean, ".1f")),
                 )
             )
     return tuple(found)
@@ -529,13 +563,26 @@ def _steps(question: ClocksQuestion, history: History, clocks: list[Part]) -> Ta
     for index, span in enumerate(question.spans):
         at, temperature = history.of(index)
         kind = history.kinds[index]
-        adds = "heated through" if kind == "hot" else "cooling, judged by its rule"
+        adds: str = (
+            say("bench.clocks.heated_through") if kind == "hot" else say("bench.clocks.cooling_judged_by_its_rule")
+        )
         if kind == "handled" and len(at) > 1:
             part = Series(at - at[0], temperature, 0.0, None, True, np.inf, "computed")
             shares = [100 * float(p.limit.used(part)[-1]) for p in clocks if isinstance(p.limit, Exposure | TimeAbove)]
-            adds = f"{max(shares, default=0.0):.0f} %"
-        rows.append((f"{index + 1}", f"{span.from_c:g} → {span.to_c:g} °C", clock(span.duration_s), adds))
-    return Table(title="Step by step", head=("Step", "", "Time", "Adds to the fullest clock"), rows=tuple(rows))
+            adds = percent(max(shares, default=0.0))
+        rows.append(
+            (
+                f"{index + 1}",
+                say("bench.clocks.from_to", from_=bare(temp(span.from_c, "g")), to=temp(span.to_c, "g")),
+                duration(span.duration_s),
+                adds,
+            )
+        )
+    return Table(
+        title=say("bench.clocks.step_by_step"),
+        head=("Step", "", "Time", say("bench.clocks.adds_to_the_fullest_clock")),
+        rows=tuple(rows),
+    )
 
 
 def _without_control(history: History) -> list[SchoolAnswer]:
@@ -561,7 +608,9 @@ def _without_control(history: History) -> list[SchoolAnswer]:
     for set_id in RULE_SET_IDS:
         limit = rule_set(set_id).limit_for("time.uncontrolled")
         if isinstance(limit, Uncontrolled):
-            found.append(school(f"{set_id.upper()}, longest stretch", limit, limit.evaluate(part, end)))
+            found.append(
+                school(say("bench.clocks.longest_stretch", upper=set_id.upper()), limit, limit.evaluate(part, end))
+            )
     return found
 
 
@@ -580,23 +629,32 @@ def _longest(times: Array, inside: NDArray[np.bool_]) -> tuple[int, int] | None:
 def _fixes(falls: list[Part], clocks: list[Part]) -> tuple[str, ...]:
     said = []
     if any(part.state != "would_meet" for part in falls):
-        said.append("Cool in shallow pans or an ice bath each time: every chill is its own control.")
-        said.append("Cook once, portion, and reheat only what is served.")
+        said.append(say("bench.clocks.cool_in_shallow_pans_or_an"))
+        said.append(say("bench.clocks.cook_once_portion_and_reheat_only"))
     if any(part.state != "would_meet" for part in clocks):
-        said.append("Keep it at 5 °C or below, or hot, between its steps; serve it within the clock.")
-    said.append("What has already been spent cannot be taken back: hold it and let the lead decide.")
+        said.append(say("bench.clocks.keep_it_at_or_below_or"))
+    said.append(say("bench.clocks.what_has_already_been_spent_cannot"))
     return tuple(said)
 
 
 def _growth_working() -> Working:
     return Working(
-        title="Growth in store and while cooling",
-        formula="µ = µbest γ(T) γ(pH) γ(aw); ln(N/N0) = ln((1 + q0 e^∫µdt) / (1 + q0))",
-        inputs=(Input(name="organisms", value=", ".join(o.name for o in organisms().values() if o.growth)),),
+        title=say("bench.clocks.growth_in_store_and_while_cooling"),
+        formula=say("bench.clocks.best_t_ph_aw_ln_n"),
+        inputs=(
+            Input(
+                name=say("bench.clocks.organisms"),
+                value=joined((o.name for o in organisms().values() if o.growth), ", "),
+            ),
+        ),
         result="",
         source=Source(
             citation="Rosso et al. 1993, 1995; Zwietering et al. 1992; Baranyi & Roberts 1994; values from memory",
             tag="published_from_memory",
         ),
-        assumptions=("no competing flora", "fast side", "cooling fades towards its end"),
+        assumptions=(
+            say("bench.clocks.no_competing_flora"),
+            say("bench.clocks.fast_side"),
+            say("bench.clocks.cooling_fades_towards_its_end"),
+        ),
     )

@@ -20,6 +20,7 @@ from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Measured, Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
+from brinefrost.core.words import grams, joined, num, say
 from brinefrost.core.working import Document, Input, Source, Working
 
 MethodKey = Literal["dry", "immersion", "equilibrium", "pumped"]
@@ -98,17 +99,28 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
     )
     state: AnswerState = worst_of([planned(verdict.state), "ask" if slip or label else "would_meet"])
     asked = [text for text in (slip, label) if text]
-    fixes = [f"For {min(question.wanted_ppm, most):.0f} ppm weigh {right * 1000:.1f} g of this curing salt."]
+    fixes = [
+        say(
+            "bench.cure.for_ppm_weigh_of_this_curing",
+            wanted_ppm=num(min(question.wanted_ppm, most), ".0f"),
+            right=grams(right * 1000, ".1f"),
+        )
+    ]
     if verdict.state != "pass":
-        fixes.append("Do not use this batch: nitrite cannot be taken out again. Mix with more meat only by a new sum.")
+        fixes.append(say("bench.cure.do_not_use_this_batch_nitrite"))
     return BenchAnswer(
         state=state,
-        sentence=f"{ppm:.0f} ppm ingoing nitrite, at most {most:.0f} under {question.rule_set.upper()} rules.",
-        reason=" ".join(asked) or _least(ppm),
+        sentence=say(
+            "bench.cure.ppm_ingoing_nitrite_at_most_under",
+            ppm=num(ppm, ".0f"),
+            most=num(most, ".0f"),
+            upper=question.rule_set.upper(),
+        ),
+        reason=joined(asked, " ") or _least(ppm),
         fixes=tuple(fixes) if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
         figures=(
             Figure(
-                name="ingoing",
+                name=say("bench.cure.ingoing"),
                 value=round(ppm, 1),
                 kind="number",
                 show="ppm NaNO2",
@@ -119,22 +131,26 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
                 band_to=most,
             ),
             Figure(
-                name="cure_for_wanted",
+                name=say("bench.cure.cure_for_wanted"),
                 value=right,
                 kind="mass",
                 show="g",
                 main=True,
-                words=f"for {min(question.wanted_ppm, most):.0f} ppm",
+                words=say("bench.cure.for_ppm", wanted_ppm=num(min(question.wanted_ppm, most), ".0f")),
             ),
-            Figure(name="as_ion", value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
-            Figure(name="cure_a_kg", value=question.cure_kg / question.meat_kg * 1000, kind="number", show="g on a kg"),
+            Figure(name=say("bench.cure.as_ion"), value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
+            Figure(
+                name=say("bench.cure.cure_a_kg"),
+                value=question.cure_kg / question.meat_kg * 1000,
+                kind="number",
+                show="g on a kg",
+            ),
         ),
         pictures=(_picture(question, ppm),),
         tables=(*_methods(question), _tenfold(question)),
         schools=tuple(_schools(question, ppm)),
         workings=(_working(question, ppm), verdict.working),
-        caution="A tenfold slip poisons. Read the percentage off the label, weigh on a scale that shows 0.1 g, have a "
-        "second person check the sum. Curing usually needs approval before the first batch.",
+        caution=say("bench.cure.a_tenfold_slip_poisons_read_the"),
     )
 
 
@@ -145,7 +161,7 @@ def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
     rows = [
         ScaleRow(
             words=set_id.upper(),
-            said=f"at most {limit.ways[0].bounds[0].value:g} ppm",
+            said=say("bench.cure.at_most_ppm", value=num(limit.ways[0].bounds[0].value)),
             state=planned(_judged(limit, ppm).state),
             at=ppm,
             stretches=(Stretch(low=0, high=limit.ways[0].bounds[0].value),),
@@ -153,9 +169,9 @@ def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
         for set_id, limit in limits
     ]
     end = max(1.5 * most, min(1.1 * ppm, 3 * most))
-    carries = ScaleMark(words=f"carries its part from {CARRIES_PPM:g}", x=CARRIES_PPM)
+    carries = ScaleMark(words=say("bench.cure.carries_its_part_from", carries_ppm=num(CARRIES_PPM)), x=CARRIES_PPM)
     drawn = scales("nitrite", "number", rows, "ppm", (carries,), (0.0, end))
-    return drawn.model_copy(update={"pointer": f"this batch, {ppm:.0f} ppm"})
+    return drawn.model_copy(update={"pointer": say("bench.cure.this_batch_ppm", ppm=num(ppm, ".0f"))})
 
 
 def _limit(rule_set_id: RuleSetId, product: ProductKey) -> Composition:
@@ -174,16 +190,15 @@ def _label_doubt(question: CureQuestion) -> str | None:
     named = CURES[question.cure]
     if abs(question.label_percent / named - 1) <= LABEL_TOLERANCE:
         return None
-    return (
-        f"This kind of curing salt usually holds {named:g} %, you typed {question.label_percent:g} %. "
-        "Read the label again."
+    return say(
+        "bench.cure.this_kind_of_curing_salt_usually", named=num(named), label_percent=num(question.label_percent)
     )
 
 
 def _least(ppm: float) -> str:
     if ppm < CARRIES_PPM:
-        return "Below 120 ppm nitrite does not carry the control of C. botulinum: something else must."
-    return "120 ppm or more: nitrite can carry its part of the control of C. botulinum."
+        return say("bench.cure.below_120_ppm_nitrite_does_not")
+    return say("bench.cure.120_ppm_or_more_nitrite_can")
 
 
 def _methods(question: CureQuestion) -> tuple[Table, ...]:
@@ -192,10 +207,10 @@ def _methods(question: CureQuestion) -> tuple[Table, ...]:
         return ()
     rows = []
     ways: tuple[tuple[MethodKey, str], ...] = (
-        ("dry", "on the green mass"),
-        ("equilibrium", "on meat and brine at rest"),
-        ("immersion", "by brine taken up"),
-        ("pumped", "by brine pumped"),
+        ("dry", say("bench.cure.on_the_green_mass")),
+        ("equilibrium", say("bench.cure.on_meat_and_brine_at_rest")),
+        ("immersion", say("bench.cure.by_brine_taken_up")),
+        ("pumped", say("bench.cure.by_brine_pumped")),
     )
     for method, words in ways:
         if method == "dry" or question.brine_kg > 0:
@@ -207,8 +222,8 @@ def _methods(question: CureQuestion) -> tuple[Table, ...]:
                 question.brine_kg,
                 question.uptake_percent,
             )
-            rows.append((words, f"{ppm:.0f} ppm"))
-    return (Table(title="The same curing salt by each method", head=("Counted", "Ingoing"), rows=tuple(rows)),)
+            rows.append((words, say("bench.cure.ppm_ppm", ppm=num(ppm, ".0f"))))
+    return (Table(title=say("bench.cure.the_same_curing_salt_by_each"), head=("Counted", "Ingoing"), rows=tuple(rows)),)
 
 
 def _tenfold(question: CureQuestion) -> Table:
@@ -217,8 +232,8 @@ def _tenfold(question: CureQuestion) -> Table:
         ppm = ingoing_ppm(
             question.method, question.cure_kg, share, question.meat_kg, question.brine_kg, question.uptake_percent
         )
-        rows.append((f"{share:g} % nitrite", f"{ppm:.0f} ppm"))
-    return Table(title="If the label says something else", head=("Label", "Ingoing"), rows=tuple(rows))
+        rows.append((say("bench.cure.share_nitrite", share=num(share)), say("bench.cure.ppm_ppm", ppm=num(ppm, ".0f"))))
+    return Table(title=say("bench.cure.if_the_label_says_something_else"), head=("Label", "Ingoing"), rows=tuple(rows))
 
 
 def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:
@@ -228,7 +243,9 @@ def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:
         verdict = _judged(limit, ppm)
         found.append(
             SchoolAnswer(
-                school=f"{set_id.upper()}: {limit.title}", state=planned(verdict.state), sentence=verdict.sentence
+                school=say("bench.cure.upper_title", upper=set_id.upper(), title=limit.title),
+                state=planned(verdict.state),
+                sentence=verdict.sentence,
             )
         )
     return found
@@ -236,22 +253,28 @@ def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:
 
 def _working(question: CureQuestion, ppm: float) -> Working:
     formulas = {
-        "dry": "ppm = nitrite × 10⁶ / green mass",
+        "dry": say("bench.cure.ppm_nitrite_10_green_mass"),
         "immersion": "ppm = nitrite × 10⁶ / brine × uptake",
         "equilibrium": "ppm = nitrite × 10⁶ / (meat + brine)",
         "pumped": "ppm = nitrite × 10⁶ / brine × % pump",
     }
     return Working(
-        title="Ingoing nitrite",
+        title=say("bench.cure.ingoing_nitrite"),
         formula=formulas[question.method],
         inputs=(
-            Input(name="curing salt", value=question.cure_kg * 1000, unit="g"),
-            Input(name="nitrite on the label", value=question.label_percent, unit="%"),
-            Input(name="nitrite", value=round(question.cure_kg * question.label_percent * 10, 3), unit="g"),
-            Input(name="meat, green", value=question.meat_kg, unit="kg"),
-            *((Input(name="brine", value=question.brine_kg, unit="kg"),) if question.method != "dry" else ()),
+            Input(name=say("bench.cure.curing_salt"), value=question.cure_kg * 1000, unit="g"),
+            Input(name=say("bench.cure.nitrite_on_the_label"), value=question.label_percent, unit="%"),
+            Input(
+                name=say("bench.cure.nitrite"), value=round(question.cure_kg * question.label_percent * 10, 3), unit="g"
+            ),
+            Input(name=say("bench.cure.meat_green"), value=question.meat_kg, unit="kg"),
+            *(
+                (Input(name=say("bench.cure.brine"), value=question.brine_kg, unit="kg"),)
+                if question.method != "dry"
+                else ()
+            ),
         ),
-        result=f"{ppm:.1f} ppm as NaNO2, {as_ion_ppm(ppm):.1f} ppm as the ion",
+        result=say("bench.cure.ppm_as_nano2_ppm_as_the", ppm=num(ppm, ".1f"), as_ion_ppm=num(as_ion_ppm(ppm), ".1f")),
         source=Source(citation="USDA-FSIS Processing Inspectors' Calculations Handbook (1995)", tag="published"),
-        assumptions=("the label's percentage", "mixed or rubbed in evenly"),
+        assumptions=(say("bench.cure.the_labels_percentage"), say("bench.cure.mixed_or_rubbed_in_evenly")),
     )

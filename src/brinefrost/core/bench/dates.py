@@ -28,6 +28,7 @@ from brinefrost.core.kitchen.dates import (
     use_by,
 )
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
+from brinefrost.core.words import joined, say
 from brinefrost.core.working import Document, Input, Working
 
 
@@ -99,43 +100,58 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
         fixes=_fixes(state),
         figures=(
             Figure(
-                name="last_day",
+                name=say("bench.dates.last_day"),
                 value=None,
                 kind="day",
                 main=True,
                 words=found.last_day.isoformat() if found.last_day else "",
-                absent="in the freezer",
+                absent=say("bench.dates.in_the_freezer"),
             ),
             Figure(
-                name="days_left",
+                name=say("bench.dates.days_left"),
                 value=None if found.last_day is None else (found.last_day - today).days,
                 kind="number",
                 show="d",
                 main=True,
-                words=f"after {_words(today)}",
-                absent="standing still",
+                words=say("bench.dates.after_words", words=_words(today)),
+                absent=say("bench.dates.standing_still"),
             ),
-            Figure(name="days_allowed", value=found.days_allowed, kind="number", show="d", words="day made = day 1"),
-            Figure(name="days_frozen", value=found.days_frozen, kind="number", show="d", words="not counted"),
+            Figure(
+                name=say("bench.dates.days_allowed"),
+                value=found.days_allowed,
+                kind="number",
+                show="d",
+                words=say("bench.dates.day_made_day_1"),
+            ),
+            Figure(
+                name=say("bench.dates.days_frozen"),
+                value=found.days_frozen,
+                kind="number",
+                show="d",
+                words=say("bench.dates.not_counted"),
+            ),
         ),
         pictures=_picture(question),
         schools=tuple(_schools(question)),
         workings=(
             Working(
-                title="Discard date",
-                formula="last day = day made + days allowed − 1 + whole days frozen, or the earliest parent's",
+                title=say("bench.dates.discard_date"),
+                formula=say("bench.dates.last_day_day_made_days_allowed"),
                 inputs=(
-                    Input(name="made", value=question.made_on.isoformat()),
-                    Input(name="days allowed", value=found.days_allowed, unit="d"),
-                    Input(name="whole days frozen", value=found.days_frozen, unit="d"),
-                    Input(name="parents", value=", ".join(p.last_day.isoformat() for p in question.parents) or "none"),
+                    Input(name=say("bench.dates.made"), value=question.made_on.isoformat()),
+                    Input(name=say("bench.dates.days_allowed_2"), value=found.days_allowed, unit="d"),
+                    Input(name=say("bench.dates.whole_days_frozen"), value=found.days_frozen, unit="d"),
+                    Input(
+                        name=say("bench.dates.parents"),
+                        value=joined((p.last_day.isoformat() for p in question.parents), ", ") or "none",
+                    ),
                 ),
-                result=found.last_day.isoformat() if found.last_day else "the count stands still",
+                result=found.last_day.isoformat() if found.last_day else say("bench.dates.the_count_stands_still"),
                 source=found.source,
-                assumptions=("kept as cold as the rule asks, all the time",),
+                assumptions=(say("bench.dates.kept_as_cold_as_the_rule"),),
             ),
         ),
-        caution="The oldest part decides. A new dish does not start a new count.",
+        caution=say("bench.dates.the_oldest_part_decides_a_new"),
     )
 
 
@@ -143,9 +159,9 @@ def _not_made(question: DatesQuestion) -> BenchAnswer:
     """A day to come is a slip or a plan: no date is given, and nothing that was typed is lost."""
     return BenchAnswer(
         state="ask",
-        sentence=f"{_words(question.made_on)} has not come yet. Was it made on another day?",
-        reason=f"It is judged on {_words(_today(question))}.",
-        caution="The oldest part decides. A new dish does not start a new count.",
+        sentence=say("bench.dates.has_not_come_yet_was_it", words=_words(question.made_on)),
+        reason=say("bench.dates.it_is_judged_on", words=_words(_today(question))),
+        caution=say("bench.dates.the_oldest_part_decides_a_new"),
     )
 
 
@@ -175,24 +191,26 @@ def _frozen_words(question: DatesQuestion) -> str:
     best = quality_until(question.made, last.since)
     past = (last.until or _today(question)) > best
     return (
-        f" Past its best since {_words(best)}: safe if it stayed frozen."
+        say("bench.dates.past_its_best_since_safe_if", words=_words(best))
         if past
-        else f" At its best until {_words(best)}."
+        else say("bench.dates.at_its_best_until", words=_words(best))
     )
 
 
 def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, str]:
     if found.last_day is None:
-        return "would_meet", "It is in the freezer: the count stands still."
+        return "would_meet", say("bench.dates.it_is_in_the_freezer_the")
     today = _today(question)
     left = (found.last_day - today).days
     state = planned(use_by(question.made_on, found.last_day, today).state)
     day = _words(found.last_day)
     if state == "would_fail":
-        return state, f"Past its last day, {day}: discard it."
+        return state, say("bench.dates.past_its_last_day_discard_it", day=day)
     if state == "too_close":
-        return state, f"{day} is its last day."
-    return state, f"Use it by {day}: {left} more {'day' if left == 1 else 'days'} after {_words(today)}."
+        return state, say("bench.dates.is_its_last_day", day=day)
+    return state, say(
+        "bench.dates.use_it_by_more_after", day=day, left=left, more="day" if left == 1 else "days", words=_words(today)
+    )
 
 
 def _picture(question: DatesQuestion) -> tuple[ScalePicture, ...]:
@@ -216,25 +234,32 @@ def _picture(question: DatesQuestion) -> tuple[ScalePicture, ...]:
         rows.append(
             ScaleRow(
                 words=set_id.upper(),
-                said="in the freezer" if found.last_day is None else f"to {_words(found.last_day)}",
+                said=say("bench.dates.in_the_freezer")
+                if found.last_day is None
+                else say("bench.dates.to_words", words=_words(found.last_day)),
                 state=_verdict(question, found)[0],
                 at=since + 0.5,  # some time today
                 stretches=(*kept, *still),
             )
         )
     marks = tuple(
-        ScaleMark(words="oldest part", x=(each.last_day - question.made_on).days + 1) for each in question.parents
+        ScaleMark(words=say("bench.dates.oldest_part"), x=(each.last_day - question.made_on).days + 1)
+        for each in question.parents
     )
     if not rows:
         return ()
     oldest = (min(marks, key=lambda mark: mark.x),) if marks else ()
     days = scales("days", "day", rows, marks=oldest, first_day=question.made_on)
-    return (days.model_copy(update={"pointer": _words(today), "still": "frozen, not counted" if still else ""}),)
+    return (
+        days.model_copy(
+            update={"pointer": _words(today), "still": say("bench.dates.frozen_not_counted") if still else ""}
+        ),
+    )
 
 
 def _today(question: DatesQuestion) -> date:
     if question.as_of is None:
-        raise OutOfRangeError("Name the day to judge it on.")
+        raise OutOfRangeError(say("bench.dates.name_the_day_to_judge_it"))
     return question.as_of
 
 
@@ -244,8 +269,8 @@ def _words(day: date) -> str:
 
 def _fixes(state: AnswerState) -> tuple[str, ...]:
     if state == "would_fail":
-        return ("Discard it and log the discard. It may not be frozen, cooked again or dated anew to save it.",)
-    return ("Use it that day or discard it that night.",) if state == "too_close" else ()
+        return (say("bench.dates.discard_it_and_log_the_discard"),)
+    return (say("bench.dates.use_it_that_day_or_discard"),) if state == "too_close" else ()
 
 
 def _schools(question: DatesQuestion) -> list[SchoolAnswer]:
@@ -256,5 +281,11 @@ def _schools(question: DatesQuestion) -> list[SchoolAnswer]:
         except NotFoundError:
             continue
         state, sentence = _verdict(question, each)
-        found.append(SchoolAnswer(school=f"{set_id.upper()}: {limit.title}", state=state, sentence=sentence))
+        found.append(
+            SchoolAnswer(
+                school=say("bench.cure.upper_title", upper=set_id.upper(), title=limit.title),
+                state=state,
+                sentence=sentence,
+            )
+        )
     return found

@@ -27,6 +27,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, DegreeHours, Measured, Series, Threshold, Verdict
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.rules import target, targets_for
+from brinefrost.core.words import joined, kg, num, say
 from brinefrost.core.working import Document, Input, Source, Working
 
 # expanded uncertainties of an estimate from salt and sugar, and of a water-activity meter; common practice, no source
@@ -85,9 +86,7 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
     """
     water = question.water_percent - question.lost_percent
     if water <= 1:
-        raise OutOfRangeError(
-            "So much water is not in it: the loss is more than its water.", lost=question.lost_percent
-        )
+        raise OutOfRangeError(say("bench.dry.so_much_water_is_not_in"), lost=question.lost_percent)
     sugars = {"sucrose": question.sucrose_percent / 100, "glucose": question.glucose_percent / 100}
     aw = aw_of_mixture(question.salt_percent / 100, sugars, water / 100)
     need = _loss(question, sugars, question.target_aw)
@@ -100,11 +99,17 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=state,
         sentence=_sentence(question, now, need, dried),
-        reason=" ".join(f"{name}: {verdict.sentence}" for name, verdict in hours.items()),
+        reason=joined(
+            (
+                say("bench.clocks.name_sentence", name=name, sentence=verdict.sentence)
+                for name, verdict in hours.items()
+            ),
+            " ",
+        ),
         fixes=_fixes(question, need, surely, dried, hours),
         figures=(
             Figure(
-                name="aw_now",
+                name=say("bench.dry.aw_now"),
                 value=round(now, 3),
                 kind="number",
                 show="aw",
@@ -115,28 +120,27 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
                 band_to=question.target_aw,
             ),
             Figure(
-                name="loss_needed",
+                name=say("bench.dry.loss_needed"),
                 value=None if need is None else round(100 * need, 1),
                 kind="percent",
                 show="of the mass at the start",
                 main=True,
-                absent="not by drying alone" if need is None else "",
+                absent=say("bench.dry.not_by_drying_alone") if need is None else "",
             ),
             Figure(
-                name="mass_at_target",
+                name=say("bench.dry.mass_at_target"),
                 value=None if need is None else question.mass_kg * (1 - need),
                 kind="mass",
                 show="kg",
             ),
-            Figure(name="water_phase_salt", value=round(phase, 1), kind="percent", show="in its water"),
+            Figure(name=say("bench.dry.water_phase_salt"), value=round(phase, 1), kind="percent", show="in its water"),
             *(_hours_figure(name, verdict) for name, verdict in hours.items()),
         ),
         pictures=_pictures(question, sugars, need, phase),
         tables=(_growers(now, question.ph),),
         schools=tuple(_schools(question, now)),
         workings=(_working(question, aw, water), dried.working, *(v.working for v in hours.values())),
-        caution="S. aureus toxin, once made, stays. Fermenting and drying sausage usually needs approval before the "
-        "first batch.",
+        caution=say("bench.dry.s_aureus_toxin_once_made_stays"),
     )
 
 
@@ -172,11 +176,11 @@ def _degree_hours(question: DryQuestion) -> dict[str, Verdict]:
 def _hours_figure(name: str, verdict: Verdict) -> Figure:
     most = verdict.limit_value or 1.0
     return Figure(
-        name="degree_hours",
+        name=say("bench.dry.degree_hours"),
         value=None if verdict.value is None else round(verdict.value),
         kind="number",
         show=verdict.unit,
-        words=f"allowed {most:.0f}",
+        words=say("bench.dry.allowed_most", most=num(most, ".0f")),
         low=0,
         high=1.6 * most,
         band_from=0,
@@ -187,14 +191,35 @@ def _hours_figure(name: str, verdict: Verdict) -> Figure:
 def _sentence(question: DryQuestion, now: float, need: float | None, dried: Verdict) -> str:
     how = "Measured" if question.measured_aw is not None else "About"
     if dried.state == "pass":
-        return f"{how} aw {now:.3f} after {question.lost_percent:g} % loss: at or below {question.target_aw:g}."
+        return say(
+            "bench.dry.aw_after_loss_at_or_below",
+            how=how,
+            now=num(now, ".3f"),
+            lost_percent=num(question.lost_percent),
+            target_aw=num(question.target_aw),
+        )
     if dried.state == "too_close":
         doubt = METER_AW if question.measured_aw is not None else ESTIMATE_AW
-        return f"{how} aw {now:.3f}, good to ±{doubt:g} aw: too close to {question.target_aw:g} to call."
+        return say(
+            "bench.dry.aw_good_to_aw_too_close",
+            how=how,
+            now=num(now, ".3f"),
+            doubt=num(doubt),
+            target_aw=num(question.target_aw),
+        )
     if need is None:
-        return f"{how} aw {now:.3f}; drying alone does not reach {question.target_aw:g}."
+        return say(
+            "bench.dry.aw_drying_alone_does_not_reach", how=how, now=num(now, ".3f"), target_aw=num(question.target_aw)
+        )
     mass = question.mass_kg * (1 - need)
-    return f"{how} aw {now:.3f}; {question.target_aw:g} needs {100 * need:.0f} % loss, to {mass:.2f} kg."
+    return say(
+        "bench.dry.aw_needs_loss_to",
+        how=how,
+        now=num(now, ".3f"),
+        target_aw=num(question.target_aw),
+        need=num(100 * need, ".0f"),
+        mass=kg(mass, ".2f"),
+    )
 
 
 def _fixes(
@@ -202,19 +227,19 @@ def _fixes(
 ) -> tuple[str, ...]:
     said = []
     if dried.state == "too_close" and question.measured_aw is None:
-        more = "" if surely is None else f", or let it lose {100 * surely:.0f} % in all"
-        said.append(f"Measure its water activity{more}.")
+        more = "" if surely is None else say("bench.dry.or_let_it_lose_in_all", surely=num(100 * surely, ".0f"))
+        said.append(say("bench.dry.measure_its_water_activity", more=more))
     elif dried.state == "too_close":
-        said.append("Let it lose a little more and measure again.")
+        said.append(say("bench.dry.let_it_lose_a_little_more"))
     elif dried.state == "fail" and need is not None:
-        said.append(f"Hang it until it weighs {question.mass_kg * (1 - need):.2f} kg, then measure water activity.")
+        said.append(say("bench.dry.hang_it_until_it_weighs_then", mass=kg(question.mass_kg * (1 - need), ".2f")))
     elif dried.state == "fail":
-        said.append("More salt at the start, or keep it cold as a perishable food.")
+        said.append(say("bench.dry.more_salt_at_the_start_or"))
     if any(verdict.state == "fail" for verdict in hours.values()):
-        said.append("Too many degree-hours: hold it and test for staphylococcal toxin, or discard.")
-        said.append("Next time: a faster starter, a little more sugar, or a cooler chamber.")
+        said.append(say("bench.dry.too_many_degree_hours_hold_it"))
+        said.append(say("bench.dry.next_time_a_faster_starter_a"))
     if question.ph_reached == "no":
-        said.append("The degree-hours run on until pH 5.3 is measured.")
+        said.append(say("bench.dry.the_degree_hours_run_on_until"))
     return tuple(said)
 
 
@@ -229,15 +254,17 @@ def _pictures(question: DryQuestion, sugars: dict[str, float], need: float | Non
             break
     return (
         CurvePicture(
-            title="aw_by_loss",
+            title=say("bench.dry.aw_by_loss"),
             x_kind="number",
             y_kind="number",
             y_show="aw",
-            lines=(line("water activity", "core", losses[: len(found)], np.array(found)),),
+            lines=(line(say("bench.dry.water_activity"), "core", losses[: len(found)], np.array(found)),),
             marks=(
-                BenchMark(words=f"target {question.target_aw:g}", y=question.target_aw),
                 BenchMark(
-                    words="now",
+                    words=say("bench.dry.target_target_aw", target_aw=num(question.target_aw)), y=question.target_aw
+                ),
+                BenchMark(
+                    words=say("bench.dry.now"),
                     y=float(np.interp(question.lost_percent, losses[: len(found)], found)),
                     x=question.lost_percent,
                 ),
@@ -257,10 +284,16 @@ def _growers(aw: float, ph: float) -> Table:
                     each.name,
                     f"{each.min_aw:g}",
                     f"{each.min_ph:g}",
-                    "stopped by " + " and ".join(stopped) if stopped else "can grow if warm",
+                    say("bench.dry.stopped_by", stopped=joined(stopped, "words.and"))
+                    if stopped
+                    else say("bench.dry.can_grow_if_warm"),
                 )
             )
-    return Table(title="What it stops", head=("", "grows from aw", "from pH", ""), rows=tuple(rows))
+    return Table(
+        title=say("bench.dry.what_it_stops"),
+        head=("", say("bench.dry.grows_from_aw"), say("bench.dry.from_ph"), ""),
+        rows=tuple(rows),
+    )
 
 
 def _schools(question: DryQuestion, aw: float) -> list[SchoolAnswer]:
@@ -282,16 +315,24 @@ def _schools(question: DryQuestion, aw: float) -> list[SchoolAnswer]:
 
 def _working(question: DryQuestion, aw: float, water: float) -> Working:
     return Working(
-        title="Water activity",
-        formula="aw = aw(salt in its water) × Π aw(sugar in its water)",
+        title=say("bench.dry.water_activity_2"),
+        formula=say("bench.dry.aw_aw_salt_in_its_water"),
         inputs=(
-            Input(name="water left", value=round(water, 2), unit="% of the mass at the start"),
-            Input(name="salt", value=question.salt_percent, unit="%"),
-            Input(name="salt in the water", value=round(percent_of_total(question.salt_percent, water), 2), unit="%"),
-            Input(name="sugars", value=question.sucrose_percent + question.glucose_percent, unit="%"),
+            Input(name=say("bench.dry.water_left"), value=round(water, 2), unit="% of the mass at the start"),
+            Input(name=say("bench.dry.salt"), value=question.salt_percent, unit="%"),
+            Input(
+                name=say("bench.dry.salt_in_the_water"),
+                value=round(percent_of_total(question.salt_percent, water), 2),
+                unit="%",
+            ),
+            Input(name=say("bench.dry.sugars"), value=question.sucrose_percent + question.glucose_percent, unit="%"),
         ),
-        result=f"aw {aw:.3f}",
+        result=say("bench.dry.aw_aw", aw=num(aw, ".3f")),
         source=Source(citation="Pitzer & Mayorga (1973); Norrish (1966); Ross (1975)", tag="published"),
-        assumptions=("only water is lost", "protein and fat bind none", "even throughout"),
-        valid_range="aw 0.75 to 1, about 25 °C",
+        assumptions=(
+            say("bench.dry.only_water_is_lost"),
+            say("bench.dry.protein_and_fat_bind_none"),
+            say("bench.dry.even_throughout"),
+        ),
+        valid_range=say("bench.dry.aw_0_75_to_1_about"),
     )

@@ -31,7 +31,8 @@ from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heating import Heating, thickest_m
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import duration, grams, joined, mm, num, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 Form = Literal["shell", "sauce", "custard", "pooled"]
 EggPart = Literal["yolk", "whole", "white"]
@@ -97,7 +98,12 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
     highest = boiling_c(question.altitude_m)
     if water > highest + 0.05:
         raise OutOfRangeError(
-            f"At {question.altitude_m:g} m water boils at {highest:.1f} °C; it cannot be at {water:g} °C.",
+            say(
+                "bench.eggs.at_m_water_boils_at_it",
+                altitude=num(question.altitude_m),
+                highest=temp(highest, ".1f"),
+                water=temp(water, "g"),
+            ),
             water_c=water,
         )
     body, h = _body(question)
@@ -117,15 +123,14 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=worst_of([state, held]),
         sentence=_sentence(question, centre, state, water),
-        reason=" ".join(part for part in (verdict.sentence, why, held_words) if part),
+        reason=joined((part for part in (verdict.sentence, why, held_words) if part), " "),
         fixes=() if met and held == "would_meet" else _fixes(question, heating, limit, needed, met),
         figures=_figures(question, heating, limit, needed, centre, water),
         pictures=(_curve(question, heating, times, core, limit), *_across(question, heating)),
         tables=(_compare(question, limit, line_),),
         schools=tuple(_schools(question, series)),
         workings=(_working(question, heating, centre), verdict.working, by_rule.working),
-        caution="For guests at higher risk, pasteurised egg only. Pooled eggs spread one bad egg through all: count "
-        "them, and wash the siphon between fillings.",
+        caution=say("bench.eggs.for_guests_at_higher_risk_pasteurised"),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
@@ -144,17 +149,21 @@ def _line(question: EggQuestion) -> Limit:
 def _cooked_state(question: EggQuestion, verdict: Verdict, by_rule: Verdict, centre: float) -> tuple[AnswerState, str]:
     """The egg's own row and the rule set's line; a soft egg to order is served only with an advisory."""
     if question.pasteurised:
-        return "would_meet", "Pasteurised egg: the shell or carton says so; keep the lot number."
+        return "would_meet", say("bench.eggs.pasteurised_egg_the_shell_or_carton")
     state = worst_of([planned(verdict.state), planned(by_rule.state)])
     if state == "would_meet":
         return state, ""
-    told = f"By {question.rule_set.upper()}: {by_rule.sentence}" if by_rule.state != "pass" else ""
+    told = (
+        say("bench.eggs.by_upper_sentence", upper=question.rule_set.upper(), sentence=by_rule.sentence)
+        if by_rule.state != "pass"
+        else ""
+    )
     if question.guests == "higher_risk":
-        return "would_fail", f"{told} For guests at higher risk use pasteurised egg.".strip()
+        return "would_fail", say("bench.eggs.for_guests_at_higher_risk_use", told=told)
     if centre < SOFT_C:
-        return "would_fail", f"{told} The middle is raw.".strip()
+        return "would_fail", say("bench.eggs.the_middle_is_raw", told=told)
     if question.form == "shell" and question.held_s <= 0 and state == "would_fail":
-        return "advisory", f"{told} Undercooked egg: to order, at once, with the advisory on the menu.".strip()
+        return "advisory", say("bench.eggs.undercooked_egg_to_order_at_once", told=told)
     return state, told
 
 
@@ -192,10 +201,12 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
     rules = rule_set(question.rule_set)
     hot = rules.bound_for("hold.hot")
     if hot.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
-        return "would_meet", f"Held at {question.held_c:g} °C: {_small(hot.title)} is kept."
+        return "would_meet", say("bench.eggs.held_at_is_kept", held=temp(question.held_c, "g"), small=_small(hot.title))
     cold = rules.bound_for("hold.cold")
     if cold.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
-        return "would_meet", f"Held at {question.held_c:g} °C: {_small(cold.title)} is kept."
+        return "would_meet", say(
+            "bench.eggs.held_at_is_kept", held=temp(question.held_c, "g"), small=_small(cold.title)
+        )
     limit = rules.limit_for("time.uncontrolled")
     times = np.array([0.0, *((1.0,) if question.held_s > 1 else ()), max(question.held_s, 2.0)])
     # it leaves control hot, from the bath, and lies at its holding temperature from then on
@@ -209,11 +220,16 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
     full = [(each, each.evaluate(lying, question.held_s)) for each in clocks]
     worst_clock = max(full, key=lambda pair: pair[1].value or 0.0)
     state = worst_of([planned(verdict.state), *(planned(v.state) for _, v in full)])
-    said = f"Held at {question.held_c:g} °C, below {hot.value:g} °C: {verdict.sentence}"
+    said = say(
+        "bench.eggs.held_at_below",
+        held=temp(question.held_c, "g"),
+        value=temp(hot.value, "g"),
+        sentence=verdict.sentence,
+    )
     if state == "would_meet" and question.held_s > NEARLY * (verdict.limit_value or question.held_s):
-        return "too_close", f"{said} That is the last of it: no minute to spare."
+        return "too_close", say("bench.eggs.that_is_the_last_of_it", said=said)
     if worst_clock[1].state != "pass":
-        said += f" {worst_clock[0].title}: {worst_clock[1].sentence}"
+        said += say("bench.eggs.title_sentence", title=worst_clock[0].title, sentence=worst_clock[1].sentence)
     return state, said
 
 
@@ -222,34 +238,42 @@ def _small(title: str) -> str:
 
 
 def _sentence(question: EggQuestion, centre: float, state: AnswerState, water: float) -> str:
-    after = f"after {clock(question.duration_s)} at {water:.1f} °C"
+    after = say("bench.eggs.after_at", duration=duration(question.duration_s), water=temp(water, ".1f"))
     if question.form == "shell":
-        what = f"The yolk's centre is at {centre:.1f} °C {after}"
+        what = say("bench.eggs.the_yolks_centre_is_at", centre=temp(centre, ".1f"), after=after)
     else:
-        what = f"The middle of {question.thickness_m * 1000:.0f} mm is at {centre:.1f} °C {after}"
-    said = {"would_meet": "that should do", "advisory": "undercooked, only with an advisory for general guests"}
-    return f"{what}: {said.get(state, 'not pasteurised')}."
+        what = say(
+            "bench.eggs.the_middle_of_is_at",
+            thickness=mm(question.thickness_m * 1000, ".0f"),
+            centre=temp(centre, ".1f"),
+            after=after,
+        )
+    said = {
+        "would_meet": say("bench.eggs.that_should_do"),
+        "advisory": say("bench.eggs.undercooked_only_with_an_advisory_for"),
+    }
+    return say("bench.eggs.what_get", what=what, get=said.get(state, "not pasteurised"))
 
 
 def _fixes(question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, met: bool) -> tuple[str, ...]:
     said = []
     if not met and needed is not None and needed <= LONGEST_S and needed > question.duration_s:
-        said.append(f"Leave it in for {clock(float(np.ceil(needed / 60) * 60))}.")
+        said.append(say("bench.eggs.leave_it_in_for", ceil=duration(float(np.ceil(needed / 60) * 60))))
     if not met and needed is None:
         floor = counts_from_c(limit)
-        said.append(f"No time at this temperature is enough: the middle must be above {floor:g} °C for minutes.")
+        said.append(say("bench.eggs.no_time_at_this_temperature_is", floor=temp(floor, "g")))
     if not met and question.form != "shell" and isinstance(limit, Lethality):
         thick = thickest_m(heating, limit.model.law(), question.duration_s)
         if thick and thick < question.thickness_m:
-            said.append(f"Or lay the bag out no thicker than {np.floor(thick * 1000):.0f} mm.")
+            said.append(say("bench.eggs.or_lay_the_bag_out_no", floor=mm(np.floor(thick * 1000), ".0f")))
     if not met:
         said.append(
-            "Or use pasteurised egg."
+            say("bench.eggs.or_use_pasteurised_egg")
             if question.guests == "higher_risk" or question.form != "shell"
-            else "Or use pasteurised egg, or serve it at once with the advisory on the menu."
+            else say("bench.eggs.or_use_pasteurised_egg_or_serve")
         )
     if question.held_s > 0:
-        said.append("Hold egg sauce at 63 °C or above, or serve it within the rule set's hours and discard the rest.")
+        said.append(say("bench.eggs.hold_egg_sauce_at_or_above"))
     return tuple(said)
 
 
@@ -267,7 +291,7 @@ def _figures(
 ) -> tuple[Figure, ...]:
     found = [
         Figure(
-            name="centre",
+            name=say("bench.eggs.centre"),
             value=round(centre, 1),
             kind="temperature",
             main=True,
@@ -277,56 +301,59 @@ def _figures(
             band_to=90,
         ),
         Figure(
-            name="time_needed",
+            name=say("bench.eggs.time_needed"),
             value=needed,
             kind="time",
             show="min",
             main=True,
-            absent="never at this",
+            absent=say("bench.eggs.never_at_this"),
         ),
         Figure(
-            name="water_boils",
+            name=say("bench.eggs.water_boils"),
             value=round(boiling_c(question.altitude_m), 1),
             kind="temperature",
-            words=f"at {question.altitude_m:g} m",
+            words=say("bench.eggs.at_m", altitude=num(question.altitude_m)),
         ),
     ]
     if question.form == "shell":
         white, edge = _layers(question, heating)
         found += [
-            Figure(name="white", value=round(white, 1), kind="temperature", words=white_state(white)),
+            Figure(name=say("bench.eggs.white"), value=round(white, 1), kind="temperature", words=white_state(white)),
             Figure(
-                name="yolk_edge", value=round(edge, 1), kind="temperature", words=f"yolk centre {yolk_state(centre)}"
+                name=say("bench.eggs.yolk_edge"),
+                value=round(edge, 1),
+                kind="temperature",
+                words=say("bench.eggs.yolk_centre", yolk_state=yolk_state(centre)),
             ),
         ]
         if question.boiling and question.start_c < 63 < water:
             found.append(
                 Figure(
-                    name="soft_boiled",
+                    name=say("bench.eggs.soft_boiled"),
                     value=soft_boiled_s(question.mass_kg, question.start_c, water),
                     kind="time",
                     show="min",
-                    words="yolk's edge at 63 °C by Williams' formula: soft, not pasteurised",
+                    words=say("bench.eggs.yolks_edge_at_by_williams_formula"),
                 )
             )
     elif isinstance(limit, Lethality):
         found.append(
             Figure(
-                name="thickest",
+                name=say("bench.eggs.thickest"),
                 value=thickest_m(heating, limit.model.law(), question.duration_s),
                 kind="length",
                 show="mm",
-                absent="none passes",
+                absent=say("bench.chill.none_passes"),
             )
         )
     if question.eggs > 1:
         found.append(
             Figure(
-                name="pool",
+                name=say("bench.eggs.pool"),
                 value=question.eggs,
                 kind="number",
                 show="eggs",
-                words="one contaminated egg reaches every portion",
+                words=say("bench.eggs.one_contaminated_egg_reaches_every_porti"),
             )
         )
     return tuple(found)
@@ -335,14 +362,14 @@ def _figures(
 def _curve(question: EggQuestion, heating: Heating, times: Array, core: Array, limit: Limit) -> CurvePicture:
     floor = counts_from_c(limit)
     return CurvePicture(
-        title="centre_curve",
+        title=say("bench.eggs.centre_curve"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("yolk's centre" if question.form == "shell" else "middle", "core", times, core),
-            line("water", "surroundings", times, np.full(len(times), heating.surroundings_c)),
+            line(say("bench.eggs.yolks_centre") if question.form == "shell" else "middle", "core", times, core),
+            line(say("bench.eggs.water"), "surroundings", times, np.full(len(times), heating.surroundings_c)),
         ),
-        marks=(BenchMark(words=f"counts from {floor:g} °C", y=floor),),
+        marks=(BenchMark(words=say("bench.eggs.counts_from", floor=temp(floor, "g")), y=floor),),
         y_low=0,
     )
 
@@ -356,14 +383,18 @@ def _across(question: EggQuestion, heating: Heating) -> tuple[CurvePicture, ...]
     found = heating.surroundings_c + (heating.start_c - heating.surroundings_c) * theta
     return (
         CurvePicture(
-            title="egg_across",
+            title=say("bench.eggs.egg_across"),
             x_kind="length",
             y_kind="temperature",
-            lines=(line("from the yolk's centre out", "core", places * heating.body.half_thickness_m, found),),
+            lines=(
+                line(
+                    say("bench.eggs.from_the_yolks_centre_out"), "core", places * heating.body.half_thickness_m, found
+                ),
+            ),
             marks=(
-                BenchMark(words="white begins to set", y=61.5),
-                BenchMark(words="yolk like wax", y=65),
-                BenchMark(words="yolk set", y=70),
+                BenchMark(words=say("bench.eggs.white_begins_to_set"), y=61.5),
+                BenchMark(words=say("bench.eggs.yolk_like_wax"), y=65),
+                BenchMark(words=say("bench.eggs.yolk_set"), y=70),
             ),
             y_low=0,
         ),
@@ -381,9 +412,11 @@ def _compare(question: EggQuestion, limit: Limit, line_: Limit) -> Table:
         heating = Heating(body, h, question.start_c, water)
         centre = float(heating.core_c(np.array([question.duration_s]))[0])
         needed = _needed(heating, limit, line_)
-        name = f"{size * 1000:.0f} g" if question.form == "shell" else f"{size * 1000:.0f} mm"
-        rows.append((name, f"{centre:.1f} °C", "never" if needed is None else clock(needed)))
-    return Table(title="Other sizes", head=("", "Middle at the end", "Needs"), rows=tuple(rows))
+        name = grams(size * 1000, ".0f") if question.form == "shell" else mm(size * 1000, ".0f")
+        rows.append((name, temp(centre, ".1f"), "never" if needed is None else duration(needed)))
+    return Table(
+        title=say("bench.eggs.other_sizes"), head=("", say("bench.eggs.middle_at_the_end"), "Needs"), rows=tuple(rows)
+    )
 
 
 def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
@@ -403,23 +436,25 @@ def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
 def _working(question: EggQuestion, heating: Heating, centre: float) -> Working:
     shell = question.form == "shell"
     return Working(
-        title="The middle of an egg" if shell else "The middle of a bag",
+        title=say("bench.eggs.the_middle_of_an_egg") if shell else say("bench.eggs.the_middle_of_a_bag"),
         formula="∂T/∂t = α (∂²T/∂r² + (2/r) ∂T/∂r)" if shell else "∂T/∂t = α ∂²T/∂x²",
         inputs=(
             Input(
-                name="short diameter" if shell else "thickness",
+                name=say("bench.eggs.short_diameter") if shell else say("bench.eggs.thickness"),
                 value=round(2000 * heating.body.half_thickness_m, 1),
                 unit="mm",
             ),
-            Input(name="diffusivity α", value=heating.body.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("bench.eggs.diffusivity"), value=heating.body.diffusivity_m2_s, unit="m²/s"),
             Input(name="h", value=heating.h_w_m2k, unit="W/m²·K"),
-            Input(name="from", value=question.start_c, unit="°C"),
-            Input(name="water", value=round(heating.surroundings_c, 2), unit="°C"),
+            Input(name=say("bench.chill.from"), value=question.start_c, unit="°C"),
+            Input(name=say("bench.eggs.water"), value=round(heating.surroundings_c, 2), unit="°C"),
         ),
-        result=f"{centre:.1f} °C in the middle after {clock(question.duration_s)}",
+        result=say(
+            "bench.eggs.in_the_middle_after", centre=temp(centre, ".1f"), duration=duration(question.duration_s)
+        ),
         source=CONDUCTION,
-        assumptions=("a sphere of its short diameter, 43 mm for 60 g (common practice)",)
+        assumptions=(say("bench.eggs.a_sphere_of_its_short_diameter"),)
         if shell
-        else ("water on both sides",),
-        valid_range="eggs 20 to 150 g, bags 3 to 100 mm",
+        else (say("bench.eggs.water_on_both_sides"),),
+        valid_range=say("bench.eggs.eggs_to_bags_to"),
     )

@@ -27,6 +27,7 @@ from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.fields import FieldSpec, specs_of
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 
@@ -62,7 +63,7 @@ class Preset(Document):
     """A question as people ask it."""
 
     key: str
-    words: str
+    words: Words
     question: dict[str, Any]
 
 
@@ -139,5 +140,5 @@ def _raised(question: Document, altitude_m: float) -> Document:
 def answer(key: str, question: Document, today: date) -> BenchAnswer:
     """Answer a question of a family, asked on a day of the kitchen's."""
     if key not in FAMILIES:
-        raise NotFoundError(f"The Bench has no page “{key}”.", family=key)
+        raise NotFoundError(say("bench.families.the_bench_has_no_page", key=key), family=key)
     return FAMILIES[key].answer(question.on(today) if isinstance(question, DatesQuestion) else question)

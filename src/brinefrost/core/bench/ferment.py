@@ -22,6 +22,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.limits import ReachedBy, Series, Verdict
 from brinefrost.core.rules import target, targets_for
+from brinefrost.core.words import grams, num, say, temp
 from brinefrost.core.working import Document, Input, Source, Working
 
 FermentKind = Literal["kraut", "kimchi", "half_sour", "brined"]
@@ -96,7 +97,7 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     """
     rows = sorted(question.readings, key=lambda row: row.day)
     if not rows:
-        raise OutOfRangeError("Enter at least one day's pH.")
+        raise OutOfRangeError(say("bench.ferment.enter_at_least_one_days_ph"))
     days, ph = np.array([r.day for r in rows]), np.array([r.ph for r in rows])
     found = crossing(days, ph, LINE_PH, question.ph_uncertainty)
     salt = percent_of_total(question.salt_kg, question.vegetable_kg + question.water_kg)
@@ -110,7 +111,7 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
         fixes=_fixes(question, state, salt),
         figures=(
             Figure(
-                name="salt_on_all",
+                name=say("bench.ferment.salt_on_all"),
                 value=round(salt, 2),
                 kind="percent",
                 show="salt",
@@ -121,21 +122,30 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
                 band_to=SALT[question.kind][1],
             ),
             Figure(
-                name="latest_ph", value=rows[-1].ph, kind="ph", main=True, low=3, high=7, band_from=3, band_to=LINE_PH
+                name=say("bench.ferment.latest_ph"),
+                value=rows[-1].ph,
+                kind="ph",
+                main=True,
+                low=3,
+                high=7,
+                band_from=3,
+                band_to=LINE_PH,
             ),
             Figure(
-                name="crosses_on_day",
+                name=say("bench.ferment.crosses_on_day"),
                 value=None if found.day is None else round(found.day, 1),
                 kind="number",
                 show="d",
                 words=_span(found),
             ),
-            Figure(name="falls_a_day", value=round(found.slope_per_day, 2), kind="number", show="pH/d"),
+            Figure(
+                name=say("bench.ferment.falls_a_day"), value=round(found.slope_per_day, 2), kind="number", show="pH/d"
+            ),
         ),
         pictures=(_picture(question, rows, found), ground(rows[-1].ph, salt)),
         schools=_schools(question, series),
         workings=(verdict.working, _working(rows, found, salt)),
-        caution="Only a measured pH passes. Soft, slimy, pink or foul: discard, whatever the pH.",
+        caution=say("bench.ferment.only_a_measured_ph_passes_soft"),
     )
 
 
@@ -150,7 +160,11 @@ def _limit(question: FermentQuestion) -> ReachedBy:
     return target("ferment-4.6", ReachedBy).model_copy(
         update={
             "within_s": question.deadline_days * DAY_S,
-            "title": f"Ferment at pH {LINE_PH:g} or below within {question.deadline_days:g} days",
+            "title": say(
+                "bench.ferment.ferment_at_ph_or_below_within",
+                line_ph=num(LINE_PH),
+                deadline_days=num(question.deadline_days),
+            ),
         }
     )
 
@@ -161,7 +175,11 @@ def _schools(question: FermentQuestion, series: Series) -> tuple[SchoolAnswer, .
     for entry in targets_for("ferment.sour"):
         verdict = entry.limit.evaluate(series, last_s)
         found.append(
-            SchoolAnswer(school=f"{entry.school}: {entry.limit.title}", state=verdict.state, sentence=verdict.sentence)
+            SchoolAnswer(
+                school=say("bench.acid.school_title", school=entry.school, title=entry.limit.title),
+                state=verdict.state,
+                sentence=verdict.sentence,
+            )
         )
     running = last_s < _limit(question).within_s
     last = Series.of(float(series.values[-1]), question.ph_uncertainty)
@@ -170,7 +188,11 @@ def _schools(question: FermentQuestion, series: Series) -> tuple[SchoolAnswer, .
         # a ferment that is not there yet is running, not failed, until its deadline
         state: AnswerState = "pending" if verdict.state == "fail" and running else verdict.state
         found.append(
-            SchoolAnswer(school=f"{entry.school}: {entry.limit.title}", state=state, sentence=verdict.sentence)
+            SchoolAnswer(
+                school=say("bench.acid.school_title", school=entry.school, title=entry.limit.title),
+                state=state,
+                sentence=verdict.sentence,
+            )
         )
     return tuple(found)
 
@@ -179,37 +201,56 @@ def _verdict(limit: ReachedBy, series: Series, found: Crossing) -> tuple[AnswerS
     """What was measured decides; while that is open, where the pH is heading, and where it may head at the latest."""
     verdict = limit.evaluate(series, float(series.times_s[-1]))
     deadline = limit.within_s / DAY_S
-    now = f"pH {series.values[-1]:.2f} on day {series.times_s[-1] / DAY_S:g}"
+    now = say("bench.ferment.ph_on_day", values=num(series.values[-1], ".2f"), times=num(series.times_s[-1] / DAY_S))
     if verdict.state != "pending":
         return measured(verdict.state), _measured_words(limit, series, found, verdict, now), verdict
     expected, latest = _carried_on(limit, series, found.day), _carried_on(limit, series, found.late)
     if found.day is None:
-        return planned(expected.state), f"{now} and not falling: {LINE_PH:g} is not in sight.", expected
-    goes = f"As it goes, pH {LINE_PH:g} on day {found.day:.1f}"
+        return (
+            planned(expected.state),
+            say("bench.ferment.and_not_falling_is_not_in", now=now, line_ph=num(LINE_PH)),
+            expected,
+        )
+    goes = say("bench.ferment.as_it_goes_ph_on_day", line_ph=num(LINE_PH), day=num(found.day, ".1f"))
     if expected.state != "pass":
-        return planned(expected.state), f"{goes}: after the deadline, day {deadline:g}.", expected
+        return (
+            planned(expected.state),
+            say("bench.ferment.after_the_deadline_day", goes=goes, deadline=num(deadline)),
+            expected,
+        )
     if latest.state != "pass":
-        return "too_close", f"{goes}, but it may be as late as {_late(found)}.", latest
-    return planned(expected.state), f"{goes}, before day {deadline:g}.", expected
+        return "too_close", say("bench.ferment.but_it_may_be_as_late", goes=goes, late=_late(found)), latest
+    return planned(expected.state), say("bench.ferment.before_day", goes=goes, deadline=num(deadline)), expected
 
 
 def _measured_words(limit: ReachedBy, series: Series, found: Crossing, verdict: Verdict, now: str) -> str:
     deadline, day = limit.within_s / DAY_S, series.times_s[-1] / DAY_S
     fell = found.day is not None and found.day <= day
     if verdict.state == "pass":
-        return f"{now}: below {LINE_PH:g} since day {found.day:.1f}, in time."
+        return say(
+            "bench.ferment.below_since_day_in_time", now=now, line_ph=num(LINE_PH), day=num(found.day or 0.0, ".1f")
+        )
     if verdict.state == "too_close":
         near = abs(verdict.margin or 0.0) <= series.uncertainty
-        return f"{now}: " + (
-            f"too close to {LINE_PH:g} to call."
-            if near
-            else f"it fell to {LINE_PH:g} in time, but was not read in time."
+        return (
+            now
+            + ": "
+            + (
+                say("bench.ferment.too_close_to_to_call", line_ph=num(LINE_PH))
+                if near
+                else say("bench.ferment.it_fell_to_in_time_but", line_ph=num(LINE_PH))
+            )
         )
     if fell and found.day is not None and found.day > deadline:
-        return f"Below {LINE_PH:g} only on day {found.day:.1f}, the deadline was day {deadline:g}."
+        return say(
+            "bench.ferment.below_only_on_day_the_deadline",
+            line_ph=num(LINE_PH),
+            day=num(found.day, ".1f"),
+            deadline=num(deadline),
+        )
     if fell:
-        return f"{now}: it was below {LINE_PH:g} and came up again."
-    return f"{now}: not at {LINE_PH:g} by day {deadline:g}."
+        return say("bench.ferment.it_was_below_and_came_up", now=now, line_ph=num(LINE_PH))
+    return say("bench.ferment.not_at_by_day", now=now, line_ph=num(LINE_PH), deadline=num(deadline))
 
 
 def _carried_on(limit: ReachedBy, series: Series, crosses_on: float | None) -> Verdict:
@@ -220,60 +261,75 @@ def _carried_on(limit: ReachedBy, series: Series, crosses_on: float | None) -> V
 
 
 def _late(found: Crossing) -> str:
-    return "never" if found.late is None else f"day {found.late:.1f}"
+    return "never" if found.late is None else say("bench.ferment.day_late", late=num(found.late, ".1f"))
 
 
 def _span(found: Crossing) -> str:
     if found.day is None:
-        return "not in sight"
-    return "" if found.early == found.late else f"day {found.early:.1f} to {_late(found)}"
+        return say("bench.ferment.not_in_sight")
+    return (
+        ""
+        if found.early == found.late
+        else say("bench.ferment.day_to", early=num(found.early or 0.0, ".1f"), late=_late(found))
+    )
 
 
 def _salt_words(kind: str, salt: float) -> str:
     low, high = SALT[kind]
     if salt < low - 0.05:
-        return f"Salt {salt:.1f} % is below {low:g} to {high:g} %: soft, and others may outgrow the lactic bacteria. "
+        return say("bench.ferment.salt_is_below_to_soft_and", salt=num(salt, ".1f"), low=num(low), high=num(high))
     if salt > high + 0.05:
-        return f"Salt {salt:.1f} % is above {low:g} to {high:g} %: slow to turn sour. "
-    return f"Salt {salt:.1f} % is in the usual {low:g} to {high:g} %. "
+        return say("bench.ferment.salt_is_above_to_slow_to", salt=num(salt, ".1f"), low=num(low), high=num(high))
+    return say("bench.ferment.salt_is_in_the_usual_to", salt=num(salt, ".1f"), low=num(low), high=num(high))
 
 
 def _warm_words(rows: list[FermentReading]) -> str:
     coldest, warmest = min(r.temperature_c for r in rows), max(r.temperature_c for r in rows)
     if coldest < WARM_C[0]:
-        return f"{coldest:g} °C is below 18 to 22 °C: slow."
+        return say("bench.ferment.is_below_to_slow", coldest=temp(coldest, "g"))
     if warmest > WARM_C[1]:
-        return f"{warmest:g} °C is above 18 to 22 °C: fast, and soft."
-    return "Kept at 18 to 22 °C."
+        return say("bench.ferment.is_above_to_fast_and_soft", warmest=temp(warmest, "g"))
+    return say("bench.ferment.kept_at_to")
 
 
 def _fixes(question: FermentQuestion, state: AnswerState, salt: float) -> tuple[str, ...]:
     if state in ("pass", "would_meet"):
         return ()
     if state == "fail":
-        return ("Discard it. It may not be rescued with vinegar once the deadline has passed.",)
-    said = ["Measure again tomorrow with a calibrated meter, in a blended sample."]
+        return (say("bench.ferment.discard_it_it_may_not_be"),)
+    said = [say("bench.ferment.measure_again_tomorrow_with_a_calibrated")]
     low = SALT[question.kind][0]
     if salt < low:
         need = (question.vegetable_kg + question.water_kg) * low / (100 - low) - question.salt_kg
-        said.append(f"Add {need * 1000:.0f} g of salt to reach {low:g} %.")
-    said.append("Move it to 18 to 22 °C, keep everything under the brine.")
+        said.append(say("bench.ferment.add_of_salt_to_reach", need=grams(need * 1000, ".0f"), low=num(low)))
+    said.append(say("bench.ferment.move_it_to_to_keep_everything"))
     return tuple(said)
 
 
 def _picture(question: FermentQuestion, rows: list[FermentReading], found: Crossing) -> CurvePicture:
     days, ph = np.array([r.day for r in rows]), np.array([r.ph for r in rows])
-    lines = [line("measured", "core", days * DAY_S, ph, measured=True)]
+    lines = [line(say("bench.ferment.measured"), "core", days * DAY_S, ph, measured=True)]
     if found.day is not None and found.day > days[-1]:
-        lines.append(line("expected", "core", np.array([days[-1], found.day]) * DAY_S, np.array([ph[-1], LINE_PH])))
+        lines.append(
+            line(
+                say("bench.ferment.expected"),
+                "core",
+                np.array([days[-1], found.day]) * DAY_S,
+                np.array([ph[-1], LINE_PH]),
+            )
+        )
     return CurvePicture(
-        title="ph_by_day",
+        title=say("bench.ferment.ph_by_day"),
         x_kind="time",
         y_kind="ph",
         lines=tuple(lines),
         marks=(
-            BenchMark(words=f"4.6 by day {question.deadline_days:g}", y=LINE_PH, x=question.deadline_days * DAY_S),
-            BenchMark(words=f"finish {FINISH_PH:g}", y=FINISH_PH),
+            BenchMark(
+                words=say("bench.ferment.4_6_by_day", deadline_days=num(question.deadline_days)),
+                y=LINE_PH,
+                x=question.deadline_days * DAY_S,
+            ),
+            BenchMark(words=say("bench.ferment.finish_finish_ph", finish_ph=num(FINISH_PH)), y=FINISH_PH),
         ),
         x_high=DAY_S * max(question.deadline_days * 1.1, float(days[-1]) + 0.5),
         y_low=3.2,
@@ -283,17 +339,19 @@ def _picture(question: FermentQuestion, rows: list[FermentReading], found: Cross
 
 def _working(rows: list[FermentReading], found: Crossing, salt: float) -> Working:
     return Working(
-        title="The day it crosses",
-        formula="least squares through the latest four readings; span from the slope's standard error",
+        title=say("bench.ferment.the_day_it_crosses"),
+        formula=say("bench.ferment.least_squares_through_the_latest_four"),
         inputs=(
-            Input(name="readings", value=len(rows)),
-            Input(name="slope", value=round(found.slope_per_day, 3), unit="pH/d"),
-            Input(name="salt on everything", value=round(salt, 2), unit="%"),
+            Input(name=say("bench.ferment.readings"), value=len(rows)),
+            Input(name=say("bench.ferment.slope"), value=round(found.slope_per_day, 3), unit="pH/d"),
+            Input(name=say("bench.ferment.salt_on_everything"), value=round(salt, 2), unit="%"),
         ),
-        result="not in sight" if found.day is None else f"day {found.day:.1f}",
+        result=say("bench.ferment.not_in_sight")
+        if found.day is None
+        else say("bench.ferment.day_day", day=num(found.day, ".1f")),
         source=Source(
             citation="NCHFP, sauerkraut: 2 to 2.5 % salt, 3 to 7 days to pH 4.6; others common practice",
             tag="published_from_memory",
         ),
-        assumptions=("falls along a straight line for the next days",),
+        assumptions=(say("bench.ferment.falls_along_a_straight_line_for"),),
     )

@@ -36,7 +36,8 @@ from brinefrost.core.physics.freezing import FISH, pham_s
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import duration, joined, legal, mm, num, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 SpeciesKey = Literal[
     "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
@@ -123,26 +124,24 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
     clocks = _clocks(question, kind)
     parts += [("histamine" if c.histamine else "clock", planned(c.verdict.state), c.words()) for c in clocks]
     if raw and question.guests == "higher_risk":
-        parts.append(("guests", "would_fail", "Nothing raw or barely cooked goes to guests at higher risk."))
+        parts.append(("guests", "would_fail", say("bench.fish.nothing_raw_or_barely_cooked_goes")))
     if raw and need.needed:
         parts.append(_frozen(record))
     if raw and not need.needed and need.paper:
-        parts.append(("paper", "ask", f"Exempt only with: {need.paper}"))
+        parts.append(("paper", "ask", say("bench.fish.exempt_only_with", paper=need.paper)))
     if kind.bivalve and raw:
-        parts.append(
-            ("bivalve", "ask", "Raw bivalves carry norovirus and Vibrio: tags, source and your authority's leave.")
-        )
+        parts.append(("bivalve", "ask", say("bench.fish.raw_bivalves_carry_norovirus_and_vibrio")))
     if not raw:
         parts += _cooked(question, kind)
     elif question.guests == "general":
-        parts.append(("raw", "advisory", "Served raw or barely cooked: the menu says so."))
+        parts.append(("raw", "advisory", say("bench.fish.served_raw_or_barely_cooked_the")))
     state = worst_of([part[1] for part in parts]) if parts else "would_meet"
     standing = [part for part in parts if part[1] not in ("would_meet", "pass", "advisory")]
     return BenchAnswer(
         state=state,
         sentence=_sentence(question, kind, parts, state, record.state),
-        reason=" ".join(
-            [need.because if raw else "", *_what_the_dish_does(question), *(p[2] for p in standing)]
+        reason=joined(
+            [need.because if raw else "", *_what_the_dish_does(question), *(p[2] for p in standing)], " "
         ).strip(),
         fixes=_fixes(question, kind, {part[0] for part in standing}),
         figures=_figures(question, kind, freeze, clocks),
@@ -165,8 +164,8 @@ class FishClock:
 
     def words(self) -> str:
         """What it says; a full histamine clock says that it is final."""
-        said = f"{self.limit.title}: {self.verdict.sentence}"
-        return f"{said} Discard: heat, cold and acid do not remove it." if self.histamine and self.full else said
+        said = say("bench.fish.title_sentence", title=self.limit.title, sentence=self.verdict.sentence)
+        return say("bench.fish.discard_heat_cold_and_acid_do", said=said) if self.histamine and self.full else said
 
     @property
     def full(self) -> bool:
@@ -206,7 +205,7 @@ def _clocks(question: FishQuestion, kind: Species) -> list[FishClock]:
 def _frozen(record: Verdict) -> tuple[str, AnswerState, str]:
     """Without a record it is not frozen: that is a stop, not an open question."""
     if record.state == "not_measured" and record.value is None:
-        return "freeze", "would_fail", "It must be frozen first, and no freezing record is here."
+        return "freeze", "would_fail", say("bench.fish.it_must_be_frozen_first_and")
     return "freeze", measured(record.state), record.sentence
 
 
@@ -232,7 +231,7 @@ def _cooked(question: FishQuestion, kind: Species) -> list[tuple[str, AnswerStat
     if kind.parasites:
         limits.append(target("anisakis-60", Hold))
     if question.core_c is None:
-        return [("core", "not_measured", f"The core was not measured: {limits[0].title}.")]
+        return [("core", "not_measured", say("bench.fish.the_core_was_not_measured", title=limits[0].title))]
     held = question.core_held_s
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
     series = Series(times, np.full(len(times), question.core_c), 0.5, 0.0, True, max(held, 300.0))
@@ -240,8 +239,16 @@ def _cooked(question: FishQuestion, kind: Species) -> list[tuple[str, AnswerStat
     for limit in limits:
         verdict = limit.evaluate(series, held)
         if verdict.state in ("fail", "not_measured") and held <= 0 and _at_once(limit, series):
-            verdict = verdict.model_copy(update={"state": "pass", "sentence": f"Hot enough at once: {limit.title}."})
-        found.append(("core", measured(verdict.state), f"{limit.title}: {verdict.sentence}"))
+            verdict = verdict.model_copy(
+                update={"state": "pass", "sentence": say("bench.fish.hot_enough_at_once", title=limit.title)}
+            )
+        found.append(
+            (
+                "core",
+                measured(verdict.state),
+                say("bench.fish.title_sentence", title=limit.title, sentence=verdict.sentence),
+            )
+        )
     return found
 
 
@@ -256,53 +263,52 @@ def _sentence(
 ) -> str:
     dish = {
         "raw": "raw",
-        "citrus": "in citrus",
-        "seared": "seared outside",
+        "citrus": say("bench.fish.in_citrus"),
+        "seared": say("bench.fish.seared_outside"),
         "cold_smoked": "cold-smoked",
         "cooked": "cooked",
     }
-    name = f"{kind.name} {dish[question.dish]}"
+    name = say("bench.fish.name_dish", name=kind.name, dish=dish[question.dish])
     stops = {part[0] for part in parts if part[1] in ("would_fail", "fail")}
     if "histamine" in stops:
-        return f"{name}: the histamine clock is full. Discard it; nothing takes histamine away."
+        return say("bench.fish.the_histamine_clock_is_full_discard", name=name)
     if "clock" in stops:
-        return f"{name}: too long out of the cold. Discard it."
+        return say("bench.fish.too_long_out_of_the_cold", name=name)
     if question.guests == "higher_risk" and question.dish != "cooked":
-        return f"{name}: not for guests at higher risk."
+        return say("bench.fish.not_for_guests_at_higher_risk", name=name)
     if "freeze" in stops:
-        return f"{name} is raw fish: " + (
-            "freeze it first, or do not serve it." if record == "not_measured" else "its freezing is not enough."
+        return say(
+            "bench.fish.is_raw_fish",
+            name=name,
+            more=say("bench.fish.freeze_it_first_or_do_not")
+            if record == "not_measured"
+            else say("bench.fish.its_freezing_is_not_enough"),
         )
     if question.dish == "seared":
-        name += ", raw inside: treat it as raw"
+        name += say("bench.fish.raw_inside_treat_it_as_raw")
     said: dict[AnswerState, str] = {
-        "ask": "it may be served only with its papers in hand.",
-        "advisory": "only with an advisory, for general guests.",
-        "not_measured": "not measured.",
-        "too_close": "too close to call.",
-        "would_meet": "may be served.",
-        "pass": "may be served.",
+        "ask": say("bench.fish.it_may_be_served_only_with"),
+        "advisory": say("bench.fish.only_with_an_advisory_for_general"),
+        "not_measured": say("bench.fish.not_measured"),
+        "too_close": say("bench.fish.too_close_to_call"),
+        "would_meet": say("bench.fish.may_be_served"),
+        "pass": say("bench.fish.may_be_served"),
     }
-    return f"{name}: {said.get(state, 'not as it stands.')}"
+    return say("bench.fish.name_get", name=name, get=said.get(state, "not as it stands."))
 
 
 def _what_the_dish_does(question: FishQuestion) -> list[str]:
     if question.dish == "citrus":
-        return [
-            f"{clock(question.dressing_s)} in citrus whitens the outside; it kills neither larvae nor most bacteria."
-        ]
+        return [say("bench.fish.in_citrus_whitens_the_outside_it", dressing=duration(question.dressing_s))]
     if question.dish == "seared":
         depth = _seared_m(question)
         if depth >= question.thickness_m / 2 * 0.995:
-            return [
-                f"{clock(question.sear_s)} a side brings the middle to 60 °C by the sum: it is cooked, not seared. "
-                "Ask it as cooked, with the core measured."
-            ]
+            return [say("bench.fish.a_side_brings_the_middle_to", sear=duration(question.sear_s))]
         return [
-            f"{clock(question.sear_s)} a side brings the outer {depth * 1000:.1f} mm to 60 °C: the middle stays raw."
+            say("bench.fish.a_side_brings_the_outer_to", sear=duration(question.sear_s), depth=mm(depth * 1000, ".1f"))
         ]
     if question.dish == "cold_smoked":
-        return ["Cold smoke leaves it raw."]
+        return [say("bench.fish.cold_smoke_leaves_it_raw")]
     return []
 
 
@@ -319,31 +325,32 @@ def _seared_m(question: FishQuestion) -> float:
 def _fixes(question: FishQuestion, kind: Species, standing: set[str]) -> tuple[str, ...]:
     """What to do about what stands in the way; nothing rescues a full clock."""
     if "histamine" in standing:
-        return ("Discard it and tell the supplier: neither cooking nor freezing nor acid takes histamine away.",)
+        return (say("bench.fish.discard_it_and_tell_the_supplier"),)
     if "clock" in standing:
         return (
-            "Discard it. Time out of the cold cannot be taken back.",
-            "Next time keep it at 4 °C or below until served.",
+            say("bench.fish.discard_it_time_out_of_the"),
+            say("bench.fish.next_time_keep_it_at_or"),
         )
     said: list[str] = []
     line_ = rule_set(question.rule_set).limit_for("cook.whole")
     if "guests" in standing:
-        said.append(f"Cook it: {line_.title}.")
+        said.append(say("bench.fish.cook_it", title=line_.title))
     if "freeze" in standing:
         limit = _freeze_limit(question.rule_set)
         said.append(
-            "Freeze it: " + ", or ".join(option.words() for option in limit.options) + ". Keep the record 90 days."
+            say(
+                "bench.fish.freeze_it_keep_the_record_90",
+                items=joined((option.words() for option in limit.options), ", or "),
+            )
         )
-        said.append(
-            "Or buy it farmed on parasite-free feed with the supplier's letter, or frozen with the supplier's record."
-        )
-        said.append(f"Or cook it: {line_.title}.")
+        said.append(say("bench.fish.or_buy_it_farmed_on_parasite"))
+        said.append(say("bench.fish.or_cook_it", title=line_.title))
     if "core" in standing:
         said.append(cook_fix(target("bivalve-90", Hold) if kind.bivalve else line_))
         if question.core_c is not None and question.core_held_s <= 0:
-            said.append("One reading shows a moment: read it again while it is still hot, and enter the time between.")
+            said.append(say("bench.fish.one_reading_shows_a_moment_read"))
     if "paper" in standing or "bivalve" in standing:
-        said.append("Get the paper first; without it, freeze or cook.")
+        said.append(say("bench.fish.get_the_paper_first_without_it"))
     return tuple(said)
 
 
@@ -356,15 +363,15 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
         )
         found += [
             Figure(
-                name="freeze_to_core",
+                name=say("bench.fish.freeze_to_core"),
                 value=to_core,
                 kind="time",
                 show="h",
                 main=True,
-                words=f"until the core is at {option.hold_at_c:g} °C; the clock starts then",
+                words=say("bench.fish.until_the_core_is_at_the", hold_at=temp(option.hold_at_c, "g")),
             ),
             Figure(
-                name="freeze_in_all",
+                name=say("bench.fish.freeze_in_all"),
                 value=to_core + option.for_s,
                 kind="time",
                 show="d",
@@ -375,21 +382,21 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
     else:
         found.append(
             Figure(
-                name="freeze_to_core",
+                name=say("bench.fish.freeze_to_core"),
                 value=None,
                 kind="time",
                 show="h",
                 main=True,
-                words=f"this freezer never brings the core to {option.hold_at_c:g} °C",
+                words=say("bench.fish.this_freezer_never_brings_the_core", hold_at=temp(option.hold_at_c, "g")),
             )
         )
     found.append(
         Figure(
-            name="out_of_cold",
+            name=say("bench.fish.out_of_cold"),
             value=sum(duration for _, duration in _spans(question)),
             kind="time",
             show="min",
-            words="in all, the dressing included",
+            words=say("bench.fish.in_all_the_dressing_included"),
         )
     )
     left = [each.limit.allowed_s(DRESSED_AT_C, (each.verdict.value or 0.0) / 100) for each in clocks]
@@ -397,15 +404,22 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
     if still:
         found.append(
             Figure(
-                name="time_left",
+                name=say("bench.clocks.time_left"),
                 value=min(still),
                 kind="time",
                 show="min",
-                words=f"at {DRESSED_AT_C:g} °C before the first clock is full",
+                words=say("bench.fish.at_before_the_first_clock_is", dressed_at=legal(DRESSED_AT_C, "g")),
             )
         )
     if kind.scombroid:
-        found.append(Figure(name="scombroid", value=None, kind="words", words="makes histamine: no cooking removes it"))
+        found.append(
+            Figure(
+                name=say("bench.fish.scombroid"),
+                value=None,
+                kind="words",
+                words=say("bench.fish.makes_histamine_no_cooking_removes_it"),
+            )
+        )
     return tuple(found)
 
 
@@ -417,7 +431,7 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
     for option in _freeze_limit(question.rule_set).options:
         coldest = option.hold_at_c if option.solid_at_c is None else min(option.hold_at_c, option.solid_at_c)
         if question.freezer_c >= coldest:
-            rows.append(ScaleRow(words=option.words(), said="this freezer is not cold enough"))
+            rows.append(ScaleRow(words=option.words(), said=say("bench.fish.this_freezer_is_not_cold_enough")))
             continue
         to_core = pham_s(
             FISH, Shape.slab, question.thickness_m, question.freezer_h, COLD_C, coldest, question.freezer_c
@@ -426,14 +440,14 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
         rows.append(
             ScaleRow(
                 words=option.words(),
-                said=f"{days[1]:.1f} days in all",
+                said=say("bench.fish.days_in_all", days=num(days[1], ".1f")),
                 stretches=(Stretch(low=0, high=days[0], kind="still"), Stretch(low=days[0], high=days[1])),
             )
         )
     if not any(row.stretches for row in rows):
         return ()
     drawn = scales("freezings", "number", rows, "d", bounds=(0.0, None))
-    return (drawn.model_copy(update={"still": "until the core is cold enough; the clock starts then"}),)
+    return (drawn.model_copy(update={"still": say("bench.fish.until_the_core_is_cold_enough")}),)
 
 
 def _dials(clocks: list[FishClock]) -> tuple[DialPicture, ...]:
@@ -446,7 +460,7 @@ def _dials(clocks: list[FishClock]) -> tuple[DialPicture, ...]:
         )
         for each in clocks
     ]
-    return (DialPicture(title="histamine", dials=tuple(dials)),) if dials else ()
+    return (DialPicture(title=say("bench.fish.histamine"), dials=tuple(dials)),) if dials else ()
 
 
 def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
@@ -460,11 +474,11 @@ def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
     depth, whole = face_to_face(question.thickness_m, places, half)
     return (
         CurvePicture(
-            title="seared_across",
+            title=say("bench.fish.seared_across"),
             x_kind="length",
             y_kind="temperature",
-            lines=(line("when it leaves the pan", "core", depth, whole),),
-            marks=(BenchMark(words=f"{KILLED_C:g} °C", y=KILLED_C),),
+            lines=(line(say("bench.fish.when_it_leaves_the_pan"), "core", depth, whole),),
+            marks=(BenchMark(words=legal(KILLED_C, "g"), y=KILLED_C),),
             y_low=0,
         ),
     )
@@ -477,17 +491,21 @@ def _list() -> Table:
             each.latin,
             "yes" if each.parasites else "no",
             "yes" if each.scombroid else "no",
-            "Thunnus: exempt (us)"
+            say("bench.fish.thunnus_exempt_us")
             if each.tuna
-            else "mollusc: exempt"
+            else say("bench.fish.mollusc_exempt")
             if each.mollusc
-            else "farmed with letter"
+            else say("bench.fish.farmed_with_letter")
             if each.farmed
             else "",
         )
         for each in species().values()
     ]
-    return Table(title="Species", head=("Fish", "", "Parasites", "Histamine", "Exempt from freezing"), rows=tuple(rows))
+    return Table(
+        title=say("bench.fish.species"),
+        head=("Fish", "", "Parasites", "Histamine", say("bench.fish.exempt_from_freezing")),
+        rows=tuple(rows),
+    )
 
 
 def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:
@@ -500,7 +518,9 @@ def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:
             SchoolAnswer(
                 school=set_id.upper(),
                 state=state,
-                sentence=f"Freeze first: {option}." if need.needed else f"{need.because} {need.paper}".strip(),
+                sentence=say("bench.fish.freeze_first", option=option)
+                if need.needed
+                else say("bench.fish.because_paper", because=need.because, paper=need.paper),
             )
         )
     return found
@@ -508,15 +528,15 @@ def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:
 
 def _freezing_working(question: FishQuestion) -> Working:
     return Working(
-        title="Freezing to the core",
-        formula="t = d/(E h) (ΔH₁/ΔT₁ + ΔH₂/ΔT₂)(1 + Bi/2)",
+        title=say("bench.fish.freezing_to_the_core"),
+        formula=say("bench.fish.t_d_e_h_h_t"),
         inputs=(
-            Input(name="thickness", value=question.thickness_m * 1000, unit="mm"),
-            Input(name="freezer", value=question.freezer_c, unit="°C"),
+            Input(name=say("bench.eggs.thickness"), value=question.thickness_m * 1000, unit="mm"),
+            Input(name=say("bench.fish.freezer"), value=question.freezer_c, unit="°C"),
             Input(name="h", value=question.freezer_h, unit="W/m²·K"),
         ),
         result="",
         source=Source(citation="Pham (1986); Singh & Heldman, ch. 7", tag="published"),
-        assumptions=("one layer, air on both sides", "water 78 %, frozen conductivity 1.4 W/m·K"),
-        valid_range="air -10 to -60 °C, within about 10 %",
+        assumptions=(say("bench.fish.one_layer_air_on_both_sides"), say("bench.fish.water_78_frozen_conductivity_1_4")),
+        valid_range=say("bench.fish.air_to_within_about_10"),
     )

@@ -12,7 +12,8 @@ from brinefrost.core.limits import Cooling, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.fit import Fit, Setting, fit_unknown
 from brinefrost.core.rules import RuleSetId, rule_set
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import duration, num, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 
 class FitReading(Document):
@@ -87,13 +88,13 @@ def answer_fit(question: FitQuestion) -> BenchAnswer:
     state = "would_meet" if all(met) else "too_close" if any(met) else "would_fail"
     return BenchAnswer(
         state=state,
-        sentence=f"As it is going: {cases[0].sentence}",
-        reason="" if sure else "The readings so far allow both: take another in ten minutes.",
+        sentence=say("bench.fit.as_it_is_going", sentence=cases[0].sentence),
+        reason="" if sure else say("bench.fit.the_readings_so_far_allow_both"),
         fixes=() if all(met) else _fixes(question),
         figures=_figures(question, fit),
         pictures=(_picture(fit, limit, times, core),),
         workings=(_working(question, fit), cases[0].working),
-        caution="A projection warns; only readings pass.",
+        caution=say("bench.fit.a_projection_warns_only_readings_pass"),
     )
 
 
@@ -105,10 +106,10 @@ def _limit(question: FitQuestion) -> Limit:
 def _fixes(question: FitQuestion) -> tuple[str, ...]:
     if question.surroundings_c < question.start_c:
         return (
-            "Spread it into shallower pans now: half the depth needs a quarter of the time.",
-            "Or move it into stirred ice and water.",
+            say("bench.fit.spread_it_into_shallower_pans_now"),
+            say("bench.fit.or_move_it_into_stirred_ice"),
         )
-    return ("Turn the surroundings up now, or plan for the longer time.",)
+    return (say("bench.fit.turn_the_surroundings_up_now_or"),)
 
 
 def _figures(question: FitQuestion, fit: Fit) -> tuple[Figure, ...]:
@@ -137,20 +138,27 @@ def _picture(fit: Fit, limit: Limit, times: Array, core: Array) -> CurvePicture:
     zone = None
     if isinstance(limit, Cooling):
         stages = limit.stages
-        marks = tuple(BenchMark(words=f"{s.to_c:g} °C ≤ {clock(s.within_s)}", y=s.to_c, x=s.within_s) for s in stages)
-        zone = Zone(words="growth zone", low=limit.stages[-1].to_c, high=limit.from_c)
+        marks = tuple(
+            BenchMark(
+                words=say("bench.chill.to_within", to=temp(s.to_c, "g"), within=duration(s.within_s)),
+                y=s.to_c,
+                x=s.within_s,
+            )
+            for s in stages
+        )
+        zone = Zone(words=say("bench.chill.growth_zone"), low=limit.stages[-1].to_c, high=limit.from_c)
     elif isinstance(limit, Lethality):
         floor = limit.model.law().knots_c[0]
-        marks = (BenchMark(words=f"counts from {floor:g} °C", y=floor),)
+        marks = (BenchMark(words=say("bench.eggs.counts_from", floor=temp(floor, "g")), y=floor),)
     return CurvePicture(
-        title="projection",
+        title=say("bench.fit.projection"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("read", "core", times, core, measured=True),
-            line("expected", "core", fit.expected.times_s, fit.expected.core_c),
-            line("slow case", "other", fit.slow.times_s, fit.slow.core_c),
-            line("fast case", "other", fit.fast.times_s, fit.fast.core_c),
+            line(say("bench.fit.read"), "core", times, core, measured=True),
+            line(say("bench.ferment.expected"), "core", fit.expected.times_s, fit.expected.core_c),
+            line(say("bench.fit.slow_case"), "other", fit.slow.times_s, fit.slow.core_c),
+            line(say("bench.fit.fast_case"), "other", fit.fast.times_s, fit.fast.core_c),
         ),
         marks=marks,
         zone=zone,
@@ -159,15 +167,20 @@ def _picture(fit: Fit, limit: Limit, times: Array, core: Array) -> CurvePicture:
 
 def _working(question: FitQuestion, fit: Fit) -> Working:
     return Working(
-        title="Fit to the readings",
-        formula="min Σ (T(t; unknown) − reading)²",
+        title=say("bench.fit.fit_to_the_readings"),
+        formula=say("bench.fit.min_t_t_unknown_reading"),
         inputs=(
-            Input(name="unknown", value=question.unknown),
-            Input(name="readings", value=len(question.readings)),
-            Input(name="scatter", value=round(fit.estimate.scatter_c, 2), unit="°C"),
+            Input(name=say("bench.fit.unknown"), value=question.unknown),
+            Input(name=say("bench.ferment.readings"), value=len(question.readings)),
+            Input(name=say("bench.fit.scatter"), value=round(fit.estimate.scatter_c, 2), unit="°C"),
         ),
-        result=f"{fit.estimate.value:.3g}, 95 % span {fit.low:.3g} to {fit.high:.3g} (SI)",
+        result=say(
+            "bench.fit.95_span_to_si",
+            value=num(fit.estimate.value, ".3g"),
+            low=num(fit.low, ".3g"),
+            high=num(fit.high, ".3g"),
+        ),
         source=CONDUCTION,
-        assumptions=("one unchanged surrounding", "the unknown takes up whatever else is wrong"),
-        valid_range="thickness 1 to 400 mm, h 2 to 2000 W/m²K, α 0.6 to 2.5e-7 m²/s",
+        assumptions=(say("bench.fit.one_unchanged_surrounding"), say("bench.fit.the_unknown_takes_up_whatever_else")),
+        valid_range=say("bench.fit.thickness_to_h_2_to_2000"),
     )

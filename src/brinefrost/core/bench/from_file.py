@@ -11,6 +11,7 @@ from brinefrost.core.fields import FieldSpec, FileUse, specs_of
 from brinefrost.core.physics.body import Array
 from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.traces import Channel, Trace
+from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document
 
 MOST_ROWS = 120  # a question lives in an address: more would make it too long to send on
@@ -26,7 +27,7 @@ class Use(NamedTuple):
     doubts: dict[str, str] = {}
 
 
-NOT_SAID = "{name} does not say what it measured: it is taken as the core."
+NOT_SAID = say("bench.from_file.name_does_not_say_what_it")
 # Where readings are judged as measured, the ones kept are those that make it hardest, and bath or air is no core.
 USES: dict[FileUse, Use] = {
     "core": Use(("core", "unknown"), "coldest", {"unknown": NOT_SAID}),
@@ -45,7 +46,7 @@ class FileRows(Document):
     channels: tuple[str, ...]
     read: int
     left_out: int
-    doubts: tuple[str, ...]
+    doubts: tuple[Words, ...]
 
 
 def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) -> FileRows:
@@ -84,7 +85,7 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     """
     field = _rows_field(family, name)
     if field.file is None:
-        raise NotFoundError("These rows cannot be filled from a file: they do not run in time.")
+        raise NotFoundError(say("bench.from_file.these_rows_cannot_be_filled_from"))
     use = USES[field.file]
     clock = next(column for column in field.columns if column.name in ("time_s", "day"))
     value = next(column for column in field.columns if column.kind == ("ph" if field.file == "ph" else "temperature"))
@@ -97,16 +98,14 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     since = (times - times[0]) / (DAY_S if clock.name == "day" else 1.0)
     inside = _within(since, clock) & _within(values, value)
     if not inside.any():
-        raise UnreadableFileError(
-            f"No reading of {taken.name} lies in the range of these rows. Choose another channel."
-        )
+        raise UnreadableFileError(say("bench.from_file.no_reading_of_lies_in_the", name=taken.name))
     keep = _thinned(np.flatnonzero(inside), values, min(field.most or MOST_ROWS, MOST_ROWS), use.keep)
     rows = [{clock.name: round(float(since[i]), 3), value.name: round(float(values[i]), 3)} for i in keep]
     _add_beside(rows, field, trace, times[keep])
     said = use.doubts.get(taken.quantity)
     doubts = [said.format(name=taken.name)] if said else []
     if len(keep) < inside.sum() and use.keep != "even":
-        doubts.append(f"Of every few readings only the {use.keep} is judged here; a batch judges them all.")
+        doubts.append(say("bench.from_file.of_every_few_readings_only_the", keep=use.keep))
     return FileRows(
         rows=tuple(rows),
         channel=taken.name,
@@ -118,9 +117,9 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
 
 
 def _wanting(trace: Trace, use: FileUse) -> str:
-    found = ", ".join(each.name for each in trace.channels) or "nothing"
-    wanted = {"ph": "a pH", "surroundings": "a temperature"}
-    return f"These rows need {wanted.get(use, 'a core temperature')}, and the file has {found}. Choose another file."
+    found = joined((each.name for each in trace.channels), ", ") or "nothing"
+    wanted = {"ph": say("bench.from_file.a_ph"), "surroundings": say("bench.from_file.a_temperature")}
+    return say("bench.from_file.these_rows_need_and_the_file", get=wanted.get(use, "a core temperature"), found=found)
 
 
 def _thinned(
@@ -140,11 +139,11 @@ def _thinned(
 
 def _rows_field(family: str, name: str) -> FieldSpec:
     if family not in FAMILIES:
-        raise NotFoundError(f"The Bench has no page “{family}”.", family=family)
+        raise NotFoundError(say("bench.from_file.the_bench_has_no_page", family=family), family=family)
     for field in specs_of(FAMILIES[family].question):
         if field.name == name and field.kind == "rows":
             return field
-    raise NotFoundError(f"That page has no rows “{name}”.", field=name)
+    raise NotFoundError(say("bench.from_file.that_page_has_no_rows", name=name), field=name)
 
 
 def _fits(channel: Channel, quantities: tuple[str, ...]) -> bool:

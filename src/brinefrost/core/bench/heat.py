@@ -53,7 +53,8 @@ from brinefrost.core.physics.properties import properties_from_composition
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import duration, joined, legal, mm, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 TargetKey = Literal[
     "listeria",
@@ -85,11 +86,8 @@ ANIMALS: dict[str, Animal] = {  # whose line a food answers to where nobody says
     "red_meat": "beef", "poultry": "poultry", "fish": "fish", "stew": "beef", "egg_sauce": "egg", "custard": "egg",
     "vegetable": "plant", "fat_meat": "other_bird", "composition": "beef",
 }  # fmt: skip
-WHOLE_CUTS = (
-    "The measured core decides. The whole-roast table is for whole roasts; what is pierced, rolled, filled, glued or "
-    "minced follows its own line."
-)
-MEASURED = "The measured core decides; below the published temperatures approval is usually needed."
+WHOLE_CUTS = say("bench.heat.the_measured_core_decides_the_whole")
+MEASURED = say("bench.heat.the_measured_core_decides_below_the")
 CONDUCTION = Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (1959), ch. III, VII, IX", tag="published")
 
 
@@ -227,7 +225,9 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
     slip = warm_raw(question.start_c) if animal_of(question) != "plant" else ""
     return BenchAnswer(
         state=worst_of([found.state, "ask"]) if slip else found.state,
-        sentence=f"{slip} {_sentence(question, found, at_end, would.needed_s)}".strip(),
+        sentence=say(
+            "bench.heat.slip_sentence", slip=slip, sentence=_sentence(question, found, at_end, would.needed_s)
+        ),
         reason=_reason(found, series),
         fixes=_fixes(question, found, would, heating) if steady else _course_fixes(question, found),
         figures=_figures(question, found.limit, would, at_end, steady, curve),
@@ -300,10 +300,10 @@ def _reason(found: Found, series: Series) -> str:
     for each in found.judged:
         told = each.verdict.state in ("fail", "too_close") and each.limit.id != found.limit.id
         if told:
-            said.append(f"{each.limit.title}: {each.verdict.sentence}")
+            said.append(say("bench.fish.title_sentence", title=each.limit.title, sentence=each.verdict.sentence))
     if found.first("way_down", "growth"):
         said.append(fall_words(found.judged, series))
-    return " ".join(said)
+    return joined(said, " ")
 
 
 def _food(question: HeatQuestion) -> Food:
@@ -320,7 +320,7 @@ def _food(question: HeatQuestion) -> Food:
     found = properties_from_composition({name: share / 100 for name, share in shares.items()}, MEAN_C)
     return Food(
         key="composition",
-        name="by its composition",
+        name=say("bench.heat.by_its_composition"),
         diffusivity_m2_s=found.diffusivity_m2_s,
         conductivity_w_mk=found.conductivity_w_mk,
         density_kg_m3=found.density_kg_m3,
@@ -336,7 +336,7 @@ def _stages(question: HeatQuestion) -> list[Stage]:
         rows = sorted(question.recorded, key=lambda row: row.time_s)
         times, air = np.array([r.time_s for r in rows]), np.array([r.temperature_c for r in rows])
         if len(rows) < 2 or np.any(np.diff(times) <= 0):
-            raise OutOfRangeError("A recorded surrounding needs two readings or more at different times.")
+            raise OutOfRangeError(say("bench.heat.a_recorded_surrounding_needs_two_reading"))
         first = Stage(times - times[0], air, h)
     elif question.programme == "rising":
         first = Stage.ramp(question.duration_s, question.surroundings_c, question.final_c, h)
@@ -376,24 +376,28 @@ def _inverses(question: HeatQuestion, heating: Heating, found: Found) -> Inverse
 
 
 def _sentence(question: HeatQuestion, found: Found, at_end: float, needed: float | None) -> str:
-    core = f"the core is at {at_end:.1f} °C after {clock(question.duration_s)}"
+    core = say("bench.heat.the_core_is_at_after", at_end=temp(at_end, ".1f"), duration=duration(question.duration_s))
     if found.state == "would_meet":
-        return f"Should meet it: {core}."
+        return say("bench.heat.should_meet_it", core=core)
     if found.state == "advisory":
-        return f"Only with an advisory, for general guests: {core}, which is undercooked."
+        return say("bench.heat.only_with_an_advisory_for_general", core=core)
     stands = found.first("way_down", "growth")
     if found.verdict.state == "pass" and stands and not found.first("line", "way_up", "trichinella", "pathogen"):
-        return f"Cooked, then too long in the growth zone on the way down: {core}."
+        return say("bench.heat.cooked_then_too_long_in_the", core=core)
     slow = found.first("way_up")
     if slow is not None and slow.verdict.state == "fail" and (slow.verdict.value or 0.0) > ALLOWED_UP_S:
-        return f"Too long in the growth zone on the way: {core}."
+        return say("bench.heat.too_long_in_the_growth_zone", core=core)
     if found.verdict.state == "pass" and found.first("line", "pathogen", "trichinella"):
         line_ = found.first("line", "pathogen", "trichinella")
         assert line_ is not None  # noqa: S101 (just asked)
-        return f"Not by {question.rule_set.upper()}: {core}. {line_.limit.title} is its line."
+        return say("bench.heat.not_by_is_its_line", upper=question.rule_set.upper(), core=core, title=line_.limit.title)
     if found.state == "too_close":
-        return f"Too close to call: {core}."
-    return f"Will not meet it: {core}" + ("." if needed is None else f", and it needs {lasting(needed)}.")
+        return say("bench.heat.too_close_to_call", core=core)
+    return say(
+        "bench.heat.will_not_meet_it",
+        core=core,
+        more="." if needed is None else say("bench.heat.and_it_needs", lasting=lasting(needed)),
+    )
 
 
 def lasting(seconds: float) -> str:
@@ -401,7 +405,7 @@ def lasting(seconds: float) -> str:
 
     Valid for times from 0.
     """
-    return clock(float(np.ceil(seconds / 60) * 60))
+    return duration(float(np.ceil(seconds / 60) * 60))
 
 
 def _fixes(question: HeatQuestion, found: Found, would: Inverses, heating: Heating) -> tuple[str, ...]:
@@ -416,13 +420,13 @@ def _fixes(question: HeatQuestion, found: Found, would: Inverses, heating: Heati
             said.append(longer)
         elif would.needed_s is None:
             lines = lines_of(question.rule_set, animal_of(question), _piece(question), question.approved)
-            said.append("No time at this temperature meets it within 48 h: it must be hotter.")
+            said.append(say("bench.heat.no_time_at_this_temperature_meets"))
             said += [cook_fix(lines[0].limit)] if lines else []
         thin = _thinner(question, would)
         said += [thin] if thin else []
     slow = found.first("way_up")
     if slow is not None and (slow.verdict.value or 0.0) > ALLOWED_UP_S:
-        said.append("Thinner pieces, or a start from the fridge in hot surroundings, shorten the way up.")
+        said.append(say("bench.heat.thinner_pieces_or_a_start_from"))
     if found.first("way_down", "growth"):
         said += _fall_fixes()
     return tuple(said)
@@ -436,7 +440,7 @@ def _longer(question: HeatQuestion, would: Inverses) -> str | None:
     if wanted <= question.duration_s or wanted > LONGEST_S or question.later:
         return None
     asked = question.model_copy(update={"duration_s": wanted})
-    return f"Leave it in for {clock(wanted)}." if _passes(asked) else None
+    return say("bench.heat.leave_it_in_for", wanted=duration(wanted)) if _passes(asked) else None
 
 
 def _thinner(question: HeatQuestion, would: Inverses) -> str | None:
@@ -446,7 +450,7 @@ def _thinner(question: HeatQuestion, would: Inverses) -> str | None:
     if not LEAST_CUT * question.thickness_m <= thick < question.thickness_m:
         return None  # another dish, or no change
     asked = question.model_copy(update={"thickness_m": thick})
-    return f"Or cut it to {1000 * thick:.0f} mm." if _passes(asked) else None
+    return say("bench.heat.or_cut_it_to", thick=mm(1000 * thick, ".0f")) if _passes(asked) else None
 
 
 def _passes(question: HeatQuestion) -> bool:
@@ -460,8 +464,8 @@ def _passes(question: HeatQuestion) -> bool:
 
 def _fall_fixes() -> list[str]:
     return [
-        "Take it out while it is hot and chill it at once: in ice, or in shallow pans in a blast chiller.",
-        "Or keep it hot until it is served. Hours in the growth zone cannot be taken back.",
+        say("bench.heat.take_it_out_while_it_is"),
+        say("bench.heat.or_keep_it_hot_until_it"),
     ]
 
 
@@ -471,16 +475,16 @@ def _course_fixes(question: HeatQuestion, found: Found) -> tuple[str, ...]:
         return ()
     said: list[str] = []
     if found.first("way_up") and question.programme != "steady":
-        said.append("Bring it to temperature first, hot, then let the surroundings fade.")
+        said.append(say("bench.heat.bring_it_to_temperature_first_hot"))
     if found.first("way_up") and question.medium == "still_fat":
-        said.append("Start in fat that is already hot, in one layer, with the pieces at fridge temperature.")
+        said.append(say("bench.heat.start_in_fat_that_is_already"))
     if found.verdict.state != "pass" or found.first("line", "pathogen", "trichinella"):
         lines = lines_of(question.rule_set, animal_of(question), _piece(question), question.approved)
         limit = lines[0].limit if lines and found.first("line") else found.limit
         said.append(cook_fix(limit))
     if found.first("way_down", "growth"):
         said += _fall_fixes()
-    said.append("Log the core of the thickest piece from start to end.")
+    said.append(say("bench.heat.log_the_core_of_the_thickest"))
     return tuple(said)
 
 
@@ -489,7 +493,7 @@ def _figures(
 ) -> tuple[Figure, ...]:
     top = max(80.0, question.surroundings_c + 5)
     core = Figure(
-        name="core_at_end",
+        name=say("bench.heat.core_at_end"),
         value=round(at_end, 2),
         kind="temperature",
         main=True,
@@ -503,22 +507,42 @@ def _figures(
         reached = rising_crossing(curve.times_s, curve.core_c, question.wanted_core_c)
         wanted = (
             Figure(
-                name="time_to_core",
+                name=say("bench.heat.time_to_core"),
                 value=reached,
                 kind="time",
                 show="h",
-                words=f"to {question.wanted_core_c:g} °C",
-                absent="never in this time",
+                words=say("bench.heat.to_wanted_core", wanted_core=temp(question.wanted_core_c, "g")),
+                absent=say("bench.heat.never_in_this_time"),
             ),
         )
-    hottest = Figure(name="hottest_core", value=round(float(np.max(curve.core_c)), 2), kind="temperature")
+    hottest = Figure(
+        name=say("bench.heat.hottest_core"), value=round(float(np.max(curve.core_c)), 2), kind="temperature"
+    )
     if not steady:
         return (core, hottest, *wanted)
     return (
         core,
-        Figure(name="time_needed", value=would.needed_s, kind="time", show="h", main=True, absent="not within 48 h"),
-        Figure(name="thickest", value=would.thickest_m, kind="length", show="mm", absent="none passes"),
-        Figure(name="coolest", value=would.coolest_c, kind="temperature", absent="none up to 100 °C"),
+        Figure(
+            name=say("bench.eggs.time_needed"),
+            value=would.needed_s,
+            kind="time",
+            show="h",
+            main=True,
+            absent=say("bench.heat.not_within_48_h"),
+        ),
+        Figure(
+            name=say("bench.eggs.thickest"),
+            value=would.thickest_m,
+            kind="length",
+            show="mm",
+            absent=say("bench.chill.none_passes"),
+        ),
+        Figure(
+            name=say("bench.heat.coolest"),
+            value=would.coolest_c,
+            kind="temperature",
+            absent=say("bench.heat.none_up_to"),
+        ),
         *((hottest,) if (hottest.value or 0.0) > at_end + 0.05 else ()),
         *wanted,
     )
@@ -528,16 +552,22 @@ def _pictures(
     question: HeatQuestion, curve: HeatCurve, heating: Heating, limit: Limit, would: Inverses, steady: bool
 ) -> tuple[CurvePicture | MapPicture, ...]:
     cooling = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
-    zone = Zone(words="growth zone", low=5.0, high=cooling.from_c)
-    marks = [BenchMark(words=f"counts from {counts_from_c(limit):g} °C", y=counts_from_c(limit), x=would.needed_s)]
+    zone = Zone(words=say("bench.chill.growth_zone"), low=5.0, high=cooling.from_c)
+    marks = [
+        BenchMark(
+            words=say("bench.heat.counts_from", counts_from=legal(counts_from_c(limit), "g")),
+            y=counts_from_c(limit),
+            x=would.needed_s,
+        )
+    ]
     picture = CurvePicture(
-        title="core_curve",
+        title=say("bench.heat.core_curve"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("core", "core", curve.times_s, curve.core_c),
-            line("surface", "surface", curve.times_s, curve.surface_c),
-            line("surroundings", "surroundings", curve.times_s, curve.surroundings_c),
+            line(say("bench.chill.core"), "core", curve.times_s, curve.core_c),
+            line(say("bench.heat.surface"), "surface", curve.times_s, curve.surface_c),
+            line(say("bench.chill.surroundings"), "surroundings", curve.times_s, curve.surroundings_c),
         ),
         marks=tuple(marks),
         zone=zone,
@@ -555,7 +585,7 @@ def _map(question: HeatQuestion, heating: Heating, limit: Lethality) -> MapPictu
     baths = np.linspace(low, max(low + 20, min(question.surroundings_c + 3, 120)), MAP_CELLS)
     times: Array = safe_time_map_s(heating, law, thick, baths)
     return MapPicture(
-        title="safe_times",
+        title=say("bench.heat.safe_times"),
         x_field="surroundings_c",
         y_field="thickness_m",
         x_kind="temperature",
@@ -580,13 +610,24 @@ def _robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Tab
     few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
     goal = limit.model.law().goal_min
     rows = [
-        ("Chance of failing", f"{100 * done.failing_share:.1f} %", f"± {200 * done.failing_error:.1f} %"),
-        ("Lethality, 5 in 100 get less than", f"{few} min", f"goal {minutes_told(goal)} min"),
-        ("Lethality, half get less than", f"{half} min", ""),
-        ("Lethality, 95 in 100 get less than", f"{most} min", ""),
-        *((f"Share of the spread from {name}", f"{100 * share:.0f} %", "") for name, share in done.matters),
+        (
+            say("bench.heat.chance_of_failing"),
+            f"{100 * done.failing_share:.1f} %",
+            f"± {200 * done.failing_error:.1f} %",
+        ),
+        (
+            say("bench.heat.lethality_5_in_100_get_less"),
+            say("bench.heat.few_min", few=few),
+            say("bench.heat.goal_min", minutes_told=minutes_told(goal)),
+        ),
+        (say("bench.heat.lethality_half_get_less_than"), say("bench.heat.half_min", half=half), ""),
+        (say("bench.heat.lethality_95_in_100_get_less"), say("bench.heat.most_min", most=most), ""),
+        *(
+            (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * share:.0f} %", "")
+            for name, share in done.matters
+        ),
     ]
-    return (Table(title="If it varies, 10,000 times over", head=("", "", ""), rows=tuple(rows)),)
+    return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
 
 
 def minutes_told(minutes: float) -> str:
@@ -602,7 +643,11 @@ def _schools(question: HeatQuestion, series: Series) -> Iterator[SchoolAnswer]:
     for set_id in RULE_SET_IDS:
         for entry in lines_of(set_id, animal_of(question), _piece(question)):
             told = school(set_id.upper(), entry.limit, entry.limit.evaluate(series, end))
-            yield told.model_copy(update={"sentence": f"{told.sentence} {entry.approval}".strip()})
+            yield told.model_copy(
+                update={
+                    "sentence": say("bench.heat.sentence_approval", sentence=told.sentence, approval=entry.approval)
+                }
+            )
     if question.target.startswith("botulinum"):
         for entry in targets_for("heat.botulinum"):
             yield school(entry.school, entry.limit, entry.limit.evaluate(series, end))
@@ -611,23 +656,23 @@ def _schools(question: HeatQuestion, series: Series) -> Iterator[SchoolAnswer]:
 def _working(question: HeatQuestion, biot: float, at_end: float) -> Working:
     kind, around = _food(question), medium(question.medium)
     return Working(
-        title="Core temperature",
-        formula="∂T/∂t = α ∇²T, −k ∂T/∂n = h (T − T∞(t)) at the surface",
+        title=say("bench.heat.core_temperature"),
+        formula=say("bench.heat.t_t_t_k_t_n"),
         inputs=(
-            Input(name="thickness or diameter", value=question.thickness_m * 1000, unit="mm"),
-            Input(name=f"diffusivity α, {kind.name}", value=kind.diffusivity_m2_s, unit="m²/s"),
-            Input(name="conductivity k", value=kind.conductivity_w_mk, unit="W/m·K"),
+            Input(name=say("bench.heat.thickness_or_diameter"), value=question.thickness_m * 1000, unit="mm"),
+            Input(name=say("bench.chill.diffusivity_name", name=kind.name), value=kind.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("bench.heat.conductivity_k"), value=kind.conductivity_w_mk, unit="W/m·K"),
             Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
-            Input(name="start", value=question.start_c, unit="°C"),
-            Input(name="Biot number", value=round(biot, 3)),
+            Input(name=say("bench.heat.start"), value=question.start_c, unit="°C"),
+            Input(name=say("bench.heat.biot_number"), value=round(biot, 3)),
         ),
-        result=f"{at_end:.1f} °C at the core after {clock(question.duration_s)}",
+        result=say("bench.heat.at_the_core_after", at_end=temp(at_end, ".1f"), duration=duration(question.duration_s)),
         source=CONDUCTION,
         assumptions=(
-            "heat from every side",
-            "values on the slow side",
+            say("bench.heat.heat_from_every_side"),
+            say("bench.heat.values_on_the_slow_side"),
             f"α: {kind.source.citation}",
             f"h: {around.source.citation}",
         ),
-        valid_range="3 to 300 mm, no freezing",
+        valid_range=say("bench.heat.to_no_freezing"),
     )

@@ -29,7 +29,8 @@ from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import duration, num, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
 Sample = Literal["blended", "brine"]
@@ -43,7 +44,7 @@ class JarQuestion(Document):
     storage: Literal["room", "fridge"] = field("choice", "room", main=True)
     vinegar_percent: float = field("percent", 0, 0, 25, step=0.1, main=True)
     vinegar_share: float = field("percent", 50, 0, 100, step=5, only={"cover": ("brine", "syrup")})
-    acid_g_kg: float = field("number", 0, 0, 100, "g citric on a kg")
+    acid_g_kg: float = field("number", 0, 0, 100, say("bench.jars.g_citric_on_a_kg"))
     measured_ph: float | None = field("ph", None, 1, 9, main=True)
     sample: Sample = field("choice", "blended", main=True)
     rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
@@ -90,8 +91,12 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
     highest = boiling_c(question.altitude_m)
     if question.process_c > highest + 0.05:
         raise OutOfRangeError(
-            f"At {question.altitude_m:g} m an open water bath boils at {highest:.1f} °C; it cannot be at "
-            f"{question.process_c:g} °C.",
+            say(
+                "bench.jars.at_m_an_open_water_bath",
+                altitude=num(question.altitude_m),
+                highest=temp(highest, ".1f"),
+                process=temp(question.process_c, "g"),
+            ),
             process_c=question.process_c,
         )
     ph = _ph(question)
@@ -119,7 +124,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
                 *(["ask"] if slip else []),  # type: ignore[list-item]
             ]
         ),
-        sentence=f"{slip} {_sentence(fate, question)}".strip(),
+        sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)).strip(),
         reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
         fixes=_fixes(question, fate, verdict, time_to_lethality_s(heating, limit.model.law())),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
@@ -127,8 +132,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
         tables=(_checks(question),),
         schools=tuple(_schools(question)),
         workings=(_working(question, heating, float(core[-1])), verdict.working),
-        caution="Jars kept at room temperature need a scheduled process from a qualified authority. A lid that went "
-        "down proves a vacuum, nothing else.",
+        caution=say("bench.jars.jars_kept_at_room_temperature_need"),
     )
 
 
@@ -164,8 +168,12 @@ def _fixes(question: JarQuestion, fate: JarFate, verdict: Verdict, needed: float
     """The fate's own fixes, and what the jar's centre still needs where acid alone is there."""
     if fate.fate == "never" or verdict.state == "pass" or question.storage == "fridge" or question.cover == "oil":
         return fate.fixes
-    at = f"{question.process_c:g} °C"
-    heat = f"No time at {at} is enough." if needed is None else f"At {at} the jar's centre needs {clock(needed)}."
+    at = temp(question.process_c, "g")
+    heat = (
+        say("bench.jars.no_time_at_is_enough", at=at)
+        if needed is None
+        else say("bench.jars.at_the_jars_centre_needs", at=at, needed=duration(needed))
+    )
     return (heat, *fate.fixes)
 
 
@@ -177,10 +185,7 @@ def at_rest(sample: Sample, rested_s: float) -> bool:
     return sample == "blended" and rested_s >= RESTED_S
 
 
-NOT_AT_REST = (
-    "Not measured at rest: brine is sour long before what lies in it. Drain, blend and measure a day or more after "
-    "filling."
-)
+NOT_AT_REST = say("bench.jars.not_measured_at_rest_brine_is")
 
 
 def _state(fate: JarFate, question: JarQuestion) -> AnswerState:
@@ -202,20 +207,24 @@ def _sour(question: JarQuestion) -> bool:
 
 def _sentence(fate: JarFate, question: JarQuestion) -> str:
     name = vegetable(question.contents).name
-    under = {"oil": "in oil", "brine": "in brine", "syrup": "in syrup"}[question.cover]
+    under = {"oil": say("bench.jars.in_oil"), "brine": say("bench.jars.in_brine"), "syrup": say("bench.jars.in_syrup")}[
+        question.cover
+    ]
     said = {
-        "never": "never this way",
-        "scheduled": "needs a scheduled process before it stands on a shelf",
-        "fridge": "fridge only",
-        "too_close": "too close to call",
+        "never": say("bench.jars.never_this_way"),
+        "scheduled": say("bench.jars.needs_a_scheduled_process_before_it"),
+        "fridge": say("bench.jars.fridge_only"),
+        "too_close": say("bench.jars.too_close_to_call"),
     }[fate.fate]
     if fate.fate == "fridge" and not _sour(question):
         days = FRIDGE_OIL_DAYS if question.cover == "oil" else FRIDGE_DAYS
         until = (
-            "" if question.made_on is None else f", {_day(question.made_on + timedelta(days=days - 1))} at the latest"
+            ""
+            if question.made_on is None
+            else say("bench.jars.at_the_latest", day=_day(question.made_on + timedelta(days=days - 1)))
         )
-        said = f"fridge only, at 5 °C or below for at most {days} days{until}"
-    return f"{name} {under}: {said}."
+        said = say("bench.jars.fridge_only_at_or_below_for", days=days, until=until)
+    return say("bench.jars.name_under_said", name=name, under=under, said=said)
 
 
 def _day(day: date) -> str:
@@ -225,22 +234,22 @@ def _day(day: date) -> str:
 def _blended(question: JarQuestion) -> str:
     if not question.blended:
         return ""
-    return " Blending spreads what one clove carries through the whole batch, and cheese and oil hide it from acid."
+    return say("bench.jars.blending_spreads_what_one_clove_carries")
 
 
 def _figures(
     question: JarQuestion, ph: float | None, centre: float, heating: Heating, limit: Lethality, verdict: Verdict
 ) -> tuple[Figure, ...]:
     needed = time_to_lethality_s(heating, limit.model.law())
-    more = "ask a process authority"
+    more = say("bench.jars.ask_a_process_authority")
     try:
         added: float | None = added_minutes(question.altitude_m) * 60.0
-        more = "added to a boiling-water process of 5 to 10 min"
+        more = say("bench.jars.added_to_a_boiling_water_process")
     except OutOfRangeError:
         added = None
     return (
         Figure(
-            name="resting_ph",
+            name=say("bench.acid.resting_ph"),
             value=ph,
             kind="ph",
             main=True,
@@ -248,10 +257,12 @@ def _figures(
             high=7,
             band_from=2.5,
             band_to=LAW_PH,
-            words="measured" if question.measured_ph is not None else "worked out, not measured",
+            words=say("bench.ferment.measured")
+            if question.measured_ph is not None
+            else say("bench.jars.worked_out_not_measured"),
         ),
         Figure(
-            name="jar_centre",
+            name=say("bench.jars.jar_centre"),
             value=round(centre, 1),
             kind="temperature",
             main=True,
@@ -259,53 +270,62 @@ def _figures(
             high=100,
             band_from=54.4,
             band_to=100,
-            words=f"after {clock(question.process_s)}",
+            words=say("bench.jars.after_process", process=duration(question.process_s)),
         ),
         Figure(
-            name="centre_f",
+            name=say("bench.jars.centre_f"),
             value=round(verdict.value or 0.0, 2),
             kind="number",
             show="min at 71.1 °C",
-            words=f"goal {limit.model.law().goal_min:g}",
+            words=say("bench.jars.goal_goal", goal=num(limit.model.law().goal_min)),
         ),
         Figure(
-            name="process_time",
+            name=say("bench.acid.process_time"),
             value=needed,
             kind="time",
             show="min",
-            words=f"in {question.process_c:g} °C water",
-            absent="never at this temperature",
+            words=say("bench.jars.in_water", process=temp(question.process_c, "g")),
+            absent=say("bench.acid.never_at_this_temperature"),
         ),
-        Figure(name="added_time", value=added, kind="time", show="min", words=more),
+        Figure(name=say("bench.jars.added_time"), value=added, kind="time", show="min", words=more),
     )
 
 
 def _picture(heating: Heating, times: Array, core: Array) -> CurvePicture:
     return CurvePicture(
-        title="jar_centre",
+        title=say("bench.jars.jar_centre"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("centre of the jar", "core", times, core),
-            line("water bath", "surroundings", times, np.full(len(times), heating.surroundings_c)),
+            line(say("bench.jars.centre_of_the_jar"), "core", times, core),
+            line(say("bench.jars.water_bath"), "surroundings", times, np.full(len(times), heating.surroundings_c)),
         ),
-        marks=(BenchMark(words="counts from 54.4 °C", y=54.4),),
+        marks=(BenchMark(words=say("bench.jars.counts_from"), y=54.4),),
         y_low=0,
     )
 
 
 def _checks(question: JarQuestion) -> Table:
-    lid = "sealed: says nothing of acid or spores" if question.lid_down else "not sealed: fridge, use first"
+    lid = (
+        say("bench.jars.sealed_says_nothing_of_acid_or")
+        if question.lid_down
+        else say("bench.jars.not_sealed_fridge_use_first")
+    )
     return Table(
-        title="Before it counts as closed",
+        title=say("bench.jars.before_it_counts_as_closed"),
         head=("", ""),
         rows=(
-            ("Rim", "sound, clean, headspace to the shoulder"),
-            ("Bubbles", "a stream at once: it leaks; after 5 to 10 min: it vents, as it should"),
-            ("Water", "over the lids all the time"),
-            ("Cooling", "undisturbed for 12 to 24 h, then rings off"),
+            ("Rim", say("bench.jars.sound_clean_headspace_to_the_shoulder")),
+            ("Bubbles", say("bench.jars.a_stream_at_once_it_leaks")),
+            ("Water", say("bench.jars.over_the_lids_all_the_time")),
+            ("Cooling", say("bench.jars.undisturbed_for_12_to_24_h")),
             ("Lid", lid),
-            ("Kind of lid", "two-piece, new" if question.two_piece_lid else "one-piece or used before: fridge only"),
+            (
+                say("bench.jars.kind_of_lid"),
+                say("bench.jars.two_piece_new")
+                if question.two_piece_lid
+                else say("bench.jars.one_piece_or_used_before_fridge"),
+            ),
         ),
     )
 
@@ -314,36 +334,36 @@ def _schools(question: JarQuestion) -> list[SchoolAnswer]:
     trade: AnswerState = "ask"
     return [
         SchoolAnswer(
-            school="Trade: 60 °C for 2 h, crisp pickles",
+            school=say("bench.jars.trade_for_2_h_crisp_pickles"),
             state=trade,
-            sentence="Only at pH 4.1 or below, and by the centre of the jar. Common practice, no source.",
+            sentence=say("bench.jars.only_at_ph_4_1_or"),
         ),
         SchoolAnswer(
-            school="NCHFP: 82 to 85 °C for 30 min",
+            school=say("bench.jars.nchfp_to_for_30_min"),
             state=trade,
-            sentence="Low-temperature pasteurising of tested pickle recipes only.",
+            sentence=say("bench.jars.low_temperature_pasteurising_of_tested_p"),
         ),
         SchoolAnswer(
-            school="21 CFR 114",
+            school=say("bench.jars.21_cfr_114"),
             state=trade,
-            sentence="Acidified food for the shelf: scheduled process, registered, records three years.",
+            sentence=say("bench.jars.acidified_food_for_the_shelf_scheduled"),
         ),
     ]
 
 
 def _working(question: JarQuestion, heating: Heating, centre: float) -> Working:
     return Working(
-        title="The centre of the jar",
-        formula="product of slab and cylinder: θ = θslab(height) × θcylinder(radius)",
+        title=say("bench.jars.the_centre_of_the_jar"),
+        formula=say("bench.jars.product_of_slab_and_cylinder_slab"),
         inputs=(
-            Input(name="diameter", value=question.diameter_m * 1000, unit="mm"),
-            Input(name="height", value=question.height_m * 1000, unit="mm"),
-            Input(name="diffusivity α", value=heating.body.diffusivity_m2_s, unit="m²/s"),
-            Input(name="filled at", value=question.fill_c, unit="°C"),
-            Input(name="bath", value=question.process_c, unit="°C"),
+            Input(name=say("bench.jars.diameter"), value=question.diameter_m * 1000, unit="mm"),
+            Input(name=say("bench.jars.height"), value=question.height_m * 1000, unit="mm"),
+            Input(name=say("bench.eggs.diffusivity"), value=heating.body.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("bench.jars.filled_at"), value=question.fill_c, unit="°C"),
+            Input(name=say("bench.jars.bath"), value=question.process_c, unit="°C"),
         ),
-        result=f"{centre:.1f} °C after {clock(question.process_s)}",
+        result=say("bench.jars.centre_after_process", centre=temp(centre, ".1f"), process=duration(question.process_s)),
         source=CONDUCTION,
-        assumptions=("conduction only: loose packs in thin brine are faster", "jar up to its neck in stirred water"),
-        valid_range="30 to 300 mm",
+        assumptions=(say("bench.jars.conduction_only_loose_packs_in_thin"), say("bench.jars.jar_up_to_its_neck_in")),
+        valid_range=say("bench.jars.to"),
     )

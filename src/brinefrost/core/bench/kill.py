@@ -24,7 +24,8 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.limits.lethality import TableModel
 from brinefrost.core.traces.spikes import lone_spikes
-from brinefrost.core.working import Document, clock
+from brinefrost.core.words import duration, legal, num, say, temp
+from brinefrost.core.working import Document
 
 MOST_SHARE = 10.0  # ten times the goal is as much as anybody needs to read
 
@@ -97,13 +98,17 @@ def answer_kill(question: KillQuestion) -> BenchAnswer:
         figures=_figures(chosen, series, still),
         pictures=(
             *_curve(question, chosen, series),
-            DialPicture(title="targets", dials=tuple(dials)),
+            DialPicture(title=say("bench.kill.targets"), dials=tuple(dials)),
         ),
         tables=(
-            Table(title="Every target", head=("Target", "Gathered", "", "Hold at this temperature"), rows=tuple(rows)),
+            Table(
+                title=say("bench.kill.every_target"),
+                head=("Target", "Gathered", "", say("bench.kill.hold_at_this_temperature")),
+                rows=tuple(rows),
+            ),
         ),
         workings=(verdict.working,),
-        caution="The probe must sit in the coldest part. A single spike is not lethality.",
+        caution=say("bench.kill.the_probe_must_sit_in_the"),
     )
 
 
@@ -111,9 +116,9 @@ def _too_few(question: KillQuestion) -> BenchAnswer:
     """Nothing is known yet of a trace without a stretch of time: that is a question still open, not a mistake."""
     return BenchAnswer(
         state="not_measured",
-        sentence="Add two readings of the core or more, each with its time, or take them from a logger file.",
-        reason="One reading shows a moment; what counts is how long it lasted.",
-        caution="The probe must sit in the coldest part. A single spike is not lethality.",
+        sentence=say("bench.kill.add_two_readings_of_the_core"),
+        reason=say("bench.kill.one_reading_shows_a_moment_what"),
+        caution=say("bench.kill.the_probe_must_sit_in_the"),
     )
 
 
@@ -134,10 +139,10 @@ def _series(question: KillQuestion) -> Series:
     rows = sorted(question.readings, key=lambda row: row.time_s)
     times, core = np.array([row.time_s for row in rows]), np.array([row.core_c for row in rows])
     if len(rows) < 2 or np.any(np.diff(times) <= 0):
-        raise OutOfRangeError("A trace needs two readings or more, each at its own time.")
+        raise OutOfRangeError(say("bench.kill.a_trace_needs_two_readings_or"))
     kept = ~lone_spikes(core)
     left_out = int(np.sum(~kept))
-    notes = (f"{left_out} lone spike(s) left out",) if left_out else ()
+    notes = (say("bench.kill.lone_spike_s_left_out", left_out=left_out),) if left_out else ()
     return Series(times[kept], core[kept], doubt_c(question), float(times[0]), True, question.gap_s, notes=notes)
 
 
@@ -145,15 +150,31 @@ def _progress(limit: Limit, series: Series) -> tuple[float, str]:
     if isinstance(limit, Lethality):
         goal, got = limit.model.law().goal_min, float(limit.minutes(series)[-1])
         share = got / goal
-        log = f", {share * limit.log_reduction:.1f} of {limit.log_reduction:g} log" if limit.log_reduction else ""
+        log = (
+            say(
+                "bench.kill.of_log",
+                share=num(share * limit.log_reduction, ".1f"),
+                log_reduction=num(limit.log_reduction),
+            )
+            if limit.log_reduction
+            else ""
+        )
         if limit.log_reduction and share > 1:
-            log = f", more than {limit.log_reduction:g} log"
-        return share, f"{minutes_told(got)} of {minutes_told(goal)} min at {limit.model.reference_c:g} °C{log}"
+            log = say("bench.kill.more_than_log", log_reduction=num(limit.log_reduction))
+        return share, say(
+            "bench.kill.of_min_at",
+            minutes_told=minutes_told(got),
+            minutes_told2=minutes_told(goal),
+            reference=legal(limit.model.reference_c, "g"),
+            log=log,
+        )
     if isinstance(limit, Hold):
         above = series.values >= limit.at_least_c
         held = float(series.times_s[above][-1] - series.times_s[above][0]) if above.any() else 0.0
         share = held / limit.for_s if limit.for_s else float(above.any())
-        return share, f"{clock(held)} of {clock(limit.for_s)} at {limit.at_least_c:g} °C"
+        return share, say(
+            "bench.kill.of_at", held=duration(held), for_=duration(limit.for_s), at_least=legal(limit.at_least_c, "g")
+        )
     return 0.0, ""
 
 
@@ -174,7 +195,7 @@ def _needed_words(limit: Limit, question: KillQuestion) -> str:
     if question.way != "held":
         return ""
     needed = _hold_needed_s(limit, question.held_c)
-    return "no time is credited" if needed is None else clock(needed)
+    return say("bench.kill.no_time_is_credited") if needed is None else duration(needed)
 
 
 def _still_needed_s(limit: Limit, series: Series, question: KillQuestion) -> float | None:
@@ -193,25 +214,29 @@ def _still_needed_s(limit: Limit, series: Series, question: KillQuestion) -> flo
 def _state_words(state: AnswerState) -> str:
     words = {
         "pass": "met",
-        "fail": "not met",
-        "too_close": "too close to call",
-        "would_meet": "should meet",
-        "would_fail": "would fail",
+        "fail": say("bench.kill.not_met"),
+        "too_close": say("bench.jars.too_close_to_call"),
+        "would_meet": say("bench.kill.should_meet"),
+        "would_fail": say("bench.kill.would_fail"),
     }
     return words.get(state, "")
 
 
 def _fixes(still: float | None, question: KillQuestion) -> tuple[str, ...]:
     if still is None:
-        return ("Nothing is credited at this temperature: it must be hotter.",)
-    return (f"Hold {clock(max(still, 60.0))} longer at this temperature.",) if still > 0 else ("Measure again.",)
+        return (say("bench.kill.nothing_is_credited_at_this_temperature"),)
+    return (
+        (say("bench.kill.hold_longer_at_this_temperature", still=duration(max(still, 60.0))),)
+        if still > 0
+        else (say("bench.kill.measure_again"),)
+    )
 
 
 def _figures(limit: Limit, series: Series, still: float | None) -> tuple[Figure, ...]:
     share, said = _progress(limit, series)
     return (
         Figure(
-            name="share_of_goal",
+            name=say("bench.kill.share_of_goal"),
             value=round(min(100 * share, 100 * MOST_SHARE), 1),
             kind="percent",
             words=said,
@@ -221,8 +246,14 @@ def _figures(limit: Limit, series: Series, still: float | None) -> tuple[Figure,
             band_from=100,
             band_to=200,
         ),
-        Figure(name="hottest_core", value=float(np.max(series.values)), kind="temperature"),
-        Figure(name="still_needed", value=still, kind="time", show="min", absent="never at this temperature"),
+        Figure(name=say("bench.heat.hottest_core"), value=float(np.max(series.values)), kind="temperature"),
+        Figure(
+            name=say("bench.kill.still_needed"),
+            value=still,
+            kind="time",
+            show="min",
+            absent=say("bench.acid.never_at_this_temperature"),
+        ),
     )
 
 
@@ -232,10 +263,10 @@ def _curve(question: KillQuestion, limit: Limit, series: Series) -> tuple[CurveP
     floor = counts_from_c(limit)
     return (
         CurvePicture(
-            title="core_curve",
+            title=say("bench.heat.core_curve"),
             x_kind="time",
             y_kind="temperature",
-            lines=(line("core", "core", series.times_s, series.values, measured=True),),
-            marks=(BenchMark(words=f"counts from {floor:g} °C", y=floor),),
+            lines=(line(say("bench.chill.core"), "core", series.times_s, series.values, measured=True),),
+            marks=(BenchMark(words=say("bench.eggs.counts_from", floor=temp(floor, "g")), y=floor),),
         ),
     )

@@ -20,6 +20,7 @@ from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_perc
 from brinefrost.core.limits import Composition, Measured, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.rules import target, targets_for
+from brinefrost.core.words import amount, apart, bound, diff, num, say, temp
 from brinefrost.core.working import Document, Input, Source, Working
 
 JCGM = Source(citation="JCGM 106:2012, 8.3: guarded acceptance", tag="published")
@@ -108,7 +109,7 @@ def _read(question: KitQuestion) -> Read:
 
 def _reading(question: KitQuestion, read: Read) -> BenchAnswer:
     sign = "≥" if question.comparison == "at_least" else "≤"
-    title = f"reading {sign} {read.limit:g} {read.unit}"
+    title = say("bench.kit.reading_sign_limit", sign=sign, limit=bound(read.limit, read.unit, "g"))
     limit = _threshold(title, question.comparison, read.limit, read.unit, JCGM)
     verdict = limit.evaluate(Series.of(read.value, read.uncertainty), 0.0)
     reach = max(4 * read.uncertainty, abs(read.value - read.limit) * 1.5, 0.1)
@@ -122,7 +123,7 @@ def _reading(question: KitQuestion, read: Read) -> BenchAnswer:
         fixes=verdict.advice,
         figures=(
             Figure(
-                name="reading",
+                name=say("bench.kit.reading"),
                 value=read.value,
                 kind=read.kind,
                 show=read.unit,
@@ -131,24 +132,29 @@ def _reading(question: KitQuestion, read: Read) -> BenchAnswer:
                 high=high,
                 band_from=band[0],
                 band_to=band[1],
-                words=f"good to ±{read.uncertainty:g} {read.unit}",
+                words=say("bench.kit.good_to", uncertainty=apart(read.uncertainty, read.unit, "g")),
             ),
             Figure(
-                name="guarded_limit",
+                name=say("bench.kit.guarded_limit"),
                 value=round(guard, 3),
                 kind=read.kind,
                 show=read.unit,
                 main=True,
-                words="from here on it surely passes"
+                words=say("bench.kit.from_here_on_it_surely_passes")
                 if question.comparison == "at_least"
-                else "up to here it surely passes",
+                else say("bench.kit.up_to_here_it_surely_passes"),
             ),
-            Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind=read.doubt_kind, show=read.unit),
+            Figure(
+                name=say("bench.kit.margin"),
+                value=round(verdict.margin or 0.0, 3),
+                kind=read.doubt_kind,
+                show=read.unit,
+            ),
         ),
         pictures=(_scales(question, read, rules, (low, high)),),
         schools=tuple(rules),
         workings=(verdict.working,),
-        caution="A better instrument makes the band narrower; a second reading with the same one does not.",
+        caution=say("bench.kit.a_better_instrument_makes_the_band"),
     )
 
 
@@ -161,16 +167,20 @@ def _scales(question: KitQuestion, read: Read, rules: list[SchoolAnswer], span: 
         rows.append(
             ScaleRow(
                 words=rule.school,
-                said=f"passes from {edge:g} {read.unit}" if upward else f"passes up to {edge:g} {read.unit}",
+                said=say("bench.kit.passes_from", edge=amount(edge, read.unit, "g"))
+                if upward
+                else say("bench.kit.passes_up_to", edge=amount(edge, read.unit, "g")),
                 state=rule.state,
                 at=read.value,
                 doubt=read.uncertainty,
                 stretches=(Stretch(low=edge, high=span[1]) if upward else Stretch(low=span[0], high=edge),),
             )
         )
-    mark = ScaleMark(words=f"limit {read.limit:g} {read.unit}", x=read.limit)
+    mark = ScaleMark(words=say("bench.kit.limit_limit", limit=bound(read.limit, read.unit, "g")), x=read.limit)
     drawn = scales("decision_rules", read.kind, rows, read.unit, (mark,), span)
-    return drawn.model_copy(update={"pointer": f"the reading, good to ±{read.uncertainty:g} {read.unit}"})
+    return drawn.model_copy(
+        update={"pointer": say("bench.kit.the_reading_good_to", uncertainty=apart(read.uncertainty, read.unit, "g"))}
+    )
 
 
 def _decision_rules(read: Read, limit: Threshold, guarded: Verdict) -> list[SchoolAnswer]:
@@ -178,15 +188,19 @@ def _decision_rules(read: Read, limit: Threshold, guarded: Verdict) -> list[Scho
     plain = limit.evaluate(Series.of(read.value, 0.0), 0.0)
     return [
         SchoolAnswer(
-            school="Guarded acceptance, as here",
+            school=say("bench.kit.guarded_acceptance_as_here"),
             state=measured(guarded.state),
-            sentence="Passes only when it surely passes.",
+            sentence=say("bench.kit.passes_only_when_it_surely_passes"),
         ),
-        SchoolAnswer(school="Simple acceptance, no guard band", state=measured(plain.state), sentence=plain.sentence),
         SchoolAnswer(
-            school="Guarded rejection, the lenient side",
+            school=say("bench.kit.simple_acceptance_no_guard_band"),
+            state=measured(plain.state),
+            sentence=plain.sentence,
+        ),
+        SchoolAnswer(
+            school=say("bench.kit.guarded_rejection_the_lenient_side"),
             state="fail" if guarded.state == "fail" else "pass",
-            sentence="Fails only when it surely fails. Not for food safety.",
+            sentence=say("bench.kit.fails_only_when_it_surely_fails"),
         ),
     ]
 
@@ -194,7 +208,7 @@ def _decision_rules(read: Read, limit: Threshold, guarded: Verdict) -> list[Scho
 def _thermometer(question: KitQuestion) -> BenchAnswer:
     true_c, off = offset_at(question.shown_c, question.fixed_point, question.altitude_m)
     limit = _threshold(
-        f"within {question.allowed_c:g} °C of the fixed point",
+        say("bench.kit.within_of_the_fixed_point", allowed=diff(question.allowed_c, "g")),
         "at_most",
         question.allowed_c,
         "°C",
@@ -204,16 +218,23 @@ def _thermometer(question: KitQuestion) -> BenchAnswer:
     good = verdict.state == "pass"
     return BenchAnswer(
         state="pass" if good else "fail",
-        sentence=f"It reads {off:+.1f} °C from the {question.fixed_point} point, {true_c:.1f} °C: "
-        + ("good." if good else "out."),
-        reason=f"At {question.altitude_m:g} m the air presses with {pressure_pa(question.altitude_m) / 100:.0f} hPa "
-        f"and water boils at {boiling_c(question.altitude_m):.1f} °C.",
-        fixes=()
-        if good
-        else ("Take it out of use, adjust it or have it calibrated. Look back at what it has measured.",),
+        sentence=say(
+            "bench.kit.it_reads_from_the_point",
+            off=diff(off, "+.1f"),
+            fixed_point=question.fixed_point,
+            true=temp(true_c, ".1f"),
+            more="good." if good else "out.",
+        ),
+        reason=say(
+            "bench.kit.at_m_the_air_presses_with",
+            altitude=num(question.altitude_m),
+            pressure_pa=num(pressure_pa(question.altitude_m) / 100, ".0f"),
+            boiling=temp(boiling_c(question.altitude_m), ".1f"),
+        ),
+        fixes=() if good else (say("bench.kit.take_it_out_of_use_adjust"),),
         figures=(
             Figure(
-                name="offset",
+                name=say("bench.kit.offset"),
                 value=round(off, 2),
                 kind="difference",
                 main=True,
@@ -222,7 +243,7 @@ def _thermometer(question: KitQuestion) -> BenchAnswer:
                 band_from=-question.allowed_c,
                 band_to=question.allowed_c,
             ),
-            Figure(name="fixed_point", value=round(true_c, 2), kind="temperature", main=True),
+            Figure(name=say("bench.kit.fixed_point"), value=round(true_c, 2), kind="temperature", main=True),
         ),
         pictures=(
             scales(
@@ -230,36 +251,42 @@ def _thermometer(question: KitQuestion) -> BenchAnswer:
                 "temperature",
                 [
                     ScaleRow(
-                        words=f"The {question.fixed_point} point at {question.altitude_m:g} m",
-                        said=f"{true_c:.1f} °C, ±{question.allowed_c:g} °C",
+                        words=say(
+                            "bench.kit.the_point_at_m",
+                            fixed_point=question.fixed_point,
+                            altitude=num(question.altitude_m),
+                        ),
+                        said=say(
+                            "bench.kit.true_allowed", true=temp(true_c, ".1f"), allowed=diff(question.allowed_c, "g")
+                        ),
                         state="pass" if good else "fail",
                         at=question.shown_c,
                         stretches=(Stretch(low=true_c - question.allowed_c, high=true_c + question.allowed_c),),
                     )
                 ],
-            ).model_copy(update={"pointer": f"it shows {question.shown_c:g} °C"}),
+            ).model_copy(update={"pointer": say("bench.kit.it_shows", shown=temp(question.shown_c, "g"))}),
         ),
         tables=(
             Table(
-                title="Water boils at",
-                head=("Height", "Boils at"),
+                title=say("bench.kit.water_boils_at"),
+                head=("Height", say("bench.kit.boils_at")),
                 rows=tuple(
-                    (f"{h:,} m", f"{boiling_c(h):.1f} °C") for h in (0, 500, 1000, 1500, 2000, 2140, 2500, 3000)
+                    (f"{h:,} m", temp(boiling_c(h), ".1f")) for h in (0, 500, 1000, 1500, 2000, 2140, 2500, 3000)
                 ),
             ),
         ),
         workings=(
             verdict.working,
             Working(
-                title="Boiling point",
-                formula="log10 p = 5.08354 − 1663.125 / (T − 45.622), p of the standard atmosphere",
-                inputs=(Input(name="altitude", value=question.altitude_m, unit="m"),),
-                result=f"{boiling_c(question.altitude_m):.2f} °C",
+                title=say("bench.kit.boiling_point"),
+                formula=say("bench.kit.log10_p_5_08354_1663_125"),
+                inputs=(Input(name=say("bench.kit.altitude"), value=question.altitude_m, unit="m"),),
+                result=temp(boiling_c(question.altitude_m), ".2f"),
                 source=Source(citation="ISO 2533; vapour pressure of water, NIST", tag="published"),
-                assumptions=("standard atmosphere: weather moves it by about 1 °C",),
+                assumptions=(say("bench.kit.standard_atmosphere_weather_moves_it_by"),),
             ),
         ),
-        caution="Check daily or weekly by use, and after every drop.",
+        caution=say("bench.kit.check_daily_or_weekly_by_use"),
     )
 
 
@@ -268,21 +295,21 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
     entries = targets_for("kit.ph_slope")
     limits = [entry.limit for entry in entries if isinstance(entry.limit, Composition)]
     verdict = limits[0].judge({"slope": Measured(value=round(slope, 1))})
-    said = f"Slope {slope:.1f} % of {NERNST_MV:g} mV per pH"
+    said = say("bench.kit.slope_of_mv_per_ph", slope=num(slope, ".1f"), nernst_mv=num(NERNST_MV))
     states = [verdict.state]
     if question.third_reading is not None:
         off = question.third_reading - question.third_buffer
         states.append(target("ph-third-buffer", Threshold).evaluate(Series.of(abs(off)), 0.0).state)
-        said += f"; third buffer off by {off:+.2f}"
+        said += say("bench.kit.third_buffer_off_by", off=num(off, "+.2f"))
     state = measured(worst(states))
     return BenchAnswer(
         state=state,
         sentence=f"{said}: " + ("good." if state == "pass" else "out."),
         reason=verdict.sentence,
-        fixes=() if state == "pass" else ("Fresh buffers, clean the bulb, calibrate again; then a new electrode.",),
+        fixes=() if state == "pass" else (say("bench.kit.fresh_buffers_clean_the_bulb_calibrate"),),
         figures=(
             Figure(
-                name="slope",
+                name=say("bench.ferment.slope"),
                 value=round(slope, 1),
                 kind="percent",
                 show="of ideal",
@@ -293,7 +320,7 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
                 band_to=105,
             ),
             Figure(
-                name="zero",
+                name=say("bench.kit.zero"),
                 value=round(question.mv_neutral, 1),
                 kind="number",
                 show="mV at pH 7",
@@ -316,8 +343,8 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
                     )
                     for limit in limits
                 ],
-                marks=(ScaleMark(words="ideal 100 %", x=100),),
-            ).model_copy(update={"pointer": f"this electrode, {slope:.1f} %"}),
+                marks=(ScaleMark(words=say("bench.kit.ideal_100"), x=100),),
+            ).model_copy(update={"pointer": say("bench.kit.this_electrode", slope=num(slope, ".1f"))}),
         ),
         schools=tuple(
             SchoolAnswer(
@@ -329,17 +356,17 @@ def _electrode(question: KitQuestion) -> BenchAnswer:
         ),
         workings=(
             Working(
-                title="Slope",
-                formula="(mV₄ − mV₇) / (7.00 − 4.01) / (59.16 × T / 298.15)",
+                title=say("bench.kit.slope"),
+                formula=say("bench.kit.mv_mv_7_00_4_01"),
                 inputs=(
-                    Input(name="mV in 4.01", value=question.mv_acid, unit="mV"),
-                    Input(name="mV in 7.00", value=question.mv_neutral, unit="mV"),
-                    Input(name="buffers at", value=question.buffer_c, unit="°C"),
+                    Input(name=say("bench.kit.mv_in_4_01"), value=question.mv_acid, unit="mV"),
+                    Input(name=say("bench.kit.mv_in_7_00"), value=question.mv_neutral, unit="mV"),
+                    Input(name=say("bench.kit.buffers_at"), value=question.buffer_c, unit="°C"),
                 ),
                 result=f"{slope:.1f} %",
                 source=Source(citation="Nernst: 59.16 mV per pH at 25 °C", tag="published"),
             ),
             verdict.working,
         ),
-        caution="Two buffers before use each day. Measure in a blended sample, rinse, never wipe the bulb.",
+        caution=say("bench.kit.two_buffers_before_use_each_day"),
     )

@@ -18,7 +18,8 @@ from brinefrost.core.fields import Kind, field
 from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import bound, duration, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 TopicKey = Literal[
     "hold.hot",
@@ -92,33 +93,38 @@ def answer_rules(question: RulesQuestion) -> BenchAnswer:
     rules = rule_set(question.rule_set)
     rule = rules.entries_for(question.topic)[0].limit if rules.entries_for(question.topic) else None
     if rule is None:
-        raise NotFoundError(f"{rules.name} has no figure for this topic. Take the strictest of the others.")
+        raise NotFoundError(say("bench.rules.has_no_figure_for_this_topic", name=rules.name))
     own = _own(rule, question)
     state, sentence, reason = _verdict(question, rule, own)
     return BenchAnswer(
         state=state,
         sentence=sentence,
         reason=reason,
-        fixes=("Write why it is departed from: it prints on the plan.",) if state == "would_fail" else (),
+        fixes=(say("bench.rules.write_why_it_is_departed_from"),) if state == "would_fail" else (),
         figures=()
         if own is None
-        else (Figure(name="own_limit", value=None, kind="words", words=own.title, main=True),),
+        else (Figure(name=say("bench.rules.own_limit"), value=None, kind="words", words=own.title, main=True),),
         pictures=_picture(question),
         tables=(_all(question.topic),),
         schools=tuple(
             SchoolAnswer(
-                school=f"{set_id.upper()}, {entry.school}",
+                school=say("bench.rules.upper_school", upper=set_id.upper(), school=entry.school),
                 state=_beside(entry.limit, question),
-                sentence=f"{entry.limit.title}. {entry.limit.qualifier}".strip(),
+                sentence=say(
+                    "bench.rules.title_qualifier", title=entry.limit.title, qualifier=entry.limit.qualifier
+                ).strip(),
             )
             for set_id in RULE_SET_IDS
             for entry in rule_set(set_id).entries_for(question.topic)
         ),
         workings=(
             Working(
-                title="Strictness",
-                formula="every part of the own limit at least as strict as the rule's",
-                inputs=(Input(name="rule", value=rule.title), Input(name="own", value=own.title if own else "none")),
+                title=say("bench.rules.strictness"),
+                formula=say("bench.rules.every_part_of_the_own_limit"),
+                inputs=(
+                    Input(name=say("bench.rules.rule"), value=rule.title),
+                    Input(name=say("bench.rules.own"), value=own.title if own else "none"),
+                ),
                 result=strictness(own, rule) if own else "",
                 source=rule.source,
             ),
@@ -134,16 +140,24 @@ def _own(rule: Limit, question: RulesQuestion) -> Limit | None:
     if value is None:
         return None
     if isinstance(rule, Threshold):
-        return rule.model_copy(update={**update, "value": value, "title": f"{rule.sign()} {value:g} {rule.unit}"})
+        return rule.model_copy(
+            update={
+                **update,
+                "value": value,
+                "title": say("bench.rules.sign_value_unit", sign=rule.sign(), value=bound(value, rule.unit, "g")),
+            }
+        )
     if isinstance(rule, Hold):
-        held = f" for {clock(rule.for_s)}" if rule.for_s else ""
+        held = say("bench.rules.for_for", for_=duration(rule.for_s)) if rule.for_s else ""
         return rule.model_copy(update={**update, "at_least_c": value, "title": f"{value:g} °C{held}"})
     if isinstance(rule, Cooling):
         first = rule.stages[0].model_copy(update={"within_s": value})
-        title = f"to {first.to_c:g} °C within {clock(value)}"
+        title = say("bench.rules.to_within", to=temp(first.to_c, "g"), value=duration(value))
         return rule.model_copy(update={**update, "stages": (first, *rule.stages[1:]), "title": title})
     if isinstance(rule, Uncontrolled):
-        return rule.model_copy(update={**update, "within_s": value, "title": f"at most {clock(value)}"})
+        return rule.model_copy(
+            update={**update, "within_s": value, "title": say("bench.rules.at_most", value=duration(value))}
+        )
     return None
 
 
@@ -177,7 +191,7 @@ def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
     low = min(ends) - room if kind == "temperature" else 0.0
     rows = [
         ScaleRow(
-            words=f"{set_id.upper()}, {entry.school}",
+            words=say("bench.rules.upper_school", upper=set_id.upper(), school=entry.school),
             said=entry.limit.title,
             state=_beside(entry.limit, question),
             at=own,
@@ -187,7 +201,7 @@ def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
     ]
     show = {"time": "h", "number": "d"}.get(kind, "")
     drawn = scales("rule_scales", kind, rows, show, (), (low, max(ends) + room))
-    return (drawn.model_copy(update={"pointer": "" if own is None else "our own limit"}),)
+    return (drawn.model_copy(update={"pointer": "" if own is None else say("bench.rules.our_own_limit")}),)
 
 
 def _kind(topic: str) -> Kind:
@@ -214,18 +228,22 @@ def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[A
     except RefusedError as error:
         return (
             "would_fail",
-            f"Your {own.title} is looser than {question.rule_set.upper()}: {rule.title}.",
+            say("bench.rules.your_is_looser_than", title=own.title, upper=question.rule_set.upper(), title2=rule.title),
             error.sentence,
         )
     if stands in ("stricter", "same"):
         return (
             "would_meet",
-            f"Your {own.title} may stand: {stands} as {question.rule_set.upper()}, {rule.title}.".replace(
-                "stricter as", "stricter than"
-            ),
+            say(
+                "bench.rules.your_may_stand_as",
+                title=own.title,
+                stands=stands,
+                upper=question.rule_set.upper(),
+                title2=rule.title,
+            ).replace("stricter as", "stricter than"),
             "",
         )
-    return "ask", f"A departure from {rule.title}, with the reason you gave.", question.own_reason
+    return "ask", say("bench.rules.a_departure_from_with_the_reason", title=rule.title), question.own_reason
 
 
 def _all(topic: str) -> Table:
@@ -240,4 +258,6 @@ def _all(topic: str) -> Table:
         for set_id in RULE_SET_IDS
         for entry in rule_set(set_id).entries_for(topic)
     ]
-    return Table(title="Every rule set", head=("Rules", "School", "Limit", "Source", ""), rows=tuple(rows))
+    return Table(
+        title=say("bench.rules.every_rule_set"), head=("Rules", "School", "Limit", "Source", ""), rows=tuple(rows)
+    )

@@ -36,7 +36,8 @@ from brinefrost.core.limits import Composition, Exposure, Measured, Quantity, Se
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import duration, grams, mm, num, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 SaltWay = Literal["brine", "dry", "rub"]
 SaltPurpose = Literal["season", "cure", "preserve"]
@@ -113,15 +114,18 @@ def answer_salt(question: SaltQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=state,
         sentence=sentence,
-        reason=f"Half its final salt has come {1000 * _front_m(question, piece):.0f} mm deep. At rest {whole:.2f} % "
-        f"salt in everything, {phase:.2f} % in the water of the flesh.",
+        reason=say(
+            "bench.salt.half_its_final_salt_has_come",
+            front=mm(1000 * _front_m(question, piece), ".0f"),
+            whole=num(whole, ".2f"),
+            phase=num(phase, ".2f"),
+        ),
         fixes=fixes,
         figures=_figures(question, piece, salt, (whole, phase, reached, needed)),
         pictures=_pictures(question, piece, phase),
         tables=(_conventions(question, salt, water), _halves(question)),
         workings=(_working(question, piece, reached, needed), *_packed(phase)),
-        caution="Cold brine over cold meat, at 5 °C or below. Salting to preserve, or to pack without oxygen, usually "
-        "needs approval and an analysis of water-phase salt.",
+        caution=say("bench.salt.cold_brine_over_cold_meat_at"),
     )
 
 
@@ -130,7 +134,7 @@ def _salt_kg(question: SaltQuestion) -> float:
         return question.salt_kg
     parts = question.rub_salt_parts + question.rub_other_parts
     if not parts > 0:
-        raise OutOfRangeError("A rub needs at least one part of something.")
+        raise OutOfRangeError(say("bench.salt.a_rub_needs_at_least_one_x"))
     return question.rub_ml / 1000 * question.rub_salt_parts / parts * SALT_RUB_KG_L
 
 
@@ -143,38 +147,46 @@ def _verdict(
     if question.way == "brine" and brine.state != "pass":
         return (
             planned(brine.state),
-            f"Brine at {question.brine_in_c:g} °C over cold meat warms it into the growth zone.",
-            (f"Cool the brine to {cold.value:g} °C or below before the meat goes in.",),
+            say("bench.salt.brine_at_over_cold_meat_warms", brine_in=temp(question.brine_in_c, "g")),
+            (say("bench.salt.cool_the_brine_to_or_below", value=temp(cold.value, "g")),),
         )
     if kept.state != "pass":
         return (
             planned(kept.state),
-            f"Kept at {question.kept_c:g} °C: flesh is salted at {cold.value:g} °C or below.",
-            (f"Keep it at {cold.value:g} °C or below.",),
+            say("bench.salt.kept_at_flesh_is_salted_at", kept=temp(question.kept_c, "g"), value=temp(cold.value, "g")),
+            (say("bench.salt.keep_it_at_or_below", value=temp(cold.value, "g")),),
         )
-    share = "less than 1 %" if reached < 0.01 else f"{100 * reached:.0f} %"
-    through = f"After {clock(question.duration_s)} the middle has {share} of its final salt"
+    share = say("bench.salt.less_than_1") if reached < 0.01 else f"{100 * reached:.0f} %"
+    through = say("bench.salt.after_the_middle_has_of_its", duration=duration(question.duration_s), share=share)
     clock_, verdict, within_s = raw_clock(question, phase)
     if verdict.state not in ("pass", "pending"):
         return (
             "would_fail",
-            f"{clock(question.duration_s)} is too long for raw flesh at {question.kept_c:g} °C with so little in it: "
-            f"{clock_.title}, {verdict.sentence}",
+            say(
+                "bench.salt.is_too_long_for_raw_flesh",
+                duration=duration(question.duration_s),
+                kept=temp(question.kept_c, "g"),
+                title=clock_.title,
+                sentence=verdict.sentence,
+            ),
             (
-                f"Take it out within {clock(within_s)}.",
-                "To keep it longer it needs a cure: salt with nitrite by the rule, or drying, by a plan of its own.",
+                say("bench.salt.take_it_out_within", within=duration(within_s)),
+                say("bench.salt.to_keep_it_longer_it_needs"),
             ),
         )
     if question.purpose == "season":
         depth = 1000 * _front_m(question, Piece(Shape[question.shape], question.thickness_m, _diffusivity(question)))
         return (
             "would_meet",
-            f"Seasoning only: half its final salt {depth:.0f} mm deep. It is no control and keeps nothing; "
-            f"it goes on raw meat's own clock, out by {clock(within_s)} in all.",
+            say("bench.salt.seasoning_only_half_its_final_salt", depth=mm(depth, ".0f"), within=duration(within_s)),
             (),
         )
     if reached >= EVEN and question.purpose == "cure":
-        return "would_meet", f"{through}: salted through, within {clock(within_s)} of its cold clock.", ()
+        return (
+            "would_meet",
+            say("bench.salt.salted_through_within_of_its_cold", through=through, within=duration(within_s)),
+            (),
+        )
     if reached >= EVEN:
         packed = target("wps-packed-fish", Composition)
         verdict_ = packed.judge(
@@ -184,32 +196,44 @@ def _verdict(
             },
             "computed",
         )
-        said = "preserved only once an analysis shows it" if verdict_.state == "pass" else "not enough to preserve"
+        said = (
+            say("bench.salt.preserved_only_once_an_analysis_shows")
+            if verdict_.state == "pass"
+            else say("bench.salt.not_enough_to_preserve")
+        )
         return (
             ("ask" if verdict_.state == "pass" else "would_fail"),
-            f"{through}: {phase:.1f} % in its water, {said}.",
+            say("bench.salt.in_its_water", through=through, phase=num(phase, ".1f"), said=said),
             (
-                ("Have the water-phase salt of the thickest part analysed before it counts.",)
+                (say("bench.salt.have_the_water_phase_salt_of"),)
                 if verdict_.state == "pass"
-                else (f"It needs {packed.ways[0].words()} in the thickest part.",)
+                else (say("bench.salt.it_needs_in_the_thickest_part", words=packed.ways[0].words()),)
             ),
         )
-    return "would_fail", f"{through}; it needs {clock(needed)}.", _through_fixes(question, needed, within_s)
+    return (
+        "would_fail",
+        say("bench.salt.it_needs", through=through, needed=duration(needed)),
+        _through_fixes(question, needed, within_s),
+    )
 
 
 def _through_fixes(question: SaltQuestion, needed: float, within_s: float) -> tuple[str, ...]:
     """What salts it through before its own clock is full; where nothing does, that is said."""
     said = []
     if needed <= within_s:
-        said.append(f"Leave it {clock(needed)}.")
+        said.append(say("bench.salt.leave_it", needed=duration(needed)))
     thin = question.thickness_m * (min(question.duration_s, within_s) / needed) ** 0.5
     if thin >= LEAST_CUT * question.thickness_m:
-        said.append(f"Or cut it to {np.floor(1000 * thin):.0f} mm for {clock(min(question.duration_s, within_s))}.")
-    if not said:
         said.append(
-            "Not by this brine in the time its cold clock gives: inject it, cut it thinner, or cure it with nitrite."
+            say(
+                "bench.salt.or_cut_it_to_for",
+                floor=mm(np.floor(1000 * thin), ".0f"),
+                duration=duration(min(question.duration_s, within_s)),
+            )
         )
-    return (*said, "Half the thickness needs a quarter of the time, not half.")
+    if not said:
+        said.append(say("bench.salt.not_by_this_brine_in_the"))
+    return (*said, say("bench.salt.half_the_thickness_needs_a_quarter"))
 
 
 def raw_clock(question: SaltQuestion, phase: float) -> tuple[Exposure, Verdict, float]:
@@ -231,7 +255,13 @@ def raw_clock(question: SaltQuestion, phase: float) -> tuple[Exposure, Verdict, 
     fits = question.duration_s <= within
     told = verdict.model_copy(update={"state": "pass" if fits else "fail"})
     if not fits:
-        told = told.model_copy(update={"sentence": f"{clock(question.duration_s)} of {clock(within)} at most."})
+        told = told.model_copy(
+            update={
+                "sentence": say(
+                    "bench.salt.of_at_most", duration=duration(question.duration_s), within=duration(within)
+                )
+            }
+        )
     return limit, told, within
 
 
@@ -249,7 +279,7 @@ def _figures(
     fast = time_to_middle_s(replace(piece, diffusivity_m2_s=max(FAST_D_M2_S, piece.diffusivity_m2_s)), EVEN)
     found = [
         Figure(
-            name="in_middle",
+            name=say("bench.salt.in_middle"),
             value=round(100 * reached, 1),
             kind="percent",
             show="of final",
@@ -260,23 +290,23 @@ def _figures(
             band_to=100,
         ),
         Figure(
-            name="time_to_middle",
+            name=say("bench.salt.time_to_middle"),
             value=needed,
             kind="time",
             show="d",
             main=True,
-            words=f"slow side; {clock(fast)} at the fast end of what is published",
+            words=say("bench.salt.slow_side_at_the_fast_end", fast=duration(fast)),
         ),
         Figure(
-            name="front_depth",
+            name=say("bench.salt.front_depth"),
             value=_front_m(question, piece),
             kind="length",
             show="mm",
-            words="half its final salt so deep",
+            words=say("bench.salt.half_its_final_salt_so_deep"),
         ),
-        Figure(name="salt_at_rest", value=round(whole, 2), kind="percent", show="of all"),
+        Figure(name=say("bench.salt.salt_at_rest"), value=round(whole, 2), kind="percent", show="of all"),
         Figure(
-            name="water_phase_salt",
+            name=say("bench.dry.water_phase_salt"),
             value=round(phase, 2),
             kind="percent",
             show="in its water",
@@ -286,18 +316,22 @@ def _figures(
             band_to=10,
         ),
         Figure(
-            name="salt_for_wanted",
+            name=say("bench.salt.salt_for_wanted"),
             value=wanted,
             kind="mass",
             show="g",
-            words=f"{question.wanted_percent:g} % of all; {1000 * flat:.0f} g if counted on food and water alone",
+            words=say(
+                "bench.salt.of_all_if_counted_on_food",
+                wanted_percent=num(question.wanted_percent),
+                flat=grams(1000 * flat, ".0f"),
+            ),
         ),
         Figure(
-            name="trade_time",
+            name=say("bench.salt.trade_time"),
             value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
             kind="time",
             show="d",
-            words="the trade's day per 6.5 mm and two more",
+            words=say("bench.salt.the_trades_day_per_and_two"),
         ),
     ]
     if question.way == "rub":
@@ -310,11 +344,15 @@ def _figures(
         )
         found.append(
             Figure(
-                name="rub_salt",
+                name=say("bench.salt.rub_salt"),
                 value=salt,
                 kind="mass",
                 show="g",
-                words=f"and {1000 * other:.0f} g of the rest, {1000 * salt / question.food_kg:.0f} g on a kg of meat",
+                words=say(
+                    "bench.salt.and_of_the_rest_on_a",
+                    other=grams(1000 * other, ".0f"),
+                    salt=grams(1000 * salt / question.food_kg, ".0f"),
+                ),
             )
         )
     return tuple(found)
@@ -334,15 +372,22 @@ def _pictures(question: SaltQuestion, piece: Piece, phase: float) -> tuple[Pictu
     times = (question.duration_s / 4, question.duration_s, 4 * question.duration_s)
     for time, kind in zip(times, kinds, strict=True):
         half = across(piece, time, places) * phase
-        lines.append(line(f"after {clock(time)}", kind, *face_to_face(piece.thickness_m, places, half)))
+        lines.append(
+            line(
+                say("bench.salt.after_time", time=duration(time)), kind, *face_to_face(piece.thickness_m, places, half)
+            )
+        )
     return (
         CurvePicture(
-            title="salt_front",
+            title=say("bench.salt.salt_front"),
             x_kind="length",
             y_kind="percent",
-            y_show="salt in the water",
+            y_show=say("bench.dry.salt_in_the_water"),
             lines=tuple(lines),
-            marks=(BenchMark(words="at rest", y=phase), BenchMark(words="packed without oxygen 3.5 %", y=3.5)),
+            marks=(
+                BenchMark(words=say("bench.acid.at_rest"), y=phase),
+                BenchMark(words=say("bench.salt.packed_without_oxygen_3_5"), y=3.5),
+            ),
             y_low=0,
         ),
         ground(6.0, phase),
@@ -355,16 +400,21 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
         total = percent_of_total(salt, water)
         strong = min(total, 26.4)
         rows = [
-            ("Salt in the brine, of the whole", f"{total:.2f} %"),
-            ("Salt on the water", f"{on_water_from_total(total):.2f} %"),
-            ("Degrees salometer, 15.6 °C", f"{salometer_degrees(strong):.0f} °"),
-            ("Density, 15.6 °C", f"{brine_density_kg_m3(strong):.0f} kg/m³"),
+            (say("bench.salt.salt_in_the_brine_of_the"), f"{total:.2f} %"),
+            (say("bench.salt.salt_on_the_water"), f"{on_water_from_total(total):.2f} %"),
+            (say("bench.salt.degrees_salometer"), f"{salometer_degrees(strong):.0f} °"),
+            (
+                say("bench.salt.density"),
+                say("bench.salt.kg_m", brine_density_kg_m3=num(brine_density_kg_m3(strong), ".0f")),
+            ),
         ]
     if question.gravity_kg_m3 is not None:
         measured = percent_from_density(question.gravity_kg_m3)
-        rows.append(("Your hydrometer's reading, as salt", f"{measured:.2f} %"))
-    rows.append(("Salt on the food", f"{1000 * salt / question.food_kg:.0f} g/kg"))
-    return Table(title="The same salt, every way of saying it", head=("", ""), rows=tuple(rows))
+        rows.append((say("bench.salt.your_hydrometers_reading_as_salt"), f"{measured:.2f} %"))
+    rows.append(
+        (say("bench.salt.salt_on_the_food"), say("bench.salt.g_kg", salt=num(1000 * salt / question.food_kg, ".0f")))
+    )
+    return Table(title=say("bench.salt.the_same_salt_every_way_of"), head=("", ""), rows=tuple(rows))
 
 
 def _halves(question: SaltQuestion) -> Table:
@@ -373,8 +423,8 @@ def _halves(question: SaltQuestion) -> Table:
         piece = Piece(
             Shape[question.shape], question.thickness_m * factor, diffusivity_m2_s("salt_meat", question.kept_c)
         )
-        rows.append((f"{question.thickness_m * factor * 1000:.0f} mm", clock(time_to_middle_s(piece, EVEN))))
-    return Table(title="Time to nine tenths in the middle", head=("Thickness", "Time"), rows=tuple(rows))
+        rows.append((mm(question.thickness_m * factor * 1000, ".0f"), duration(time_to_middle_s(piece, EVEN))))
+    return Table(title=say("bench.salt.time_to_nine_tenths_in_the"), head=("Thickness", "Time"), rows=tuple(rows))
 
 
 def _packed(phase: float) -> tuple[Working, ...]:
@@ -384,17 +434,28 @@ def _packed(phase: float) -> tuple[Working, ...]:
 
 def _working(question: SaltQuestion, piece: Piece, reached: float, needed: float) -> Working:
     return Working(
-        title="Salt on its way in",
-        formula="∂c/∂t = D ∂²c/∂x², surface at the final strength; t ∝ thickness²",
+        title=say("bench.salt.salt_on_its_way_in"),
+        formula=say("bench.salt.c_t_d_c_x_surface"),
         inputs=(
-            Input(name="thickness", value=question.thickness_m * 1000, unit="mm"),
-            Input(name=f"D at {question.kept_c:g} °C", value=piece.diffusivity_m2_s, unit="m²/s"),
-            Input(name="Fourier number", value=round(piece.fourier(question.duration_s), 4)),
+            Input(name=say("bench.eggs.thickness"), value=question.thickness_m * 1000, unit="mm"),
+            Input(
+                name=say("bench.salt.d_at", kept=temp(question.kept_c, "g")), value=piece.diffusivity_m2_s, unit="m²/s"
+            ),
+            Input(name=say("bench.salt.fourier_number"), value=round(piece.fourier(question.duration_s), 4)),
         ),
-        result=f"{100 * reached:.0f} % in the middle after {clock(question.duration_s)}; 90 % after {clock(needed)}",
+        result=say(
+            "bench.salt.in_the_middle_after_90_after",
+            reached=num(100 * reached, ".0f"),
+            duration=duration(question.duration_s),
+            needed=duration(needed),
+        ),
         source=Source(
             citation="Crank, The Mathematics of Diffusion (1975); D from memory, verify", tag="published_from_memory"
         ),
-        assumptions=("wetted all round", "brine even and plenty", "no skin, little fat"),
-        valid_range="2 to 300 mm, 0 to 25 °C",
+        assumptions=(
+            say("bench.salt.wetted_all_round"),
+            say("bench.salt.brine_even_and_plenty"),
+            say("bench.salt.no_skin_little_fat"),
+        ),
+        valid_range=say("bench.salt.to_to"),
     )

@@ -1,6 +1,7 @@
 """Slips of the hand at a field: a number that was likely meant in another unit is asked about, not passed over."""
 
 from brinefrost.core.quantity import to_inside
+from brinefrost.core.words import num, say, temp
 
 WARM_RAW_C = 25.0  # raw food is not warmer when it goes in; common practice, no source
 
@@ -13,9 +14,8 @@ def warm_raw(start_c: float) -> str:
     if start_c <= WARM_RAW_C:
         return ""
     meant = to_inside(start_c, "°F")
-    return (
-        f"{start_c:g} °C is warm for raw food. Did you mean {start_c:g} °F, that is {meant:.1f} °C? If it is so warm "
-        "already, the time it has lain in the growth zone counts too."
+    return say(
+        "bench.slips.is_warm_for_raw_food_did", start=temp(start_c, "g"), start2=num(start_c), meant=temp(meant, ".1f")
     )
 
 
@@ -26,4 +26,4 @@ def hardly_any(name: str, percent: float, least: float) -> str:
     """
     if not 0 < percent < least or percent * 100 > 30:
         return ""
-    return f"{name} of {percent:g} % is hardly more than water. Did you mean {percent * 100:g} %?"
+    return say("bench.slips.of_is_hardly_more_than_water", name=name, percent=num(percent), percent2=num(percent * 100))

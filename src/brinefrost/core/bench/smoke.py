@@ -45,7 +45,8 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
-from brinefrost.core.working import Document, Input, Source, Working, clock
+from brinefrost.core.words import diff, duration, joined, legal, num, say, temp
+from brinefrost.core.working import Document, Input, Source, Working
 
 RoastShape = Literal["slab", "cylinder", "sphere"]
 COOKED = ("line", "trichinella", "pathogen")
@@ -68,8 +69,8 @@ FAST_H, SLOW_H = 28.0, 18.0  # ends of the band of a fan oven with its radiation
 STAYS_MOIST_BELOW_C = 130.0  # in a cooler chamber the surface may stay moist to the end, common practice, no source
 CURED_SALT, CURED_NITRITE = 3.0, 100.0  # in its water; ingoing: what holds meat through a smoke; FDA and FSIS guidance
 Judgements = tuple[Judged, ...]
-PACK_FIX = "For a pack without air: 3.5 % salt in its water, or 3.0 % with 100 to 200 ppm nitrite."
-NOT_PACKED = "Not for a pack without air: its water-phase salt is not enough, or not known."
+PACK_FIX = say("bench.smoke.for_a_pack_without_air_3")
+NOT_PACKED = say("bench.smoke.not_for_a_pack_without_air")
 
 
 class SmokeQuestion(Document):
@@ -180,9 +181,9 @@ def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
         unsure = float(np.max(slow.values)) < UP_TO_C
         verdict = verdict.model_copy(
             update={
-                "sentence": f"{verdict.sentence} In a quicker oven it would be in time: probe it and log it."
+                "sentence": say("bench.smoke.in_a_quicker_oven_it_would", sentence=verdict.sentence)
                 if not unsure
-                else "A surface that stays wet would hold it below 54.4 °C; a dry one would not. Probe it and log it.",
+                else say("bench.smoke.a_surface_that_stays_wet_would"),
                 "state": "not_measured" if unsure else "fail",
             }
         )
@@ -198,38 +199,52 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
     slip = warm_raw(question.start_c)
     return BenchAnswer(
         state=worst_of([state, "ask" if slip else "would_meet", planned(salted.state) if salted else "would_meet"]),
-        sentence=f"{slip} {_words(question, judged, ways, state)} {NOT_PACKED if unfit else ''}".strip(),
-        reason=" ".join(
-            [f"{e.limit.title}: {e.verdict.sentence}" for e in judged if e.verdict.state != "pass"]
-            + ([salted.sentence] if salted is not None and unfit else [])
+        sentence=say(
+            "bench.smoke.slip_words_more",
+            slip=slip,
+            words=_words(question, judged, ways, state),
+            more=NOT_PACKED if unfit else "",
+        ),
+        reason=joined(
+            [
+                say("bench.fish.title_sentence", title=e.limit.title, sentence=e.verdict.sentence)
+                for e in judged
+                if e.verdict.state != "pass"
+            ]
+            + ([salted.sentence] if salted is not None and unfit else []),
+            " ",
         ),
         fixes=(*_fixes(question, state, judged), *((PACK_FIX,) if unfit else ())),
         figures=(
             Figure(
-                name="alarm_after",
+                name=say("bench.smoke.alarm_after"),
                 value=rang,
                 kind="time",
                 show="h",
                 main=True,
-                words="in a quick oven"
-                + ("" if ways.rang_s[1] is None else f"; {clock(ways.rang_s[1])} in a slow or moist one"),
-                absent="not within 16 h",
+                words=say(
+                    "bench.smoke.in_a_quick_oven",
+                    more=""
+                    if ways.rang_s[1] is None
+                    else say("bench.smoke.in_a_slow_or_moist_one_x", rang=duration(ways.rang_s[1])),
+                ),
+                absent=say("bench.smoke.not_within_16_h"),
             ),
             _alarm_that_does(question, ways, judged),
             Figure(
-                name="surface",
+                name=say("bench.heat.surface"),
                 value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.surface_c)), 1) if rang else None,
                 kind="temperature",
-                words="flesh at the surface when it rings; never above boiling",
-                absent="it does not ring",
+                words=say("bench.smoke.flesh_at_the_surface_when_it"),
+                absent=say("bench.smoke.it_does_not_ring"),
             ),
             Figure(
-                name="rim",
+                name=say("bench.smoke.rim"),
                 value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.rim_m)), 4) if rang else None,
                 kind="length",
                 show="mm",
-                words="dried by then",
-                absent="it does not ring",
+                words=say("bench.smoke.dried_by_then"),
+                absent=say("bench.smoke.it_does_not_ring"),
             ),
         ),
         pictures=(_picture(question, ways, judged),),
@@ -239,9 +254,7 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
             *(e.verdict.working for e in judged),
             *((salted.working,) if salted is not None else ()),
         ),
-        caution="Carry-over counts only as measured; 3 to 6 °C is common practice for joints, no source. An alarm is "
-        "for doneness; Trichinella and Toxoplasma in game and pork are a matter of time and temperature, some strains "
-        "in game resist freezing. Under-cooked game is never for guests at higher risk.",
+        caution=say("bench.smoke.carry_over_counts_only_as_measured"),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
@@ -281,14 +294,14 @@ def _alarm_that_does(question: SmokeQuestion, ways: Ways, judged: Judgements) ->
     top = min(float(np.max(ways.fast.core_c)), HOTTEST_C)
     found = changeover(does, least, float(np.floor(top * 2) / 2), 0.5) if top > least + 0.5 else None
     return Figure(
-        name="alarm_that_does",
+        name=say("bench.smoke.alarm_that_does"),
         value=None if found is None else float(np.ceil(found * 2) / 2),
         kind="temperature",
         main=True,
-        words=f"with {clock(question.hold_s)} held there"
+        words=say("bench.smoke.with_held_there", hold=duration(question.hold_s))
         if question.hold_s
-        else "with no hold, nothing credited after it",
-        absent="none in this chamber",
+        else say("bench.smoke.with_no_hold_nothing_credited_after"),
+        absent=say("bench.smoke.none_in_this_chamber"),
     )
 
 
@@ -296,20 +309,22 @@ def _words(question: SmokeQuestion, judged: Judgements, ways: Ways, state: Answe
     earliest, latest = ways.rang_s
     if earliest is None:
         hottest = float(np.max(ways.fast.core_c))
-        return f"The core is not at {question.alarm_c:g} °C within 16 h: it gets to {hottest:.0f} °C."
+        return say(
+            "bench.smoke.the_core_is_not_at_within", alarm=temp(question.alarm_c, "g"), hottest=temp(hottest, ".0f")
+        )
     known = sorted(each for each in (earliest, latest) if each is not None)
-    span = " to ".join(dict.fromkeys(clock(each) for each in known))
-    at = f"The alarm rings at {question.alarm_c:g} °C after {span}"
+    span = joined(dict.fromkeys(duration(each) for each in known), " to ")
+    at = say("bench.smoke.the_alarm_rings_at_after", alarm=temp(question.alarm_c, "g"), span=span)
     if state == "would_meet":
-        return f"{at}: that should do."
+        return say("bench.smoke.that_should_do", at=at)
     if state == "advisory":
-        return f"{at}: undercooked, only with an advisory for general guests."
+        return say("bench.smoke.undercooked_only_with_an_advisory_for", at=at)
     if state in ("not_measured", "too_close"):
-        return f"{at}: too uncertain to call; the probe decides."
+        return say("bench.smoke.too_uncertain_to_call_the_probe", at=at)
     up = next(e for e in judged if e.why == "way_up")
     if all(e.verdict.state == "pass" for e in judged if e.why != "way_up"):
-        return f"{at}: too long in the growth zone on the way. {up.verdict.sentence}"
-    return f"{at}: that is not enough for {question.animal.replace('_', ' ')}."
+        return say("bench.smoke.too_long_in_the_growth_zone", at=at, sentence=up.verdict.sentence)
+    return say("bench.smoke.that_is_not_enough_for", at=at, animal=question.animal.replace("_", " "))
 
 
 def _fixes(question: SmokeQuestion, state: AnswerState, judged: Judgements) -> tuple[str, ...]:
@@ -317,9 +332,9 @@ def _fixes(question: SmokeQuestion, state: AnswerState, judged: Judgements) -> t
         return ()
     said = [cook_fix(e.limit) for e in judged if e.verdict.state != "pass" and e.why != "way_up"]
     if question.animal == "wild_boar" and said:
-        said.append("A lower temperature by the table needs meat tested for Trichinella by the supplier, and approval.")
+        said.append(say("bench.smoke.a_lower_temperature_by_the_table"))
     if any(e.why == "way_up" and e.verdict.state != "pass" for e in judged):
-        said.append("Shorten the way up: a thinner piece, a hotter chamber at first, or more humidity while it warms.")
+        said.append(say("bench.smoke.shorten_the_way_up_a_thinner"))
     return tuple(dict.fromkeys(said))
 
 
@@ -328,19 +343,19 @@ def _picture(question: SmokeQuestion, ways: Ways, judged: Judgements) -> CurvePi
     last = max(t for t in (*ways.rang_s, 3600.0) if t is not None) * 1.15
     keep, slow = ways.fast.times_s <= last, ways.slow.times_s <= last
     return CurvePicture(
-        title="core_curve",
+        title=say("bench.heat.core_curve"),
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line("core, quick oven", "core", ways.fast.times_s[keep], ways.fast.core_c[keep]),
-            line("surface", "surface", ways.fast.times_s[keep], ways.fast.surface_c[keep]),
-            line("core, slow or moist oven", "other", ways.slow.times_s[slow], ways.slow.core_c[slow]),
+            line(say("bench.smoke.core_quick_oven"), "core", ways.fast.times_s[keep], ways.fast.core_c[keep]),
+            line(say("bench.heat.surface"), "surface", ways.fast.times_s[keep], ways.fast.surface_c[keep]),
+            line(say("bench.smoke.core_slow_or_moist_oven"), "other", ways.slow.times_s[slow], ways.slow.core_c[slow]),
         ),
         marks=(
-            BenchMark(words=f"alarm {question.alarm_c:g} °C", y=question.alarm_c),
-            BenchMark(words=f"counts from {wanted:g} °C", y=wanted),
+            BenchMark(words=say("bench.smoke.alarm_alarm", alarm=temp(question.alarm_c, "g")), y=question.alarm_c),
+            BenchMark(words=say("bench.smoke.counts_from", wanted=temp(wanted, "g")), y=wanted),
         ),
-        zone=Zone(words="growth zone", low=5, high=54.4),
+        zone=Zone(words=say("bench.chill.growth_zone"), low=5, high=54.4),
         y_low=0,
     )
 
@@ -371,16 +386,20 @@ def _cold(question: SmokeQuestion) -> BenchAnswer:
     state = worst_of(states)
     if state == "would_meet":
         state = "would_fail" if question.guests == "higher_risk" else "advisory"
-    standing = [f"{limit.title}: {v.sentence}" for limit, v in parts if v.state != "pass"]
+    standing: list[str] = [
+        say("bench.fish.title_sentence", title=limit.title, sentence=v.sentence)
+        for limit, v in parts
+        if v.state != "pass"
+    ]
     standing += [salted.sentence] if salted and salted.state != "pass" else []
     return BenchAnswer(
         state=state,
         sentence=_cold_words(question, parts, salted, state),
-        reason=" ".join(standing),
+        reason=joined(standing, " "),
         fixes=_cold_fixes(question, parts, salted),
         figures=(
             Figure(
-                name="chamber",
+                name=say("bench.smoke.chamber"),
                 value=question.chamber_c,
                 kind="temperature",
                 main=True,
@@ -389,11 +408,11 @@ def _cold(question: SmokeQuestion) -> BenchAnswer:
                 band_from=0,
                 band_to=30,
             ),
-            Figure(name="smoke_time", value=question.hours_s, kind="time", show="h", main=True),
+            Figure(name=say("bench.smoke.smoke_time"), value=question.hours_s, kind="time", show="h", main=True),
             *(
                 (
                     Figure(
-                        name="water_phase_salt",
+                        name=say("bench.dry.water_phase_salt"),
                         value=question.wps_percent,
                         kind="percent",
                         show="in its water",
@@ -410,8 +429,7 @@ def _cold(question: SmokeQuestion) -> BenchAnswer:
         pictures=(_chambers(question, air),),
         schools=tuple(school(e.school, e.limit, e.limit.evaluate(air, question.hours_s)) for e in chambers),
         workings=(*(v.working for _, v in parts), *((salted.working,) if salted else ())),
-        caution="Cold-smoked food is raw food: not for guests at higher risk. Smoking to preserve usually needs "
-        "approval.",
+        caution=say("bench.smoke.cold_smoked_food_is_raw_food"),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
@@ -447,37 +465,49 @@ def _cold_words(
 ) -> str:
     full = next(((limit, v) for limit, v in parts[1:] if v.state == "fail"), None)
     if parts[0][1].state != "pass":
-        return f"Cold smoke leaves it raw: {parts[0][1].sentence}"
+        return say("bench.smoke.cold_smoke_leaves_it_raw", sentence=parts[0][1].sentence)
     if full is not None and _unsalted(question):
         animal = question.animal.replace("_", " ")
-        return f"{clock(question.hours_s)} at {question.chamber_c:g} °C is too long for {animal} so little salted."
+        return say(
+            "bench.smoke.at_is_too_long_for_so",
+            hours=duration(question.hours_s),
+            chamber=temp(question.chamber_c, "g"),
+            animal=animal,
+        )
     if full is not None:
-        return f"{clock(question.hours_s)} at {question.chamber_c:g} °C is too long: {full[0].title}."
+        return say(
+            "bench.smoke.at_is_too_long",
+            hours=duration(question.hours_s),
+            chamber=temp(question.chamber_c, "g"),
+            title=full[0].title,
+        )
     if salted is not None and salted.state != "pass":
         known = question.wps_percent
-        has = "its water-phase salt is not known" if known is None else f"{known:g} % water-phase salt is not enough"
-        return f"Cold-smoked, but not for a pack without air: {has}."
+        has = (
+            say("bench.smoke.its_water_phase_salt_is_not")
+            if known is None
+            else say("bench.smoke.water_phase_salt_is_not_enough", known=num(known))
+        )
+        return say("bench.smoke.cold_smoked_but_not_for_a", has=has)
     if state == "not_measured":
-        return "Cold smoke leaves it raw, and its salt is not known: measure it first."
+        return say("bench.smoke.cold_smoke_leaves_it_raw_and")
     if question.guests == "higher_risk":
-        return "Cold smoke leaves it raw: not for guests at higher risk."
-    return "Cold smoke leaves it raw: only with an advisory, for general guests."
+        return say("bench.smoke.cold_smoke_leaves_it_raw_not")
+    return say("bench.smoke.cold_smoke_leaves_it_raw_only")
 
 
 def _cold_fixes(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None) -> tuple[str, ...]:
     said = []
     if parts[0][1].state != "pass":
-        said.append(f"Keep the chamber at {STILL_COLD_C:g} °C or below.")
+        said.append(say("bench.smoke.keep_the_chamber_at_or_below", still_cold=legal(STILL_COLD_C, "g")))
     if any(v.state != "pass" for _, v in parts[1:]):
-        said.append(f"Smoke it colder, at {COOL_C:g} °C or below, or for fewer hours.")
+        said.append(say("bench.smoke.smoke_it_colder_at_or_below", cool=legal(COOL_C, "g")))
         if _unsalted(question) is not False:
-            said.append(
-                "Salt first: 3 % or more in the water of the thickest part before the smoke; meat with nitrite too."
-            )
+            said.append(say("bench.smoke.salt_first_3_or_more_in"))
     if salted is not None and salted.state != "pass":
         said.append(PACK_FIX)
     if question.animal == "fish" and said:
-        said.append("Freeze fish against parasites before it is smoked, and keep Listeria out after.")
+        said.append(say("bench.smoke.freeze_fish_against_parasites_before_it"))
     return tuple(said)
 
 
@@ -495,23 +525,34 @@ def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
         if isinstance(entry.limit, Threshold)
     ]
     drawn = scales("chambers", "temperature", rows, bounds=(0.0, max(45.0, question.chamber_c + 5)))
-    return drawn.model_copy(update={"pointer": f"the chamber, good to ±{question.probe_c:g} °C"})
+    return drawn.model_copy(
+        update={"pointer": say("bench.smoke.the_chamber_good_to", probe=diff(question.probe_c, "g"))}
+    )
 
 
 def _working(question: SmokeQuestion, ways: Ways) -> Working:
     return Working(
-        title="The surface and the core in an oven",
-        formula="k ∂T/∂n = h (T∞ − T) − evaporation while wet; dried: (T∞ − T) / (1/h + rim/k), flesh ≤ boiling",
+        title=say("bench.smoke.the_surface_and_the_core_in"),
+        formula=say("bench.smoke.k_t_n_h_t_t"),
         inputs=(
-            Input(name="chamber", value=question.chamber_c, unit="°C"),
-            Input(name="humidity, or steam above boiling", value=question.humidity_percent, unit="%"),
-            Input(name="h, quick and slow", value=f"{FAST_H:g} and {SLOW_H:g}", unit="W/m²·K"),
-            Input(name="altitude", value=question.altitude_m, unit="m"),
+            Input(name=say("bench.smoke.chamber"), value=question.chamber_c, unit="°C"),
+            Input(name=say("bench.smoke.humidity_or_steam_above_boiling"), value=question.humidity_percent, unit="%"),
+            Input(
+                name=say("bench.smoke.h_quick_and_slow"),
+                value=say("bench.smoke.fast_and_slow", fast=num(FAST_H), slow=num(SLOW_H)),
+                unit="W/m²·K",
+            ),
+            Input(name=say("bench.kit.altitude"), value=question.altitude_m, unit="m"),
         ),
-        result="not within 16 h" if ways.rang_s[0] is None else f"rings after {clock(ways.rang_s[0])} at the earliest",
+        result=say("bench.smoke.not_within_16_h")
+        if ways.rang_s[0] is None
+        else say("bench.smoke.rings_after_at_the_earliest", rang=duration(ways.rang_s[0])),
         source=Source(
             citation="Evaporation: ASHRAE Handbook Fundamentals, ch. 6; " + CONDUCTION.citation, tag="published"
         ),
-        assumptions=("the probe sits in the middle", "nothing is credited after the alarm and its hold"),
-        valid_range="chamber 60 to 300 °C, 5 to 300 mm",
+        assumptions=(
+            say("bench.smoke.the_probe_sits_in_the_middle"),
+            say("bench.smoke.nothing_is_credited_after_the_alarm"),
+        ),
+        valid_range=say("bench.smoke.chamber_to_to"),
     )

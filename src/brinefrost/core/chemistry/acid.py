@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.bounds import ABOVE_0, PERCENT, Bound, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import zero_of
+from brinefrost.core.words import joined, num, say
 
 # pKa at 25 °C, zero ionic strength (CRC Handbook of Chemistry and Physics) and g/mol
 ACIDS: dict[str, tuple[tuple[float, ...], float]] = {
@@ -85,7 +86,9 @@ def balance(solution: Solution, ideal: bool = False) -> Balance:
     unknown = set(solution.acids_mol_kg) - set(ACIDS)
     amounts = (*solution.acids_mol_kg.values(), solution.base_mol_kg, solution.salt_mol_kg, solution.buffer_mol_kg)
     if unknown or min(amounts) < 0:
-        raise OutOfRangeError(f"Known acids are {', '.join(ACIDS)}, in amounts above zero.", unknown=sorted(unknown))
+        raise OutOfRangeError(
+            say("chemistry.acid.known_acids_are_in_amounts_above", acids=joined(ACIDS, ", ")), unknown=sorted(unknown)
+        )
     strength = solution.salt_mol_kg + solution.base_mol_kg
     found = 7.0
     for _ in range(1 if ideal else 8):  # ionic strength and pH settle together
@@ -132,7 +135,7 @@ def molality_from_percent(acid: str, percent_w_v: float) -> float:
     Molar masses and densities of acetic acid, CRC Handbook of Chemistry and Physics.
     """
     if acid not in ACIDS or not 0 <= percent_w_v <= 30:
-        raise OutOfRangeError("Strength must be 0 to 30 % of a known acid.", acid=acid, percent=percent_w_v)
+        raise OutOfRangeError(say("chemistry.acid.strength_must_be_0_to_30"), acid=acid, percent=percent_w_v)
     water_kg_l = (998 + HEAVIER_G_L[acid] * percent_w_v - 10 * percent_w_v) / 1000
     return percent_w_v * 10 / ACIDS[acid][1] / water_kg_l
 
@@ -171,7 +174,7 @@ def titratable_acidity_percent(base_ml: float, base_mol_l: float, sample_g: floa
     found = base_ml * base_mol_l * 6.005 / sample_g
     if found > MOST_TITRATED:
         raise OutOfRangeError(
-            f"{found:.0f} % acid is more than any food holds. Check the base, its strength and the sample.",
+            say("chemistry.acid.acid_is_more_than_any_food", found=num(found, ".0f")),
             percent=found,
         )
     return found

@@ -2,6 +2,7 @@
 
 from brinefrost.core.bounds import PERCENT, PH, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import say
 
 DAY_S = 86400.0
 SHOWN_PERCENT = 2.4  # 400 mmol/L, what was used
@@ -41,8 +42,7 @@ def hold_before_eating_s(ph: float, acetic_percent: float, temperature_c: float)
     """
     if ph > 3.3 or acetic_percent < SHOWN_PERCENT or temperature_c < 10:
         raise OutOfRangeError(
-            f"A hold is known for pH 3.3 or below with {SHOWN_PERCENT} % acetic acid or more, at 10 °C or warmer. "
-            "Heat the pack instead.",
+            say("chemistry.acid_hold.a_hold_is_known_for_ph", shown_percent=SHOWN_PERCENT),
             ph=ph,
             acetic_percent=acetic_percent,
             temperature_c=temperature_c,

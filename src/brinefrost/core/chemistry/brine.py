@@ -5,6 +5,7 @@ import math
 from brinefrost.core.bounds import AT_LEAST_0, DENSITY, MASS, PERCENT, SHARE, SOME_MASS, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import zero_of
+from brinefrost.core.words import say
 
 SALT_G_MOL = 58.443
 SATURATED_PERCENT = 26.4  # % by mass at 15.6 °C: 100 degrees salometer
@@ -40,7 +41,7 @@ def percent_of_total(salt: float, water: float) -> float:
     Definition.
     """
     if min(salt, water) < 0 or not salt + water > 0:
-        raise OutOfRangeError("Salt and water must not be negative, and not both nothing.", salt=salt, water=water)
+        raise OutOfRangeError(say("chemistry.brine.salt_and_water_must_not_be"), salt=salt, water=water)
     return 100 * salt / (salt + water)
 
 
@@ -102,7 +103,7 @@ def on_water_from_total(percent: float) -> float:
     Definition.
     """
     if not 0 <= percent < 100:
-        raise OutOfRangeError("Strength must be 0 to below 100 %.", percent=percent)
+        raise OutOfRangeError(say("chemistry.brine.strength_must_be_0_to_below"), percent=percent)
     return 100 * percent / (100 - percent)
 
 
@@ -135,7 +136,7 @@ def salometer_degrees(percent: float) -> float:
     """
     if not 0 <= percent <= SATURATED_PERCENT:
         raise OutOfRangeError(
-            f"A brine holds at most {SATURATED_PERCENT} % salt; the rest stays at the bottom.", percent=percent
+            say("chemistry.brine.a_brine_holds_at_most_salt", saturated_percent=SATURATED_PERCENT), percent=percent
         )
     return percent / SATURATED_PERCENT * 100
 
@@ -168,7 +169,7 @@ def water_density_kg_m3(temperature_c: float) -> float:
     Kell (1975), J. Chem. Eng. Data 20.
     """
     if not 0 <= temperature_c <= 100:
-        raise OutOfRangeError("The density of water is known from 0 to 100 °C.", temperature_c=temperature_c)
+        raise OutOfRangeError(say("chemistry.brine.the_density_of_water_is_known"), temperature_c=temperature_c)
     t = temperature_c
     top = (
         999.83952
@@ -211,7 +212,9 @@ def brine_density_kg_m3(percent: float, temperature_c: float = 15.56) -> float:
     Laliberté & Cooper (2004), from memory.
     """
     if not 0 <= percent <= SATURATED_PERCENT:
-        raise OutOfRangeError(f"A brine holds at most {SATURATED_PERCENT} % salt.", percent=percent)
+        raise OutOfRangeError(
+            say("chemistry.brine.a_brine_holds_at_most_salt_2", saturated_percent=SATURATED_PERCENT), percent=percent
+        )
     water_density_kg_m3(temperature_c)  # refuses what is not 0 to 100 °C
     share = percent / 100
     c0, c1, c2, c3, c4 = LALIBERTE
@@ -287,7 +290,7 @@ def resting_salt_percent(
     Mass balance; FSIS and FDA: water-phase salt = salt / (salt + water).
     """
     if min(food_kg, salt_kg, water_kg, food_salt_kg) < 0 or not food_kg > 0 or not 0 < food_water_share <= 1:
-        raise OutOfRangeError("Amounts must not be negative, and there must be food.")
+        raise OutOfRangeError(say("chemistry.brine.amounts_must_not_be_negative_and"))
     salt = salt_kg + food_salt_kg
     return 100 * salt / (food_kg + salt_kg + water_kg), percent_of_total(salt, water_kg + food_kg * food_water_share)
 
@@ -323,7 +326,9 @@ def salt_needed_kg(food_kg: float, water_kg: float, percent: float) -> float:
     Mass balance.
     """
     if not 0 <= percent <= SATURATED_PERCENT:
-        raise OutOfRangeError(f"Strength must be 0 to {SATURATED_PERCENT} %.", percent=percent)
+        raise OutOfRangeError(
+            say("chemistry.brine.strength_must_be_0_to", saturated_percent=SATURATED_PERCENT), percent=percent
+        )
     return (food_kg + water_kg) * percent / (100 - percent)
 
 
@@ -355,5 +360,5 @@ def water_phase_salt_percent(salt_percent: float, moisture_percent: float) -> fl
     FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13.
     """
     if min(salt_percent, moisture_percent) < 0 or salt_percent + moisture_percent > 100:
-        raise OutOfRangeError("Salt and moisture must lie between 0 and 100 % together.")
+        raise OutOfRangeError(say("chemistry.brine.salt_and_moisture_must_lie_between"))
     return percent_of_total(salt_percent, moisture_percent)

@@ -11,6 +11,7 @@ from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import centre_theta
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.roots import changeover
+from brinefrost.core.words import say
 
 # effective diffusivities in tissue at 25 °C, slow ends of what is recalled; published, from memory, verify
 AT_25_C = {"acid": 5.0e-10, "salt_meat": 4.0e-10, "salt_vegetable": 7.0e-10}
@@ -27,7 +28,7 @@ class Piece:
 
     def __post_init__(self) -> None:
         if not 0.0002 <= self.thickness_m <= 0.4:
-            raise OutOfRangeError("Thickness must be 0.2 to 400 mm.", thickness_m=str(self.thickness_m))
+            raise OutOfRangeError(say("chemistry.diffusion.thickness_must_be_to"), thickness_m=str(self.thickness_m))
         check("diffusivity_m2_s", self.diffusivity_m2_s, Bound(1e-12, 1e-7, "m²/s"))
 
     def fourier(self, time_s: float) -> float:
@@ -68,7 +69,7 @@ def diffusivity_m2_s(what: str, temperature_c: float) -> float:
     Stokes-Einstein, D ∝ T/η; viscosity of water by Vogel's equation, 0.02939 exp(507.88/(T − 149.3)) mPa·s.
     """
     if what not in AT_25_C or not 0 <= temperature_c <= 95:
-        raise OutOfRangeError("Diffusion is known for acid and salt from 0 to 95 °C.", temperature_c=temperature_c)
+        raise OutOfRangeError(say("chemistry.diffusion.diffusion_is_known_for_acid_and"), temperature_c=temperature_c)
 
     def ease(celsius: float) -> float:
         kelvin = celsius + 273.15
@@ -140,7 +141,7 @@ def time_to_middle_s(piece: Piece, share: float) -> float:
     As ``share_in_middle``.
     """
     if not 0 < share < 1:
-        raise OutOfRangeError("The share must lie between 0 and 1.", share=share)
+        raise OutOfRangeError(say("chemistry.diffusion.the_share_must_lie_between_0"), share=share)
     horizon = 20.0 * (piece.thickness_m / 2) ** 2 / piece.diffusivity_m2_s
     found = changeover(lambda t: float(share_in_middle(piece, np.array([t]))[0]) >= share, 0.0, horizon, horizon * 1e-8)
     return horizon if found is None else found

@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.bounds import AT_LEAST_0, PH, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 LATEST = 4  # readings the projection leans on
 
@@ -55,7 +56,7 @@ def crossing(days: Array, ph: Array, line: float, uncertainty: float = 0.05) -> 
     Least squares on the latest readings, e.g. Bates & Watts (1988).
     """
     if not len(days) or np.any(np.diff(days) <= 0) or np.any((ph < 0) | (ph > 14)):
-        raise OutOfRangeError("The days of a ferment must rise, and pH lies between 0 and 14.")
+        raise OutOfRangeError(say("chemistry.ferment.the_days_of_a_ferment_must"))
     below = np.flatnonzero(ph <= line)
     if len(below):
         i = int(below[0])

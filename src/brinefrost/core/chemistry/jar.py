@@ -12,6 +12,7 @@ from brinefrost.core.chemistry.acid import ACIDS, Balance, Solution, balance
 from brinefrost.core.chemistry.brine import SALT_G_MOL
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
 from brinefrost.core.roots import changeover, zero_of
+from brinefrost.core.words import joined, say
 from brinefrost.core.working import Document
 
 DOUBT_PH = 0.2  # how far vegetables differ by lot; common practice, no source
@@ -71,7 +72,7 @@ def vegetables() -> dict[str, Vegetable]:
 def vegetable(key: str) -> Vegetable:
     """The vegetable of a key."""
     if key not in vegetables():
-        raise NotFoundError(f"There is no buffer known for “{key}”.", vegetable=key)
+        raise NotFoundError(say("chemistry.jar.there_is_no_buffer_known_for", key=key), vegetable=key)
     return vegetables()[key]
 
 
@@ -115,11 +116,11 @@ def solution_of(jar: Jar, buffer_factor: float = 1.0) -> Solution:
     """
     water, veg = water_kg(jar), vegetable(jar.vegetable)
     if not water > 0:
-        raise OutOfRangeError("There is no water in the jar.")
+        raise OutOfRangeError(say("chemistry.jar.there_is_no_water_in_the"))
     acids = {"acetic": jar.vinegar_kg * jar.vinegar_percent * 10 / ACIDS["acetic"][1] / water}
     if jar.other_acid and jar.other_acid_kg > 0:
         if jar.other_acid not in ACIDS:
-            raise OutOfRangeError(f"Known acids are {', '.join(ACIDS)}.", acid=jar.other_acid)
+            raise OutOfRangeError(say("chemistry.jar.known_acids_are", acids=joined(ACIDS, ", ")), acid=jar.other_acid)
         more = jar.other_acid_kg * 1000 / ACIDS[jar.other_acid][1] / water
         acids[jar.other_acid] = acids.get(jar.other_acid, 0.0) + more
     buffer = veg.buffer_mmol_kg / 1000 * jar.vegetable_kg / water * buffer_factor
@@ -190,7 +191,7 @@ def vinegar_needed_kg(jar: Jar, target_ph: float, buffer_factor: float = 1.0) ->
     Bisection on ``resting_ph``.
     """
     if not (jar.vinegar_percent > 0 and 2.5 <= target_ph <= 6):
-        raise OutOfRangeError("A target of pH 2.5 to 6 and a vinegar of some strength are needed.")
+        raise OutOfRangeError(say("chemistry.jar.a_target_of_ph_2_5"))
 
     def enough(kg: float) -> bool:
         return resting_ph(jar.model_copy(update={"vinegar_kg": kg}), buffer_factor).ph <= target_ph

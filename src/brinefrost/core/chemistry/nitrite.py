@@ -4,6 +4,7 @@ from typing import Literal
 
 from brinefrost.core.bounds import ABOVE_0, MASS, PERCENT, PPM, SOME_MASS, Bound, bounded
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import kg, num, say
 
 Method = Literal["dry", "immersion", "equilibrium", "pumped"]
 NO2_OF_NANO2 = 46.006 / 68.995  # molar masses: ion of salt
@@ -65,23 +66,27 @@ def ingoing_ppm(
     pumped by uptake; or equilibrium over meat and brine. Its worked example: 0.25 lb pure in 100 lb = 2500 ppm scale.
     """
     if not 0 < nitrite_percent <= 100 or cure_kg < 0 or not meat_kg > 0:
-        raise OutOfRangeError("Meat, curing salt and the label's share of nitrite are needed.")
+        raise OutOfRangeError(say("chemistry.nitrite.meat_curing_salt_and_the_labels"))
     holds = meat_kg if method == "dry" else brine_kg
     if cure_kg > holds > LEAST_KG:
         raise OutOfRangeError(
-            f"{cure_kg:g} kg of curing salt cannot be in {holds:g} kg of {'meat' if method == 'dry' else 'brine'}. "
-            "Is one of them typed in another unit?",
+            say(
+                "chemistry.nitrite.of_curing_salt_cannot_be_in",
+                cure=kg(cure_kg),
+                holds=kg(holds),
+                more="meat" if method == "dry" else "brine",
+            ),
             cure_kg=cure_kg,
         )
     nitrite = cure_kg * nitrite_percent / 100
     if method == "dry":
         return nitrite / meat_kg * 1e6
     if brine_kg < LEAST_KG:
-        raise OutOfRangeError("This method needs the mass of the brine.", method=method)
+        raise OutOfRangeError(say("chemistry.nitrite.this_method_needs_the_mass_of"), method=method)
     if method == "equilibrium":
         return nitrite / (meat_kg + brine_kg) * 1e6
     if not 0 < uptake_percent <= 100:
-        raise OutOfRangeError("This method needs the brine taken up, in % of the green mass.", method=method)
+        raise OutOfRangeError(say("chemistry.nitrite.this_method_needs_the_brine_taken"), method=method)
     return nitrite / brine_kg * uptake_percent / 100 * 1e6
 
 
@@ -124,10 +129,10 @@ def cure_for_ppm_kg(
     As ``ingoing_ppm``.
     """
     if not 0 <= ppm <= 1000:
-        raise OutOfRangeError("Ask for 0 to 1000 ppm.", ppm=ppm)
+        raise OutOfRangeError(say("chemistry.nitrite.ask_for_0_to_1000_ppm"), ppm=ppm)
     part = (meat_kg if method == "dry" else brine_kg) / 1000  # a thousandth: the answer is in proportion to it
     if not part > LEAST_KG:
-        raise OutOfRangeError("This method needs the mass of the brine.", method=method)
+        raise OutOfRangeError(say("chemistry.nitrite.this_method_needs_the_mass_of"), method=method)
     return part * ppm / ingoing_ppm(method, part, nitrite_percent, meat_kg, brine_kg, uptake_percent)
 
 
@@ -159,7 +164,7 @@ def as_ion_ppm(nano2_ppm: float) -> float:
     Molar masses 68.995 and 46.006 g/mol (IUPAC).
     """
     if nano2_ppm < 0:
-        raise OutOfRangeError("Nitrite cannot be negative.", ppm=nano2_ppm)
+        raise OutOfRangeError(say("chemistry.nitrite.nitrite_cannot_be_negative"), ppm=nano2_ppm)
     return nano2_ppm * NO2_OF_NANO2
 
 
@@ -191,15 +196,9 @@ def slip_suspected(ppm: float, limit_ppm: float) -> str | None:
     Common practice, no source.
     """
     if not limit_ppm > 0:
-        raise OutOfRangeError("The limit must be above zero.", limit_ppm=limit_ppm)
+        raise OutOfRangeError(say("chemistry.nitrite.the_limit_must_be_above_zero"), limit_ppm=limit_ppm)
     if ppm > 3 * limit_ppm:
-        return (
-            f"{ppm:.0f} ppm is {ppm / limit_ppm:.1f} times the limit. A tenfold slip poisons: was 6.25 % curing salt "
-            "weighed as 0.6 % salt, or a tablespoon as a teaspoon? Read the label and weigh again."
-        )
+        return say("chemistry.nitrite.ppm_is_times_the_limit_a", ppm=num(ppm, ".0f"), ppm2=num(ppm / limit_ppm, ".1f"))
     if 0 < ppm < limit_ppm / 5:
-        return (
-            f"{ppm:.0f} ppm is too little to hold back C. botulinum. Was 0.6 % curing salt taken for 6.25 %? "
-            "Read the label."
-        )
+        return say("chemistry.nitrite.ppm_is_too_little_to_hold", ppm=num(ppm, ".0f"))
     return None

@@ -6,6 +6,7 @@ from brinefrost.core.bounds import MASS, SHARE, SOME_MASS, bounded, check
 from brinefrost.core.chemistry.brine import SALT_G_MOL
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import changeover
+from brinefrost.core.words import joined, say
 
 WATER_G_MOL = 18.015
 # Pitzer & Mayorga (1973), NaCl at 25 °C; A = 0.3915 kg½/mol½
@@ -43,10 +44,10 @@ def aw_of_salt(salt_kg: float, water_kg: float) -> float:
     Pitzer & Mayorga (1973), J. Phys. Chem. 77; checked against Robinson & Stokes, Electrolyte Solutions.
     """
     if not (water_kg > 0 and salt_kg >= 0):
-        raise OutOfRangeError("There must be water, and salt must not be negative.")
+        raise OutOfRangeError(say("chemistry.water_activity.there_must_be_water_and_salt"))
     molal = salt_kg * 1000 / SALT_G_MOL / water_kg
     if molal > STRONGEST_MOL_KG:
-        raise OutOfRangeError("There is more salt than the water dissolves.", molal=molal)
+        raise OutOfRangeError(say("chemistry.water_activity.there_is_more_salt_than_the"), molal=molal)
     root = math.sqrt(molal)
     osmotic = (
         1
@@ -87,7 +88,9 @@ def aw_of_sugar(sugar: str, sugar_kg: float, water_kg: float) -> float:
     Norrish (1966), J. Food Technol. 1: aw = Xw exp(−K Xs²); K as in Chirife et al. (1980).
     """
     if sugar not in SUGARS or not (water_kg > 0 and 0 <= sugar_kg <= 3 * water_kg):
-        raise OutOfRangeError(f"Known are {', '.join(SUGARS)}, up to 3 kg on a kg of water.", sugar=sugar)
+        raise OutOfRangeError(
+            say("chemistry.water_activity.known_are_up_to_on_a", sugars=joined(SUGARS, ", ")), sugar=sugar
+        )
     constant, mass = SUGARS[sugar]
     moles, water = sugar_kg / mass, water_kg / WATER_G_MOL
     share = moles / (moles + water)
@@ -171,7 +174,7 @@ def loss_for_aw(
     for name, share in sugars.items():
         check(name, share, SHARE)
     if not (0.7 <= target_aw <= 1 and water_share > 0 and water_share + salt_share + sum(sugars.values()) <= 1):
-        raise OutOfRangeError("Shares must come to at most 1, the target must be aw 0.7 to 1.")
+        raise OutOfRangeError(say("chemistry.water_activity.shares_must_come_to_at_most"))
     driest = 1.0001 * max(
         salt_share * 1000 / SALT_G_MOL / STRONGEST_MOL_KG, *(share / 3 for share in sugars.values()), 0.02
     )

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.media import Food, FoodKey, food
+from brinefrost.core.words import say
 from brinefrost.core.working import Document, Source
 
 
@@ -62,14 +63,14 @@ class Catalogue(Document):
         """The ingredient of a key."""
         found = next((item for item in self.ingredients if item.key == key), None)
         if found is None:
-            raise NotFoundError(f"The catalogue has no ingredient “{key}”.", ingredient=key)
+            raise NotFoundError(say("food.catalogue.the_catalogue_has_no_ingredient", key=key), ingredient=key)
         return found
 
     def hazard(self, key: str) -> CatalogueHazard:
         """The hazard of a key."""
         found = next((item for item in self.hazards if item.key == key), None)
         if found is None:
-            raise NotFoundError(f"The catalogue has no hazard “{key}”.", hazard=key)
+            raise NotFoundError(say("food.catalogue.the_catalogue_has_no_hazard", key=key), hazard=key)
         return found
 
 

@@ -8,6 +8,7 @@ from typing import Literal, get_args
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.words import num, say, temp
 from brinefrost.core.working import Document, Source
 
 MediumKey = Literal[
@@ -74,17 +75,23 @@ def check_medium(key: MediumKey, temperature_c: float, altitude_m: float) -> Non
     highest = boiling_c(altitude_m)
     if key in WATER and temperature_c > highest + 0.05:
         raise OutOfRangeError(
-            f"At {altitude_m:g} m water boils at {highest:.1f} °C: open water or steam is never {temperature_c:g} °C. "
-            "Enter the lower temperature, or the oven or fat that is meant.",
+            say(
+                "food.media.at_m_water_boils_at_open",
+                altitude=num(altitude_m),
+                highest=temp(highest, ".1f"),
+                temperature=temp(temperature_c, "g"),
+            ),
             surroundings_c=temperature_c,
         )
     if key == "slurry" and not COLDEST_SLURRY_C <= temperature_c <= WARMEST_SLURRY_C:
         raise OutOfRangeError(
-            f"Ice and water lie near 0 °C, not at {temperature_c:g} °C. For a water bath without ice choose the bath.",
+            say("food.media.ice_and_water_lie_near_not", temperature=temp(temperature_c, "g")),
             surroundings_c=temperature_c,
         )
     if key in CHILLERS and temperature_c > 25:
-        raise OutOfRangeError(f"A {medium(key).name} is not at {temperature_c:g} °C. Enter what its display reads.")
+        raise OutOfRangeError(
+            say("food.media.a_is_not_at_enter_what", name=medium(key).name, temperature=temp(temperature_c, "g"))
+        )
 
 
 def medium(key: MediumKey) -> Medium:

@@ -7,7 +7,7 @@ import numpy as np
 
 from brinefrost.core.limits import ComeUp, Cooling, Growth, Hold, Lethality, Limit, Series, Verdict
 from brinefrost.core.rules import RuleEntry, RuleSetId, rule_set, targets_for
-from brinefrost.core.working import clock
+from brinefrost.core.words import bare, duration, legal, say, temp
 
 Animal = Literal[
     "beef", "pork", "poultry", "other_bird", "game", "wild_boar", "fish", "bivalve", "crustacean", "egg", "plant"
@@ -214,7 +214,12 @@ def fall_words(judged: tuple[Judged, ...], series: Series) -> str:
     cold = np.flatnonzero((series.times_s > since) & (series.values <= cooling.stages[-1].to_c))
     until = float(series.times_s[int(cold[0])]) if len(cold) else float(series.times_s[-1])
     low = cooling.stages[-1].to_c if len(cold) else float(series.values[-1])
-    return f"{clock(until - since)} between {cooling.from_c:.0f} and {low:.0f} °C on the way down."
+    return say(
+        "kitchen.cooked.between_and_on_the_way_down",
+        until=duration(until - since),
+        from_=bare(legal(cooling.from_c, ".0f")),
+        low=temp(low, ".0f"),
+    )
 
 
 def may_be_rare(animal: Animal, piece: PieceState, rule_set_id: RuleSetId) -> bool:
@@ -231,9 +236,13 @@ def cook_fix(limit: Limit) -> str:
     Valid for holds and lethality; other limits by their title.
     """
     if isinstance(limit, Hold):
-        held = f" for {clock(limit.for_s)}" if limit.for_s else ""
-        return f"Cook on until the core reads {limit.at_least_c:.0f} °C{held}."
+        held = say("kitchen.cooked.for_for", for_=duration(limit.for_s)) if limit.for_s else ""
+        return say("kitchen.cooked.cook_on_until_the_core_reads", at_least=legal(limit.at_least_c, ".0f"), held=held)
     if isinstance(limit, Lethality):
         law = limit.model.law()
-        return f"Hold the core at {law.reference_c:.1f} °C for {clock(law.goal_min * 60)}, or equal."
-    return f"Cook on: {limit.title}."
+        return say(
+            "kitchen.cooked.hold_the_core_at_for_or",
+            reference=legal(law.reference_c, ".1f"),
+            goal=duration(law.goal_min * 60),
+        )
+    return say("kitchen.cooked.cook_on", title=limit.title)

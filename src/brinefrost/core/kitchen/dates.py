@@ -7,6 +7,7 @@ from brinefrost.core.bounds import Bound, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Series, Threshold, Verdict
 from brinefrost.core.rules import RuleSetId, rule_set
+from brinefrost.core.words import moment, say
 from brinefrost.core.working import Document, Source
 
 Pack = Literal["open", "cooked_sealed", "vacuum"]
@@ -145,12 +146,10 @@ def discard_date(
         check("own_days", own_days, Bound(1.0, 3650.0, "d"))
     allowed = limit.value if own_days is None else min(limit.value, own_days)
     if made_on > today or allowed < 1:
-        raise OutOfRangeError("It must have been made by today, and keep for at least one day.")
+        raise OutOfRangeError(say("kitchen.dates.it_must_have_been_made_by"))
     rested = _days_frozen(made_on, today, frozen)
     if any(each.until is not None and each.until > today for each in frozen):
-        raise OutOfRangeError(
-            "A freezing cannot end after the day it is judged on. Leave its end empty while it is in."
-        )
+        raise OutOfRangeError(say("kitchen.dates.a_freezing_cannot_end_after_the"))
     since = [each.since for each in frozen if each.until is None]
     ran_out = _last_before(made_on, allowed, today, frozen, parents)
     if ran_out is not None:
@@ -158,7 +157,7 @@ def discard_date(
             last_day=ran_out,
             days_allowed=allowed,
             days_frozen=rested,
-            because=f"Its last day was {ran_out:%d %b %Y}, before the freezer: freezing gives no day back.",
+            because=say("kitchen.dates.its_last_day_was_before_the", ran_out=moment(ran_out, "%d %b %Y")),
             source=limit.source,
         )
     if since:
@@ -166,7 +165,7 @@ def discard_date(
             last_day=None,
             days_allowed=allowed,
             days_frozen=rested,
-            because="In the freezer: the count stands still. It goes on the day it comes out.",
+            because=say("kitchen.dates.in_the_freezer_the_count_stands"),
             source=limit.source,
         )
     own = made_on + timedelta(days=int(allowed) - 1 + rested)
@@ -176,7 +175,9 @@ def discard_date(
         last_day=earliest,
         days_allowed=allowed,
         days_frozen=rested,
-        because="Handed on by its oldest part." if inherited else f"{limit.title}: the day it is made is day 1.",
+        because=say("kitchen.dates.handed_on_by_its_oldest_part")
+        if inherited
+        else say("kitchen.dates.the_day_it_is_made_is", title=limit.title),
         source=limit.source,
     )
 
@@ -210,7 +211,7 @@ def use_by(made_on: date, last_day: date, today: date) -> Verdict:
     """
     limit = Threshold(
         id="use-by",
-        title="Used by its last day",
+        title=say("kitchen.dates.used_by_its_last_day"),
         source=Source(citation="FDA Food Code 2022, 3-501.17(A): the day of preparation is day 1", tag="published"),
         quantity="age",
         comparison="at_most",
@@ -237,7 +238,7 @@ def _days_frozen(made_on: date, today: date, frozen: tuple[Frozen, ...]) -> int:
     for each in sorted(frozen, key=lambda f: f.since):
         end = each.until or today
         if each.since < last or end < each.since:
-            raise OutOfRangeError("Freezings must follow the making, end after they begin and not overlap.")
+            raise OutOfRangeError(say("kitchen.dates.freezings_must_follow_the_making_end"))
         total += max((end - each.since).days - 1, 0)
         last = end
     return total

@@ -5,13 +5,14 @@ import math
 from brinefrost.core.bounds import SOME_MASS, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.words import say
 
 SHORT_DIAMETER_M = 0.0430  # of a 60 g egg, common practice; others in proportion to the cube root of the mass
 DIFFUSIVITY_M2_S, CONDUCTIVITY_W_MK, WATER_H = 1.3e-7, 0.48, 300.0
 YOLK_EDGE = 0.69  # a third of the mass: (1/3)^(1/3) of the radius
 # °C from which a part is like this; common practice, no source
-WHITE = ((80.0, "firm"), (65.0, "set"), (61.5, "just set"), (0.0, "runny"))
-YOLK = ((70.0, "set"), (64.5, "like wax or jam"), (63.0, "thick"), (0.0, "runny"))
+WHITE = ((80.0, "firm"), (65.0, "set"), (61.5, say("kitchen.eggs.just_set")), (0.0, "runny"))
+YOLK = ((70.0, "set"), (64.5, say("kitchen.eggs.like_wax_or_jam")), (63.0, "thick"), (0.0, "runny"))
 
 
 @bounded(mass_kg=SOME_MASS)
@@ -43,7 +44,7 @@ def egg_body(mass_kg: float) -> Body:
     Common practice, no source: 43 mm for 60 g, α about 1.3e-7 m²/s.
     """
     if not 0.02 <= mass_kg <= 0.15:
-        raise OutOfRangeError("An egg weighs 20 to 150 g.", mass_kg=mass_kg)
+        raise OutOfRangeError(say("kitchen.eggs.an_egg_weighs_to"), mass_kg=mass_kg)
     return Body(Shape.sphere, SHORT_DIAMETER_M / 2 * (mass_kg / 0.06) ** (1 / 3), DIFFUSIVITY_M2_S, CONDUCTIVITY_W_MK)
 
 
@@ -78,7 +79,7 @@ def soft_boiled_s(mass_kg: float, egg_c: float, water_c: float, yolk_c: float = 
     ln[0.76 (Tegg − Tw)/(Tyolk − Tw)], c 3.7 J/g·K, ρ 1.038 g/cm³, K 5.4e-3 W/cm·K.
     """
     if not (0.02 <= mass_kg <= 0.15 and egg_c < yolk_c < water_c):
-        raise OutOfRangeError("The yolk's temperature must lie between egg and water.", yolk_c=yolk_c)
+        raise OutOfRangeError(say("kitchen.eggs.the_yolks_temperature_must_lie_between"), yolk_c=yolk_c)
     shape = (mass_kg * 1000) ** (2 / 3) * 3.7 * 1.038 ** (1 / 3) / (5.4e-3 * math.pi**2 * (4 * math.pi / 3) ** (2 / 3))
     return float(shape) * max(math.log(0.76 * (egg_c - water_c) / (yolk_c - water_c)), 0.0)
 

@@ -7,6 +7,7 @@ from typing import Literal
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.words import say
 from brinefrost.core.working import Document, Source
 
 Origin = Literal["wild", "farmed_feed", "farmed_unknown"]
@@ -46,7 +47,7 @@ def species() -> dict[str, Species]:
 def species_of(key: str) -> Species:
     """The species of a key."""
     if key not in species():
-        raise NotFoundError(f"Nothing is known here of “{key}”.", species=key)
+        raise NotFoundError(say("kitchen.fish.nothing_is_known_here_of", key=key), species=key)
     return species()[key]
 
 
@@ -84,13 +85,15 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
     eu = Source(citation="Reg. (EC) 853/2004 annex III sect. VIII ch. III D", tag="published")
     source = us if rule_set_id == "us" else eu
     if kind.mollusc:
-        return Need(needed=False, because=f"{kind.name}: molluscan shellfish are exempt.", source=source)
+        return Need(
+            needed=False, because=say("kitchen.fish.molluscan_shellfish_are_exempt", name=kind.name), source=source
+        )
     if not kind.parasites:
-        return Need(needed=False, because=f"{kind.name} is not among the fish with a parasite hazard.", source=source)
+        return Need(needed=False, because=say("kitchen.fish.is_not_among_the_fish_with", name=kind.name), source=source)
     if origin == "farmed_feed":
         return Need(
             needed=False,
-            because="Farmed on feed that holds no live parasites.",
+            because=say("kitchen.fish.farmed_on_feed_that_holds_no"),
             paper="The supplier's letter, kept for 90 days after the fish is sold."
             if rule_set_id == "us"
             else "The supplier's declaration with the lot.",
@@ -99,12 +102,18 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
     if kind.tuna and rule_set_id == "us":
         return Need(
             needed=False,
-            because=f"{kind.latin} is one of the six tunas that are exempt.",
+            because=say("kitchen.fish.is_one_of_the_six_tunas", latin=kind.latin),
             paper="Species on the invoice or label.",
             source=us,
         )
-    wild = "Wild fish" if origin == "wild" else "Farmed fish without the supplier's letter"
-    return Need(needed=True, because=f"{wild}: Anisakis and tapeworm larvae survive salt and acid.", source=source)
+    wild = (
+        say("kitchen.fish.wild_fish")
+        if origin == "wild"
+        else say("kitchen.fish.farmed_fish_without_the_suppliers_letter")
+    )
+    return Need(
+        needed=True, because=say("kitchen.fish.anisakis_and_tapeworm_larvae_survive_sal", wild=wild), source=source
+    )
 
 
 def advisory(rule_set_id: RuleSetId) -> str:
@@ -134,8 +143,5 @@ def advisory(rule_set_id: RuleSetId) -> str:
     FDA Food Code 2022, 3-603.11 for ``us``; elsewhere common practice.
     """
     if rule_set_id == "us":
-        return (
-            "*Served raw or undercooked. Consuming raw or undercooked meats, poultry, seafood, shellfish or eggs may "
-            "increase your risk of foodborne illness."
-        )
-    return "Served raw or lightly cooked. Not advised in pregnancy, for infants, or for people whose immunity is low."
+        return say("kitchen.fish.served_raw_or_undercooked_consuming_raw")
+    return say("kitchen.fish.served_raw_or_lightly_cooked_not")

@@ -3,6 +3,7 @@
 from brinefrost.core.bounds import PH, TEMPERATURE, Bound, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c
+from brinefrost.core.words import say
 
 MILLIVOLT = Bound(-1000.0, 1000.0, "mV")
 NERNST_MV = 59.16  # per pH at 25 °C
@@ -43,11 +44,9 @@ def slope_percent(
     Nernst: 59.16 mV per pH at 25 °C, in proportion to absolute temperature.
     """
     if abs(ph_neutral - ph_acid) < 1 or not 0 <= temperature_c <= 60:
-        raise OutOfRangeError("Two buffers at least 1 pH apart are needed, at 0 to 60 °C.")
+        raise OutOfRangeError(say("kitchen.instruments.two_buffers_at_least_1_ph"))
     if (mv_acid - mv_neutral) * (ph_neutral - ph_acid) < 0:
-        raise OutOfRangeError(
-            "The acid buffer must read the higher voltage. Are the two buffers swapped?", mv_acid=mv_acid
-        )
+        raise OutOfRangeError(say("kitchen.instruments.the_acid_buffer_must_read_the"), mv_acid=mv_acid)
     ideal = NERNST_MV * (temperature_c + 273.15) / ABSOLUTE_25
     return (mv_acid - mv_neutral) / (ph_neutral - ph_acid) / ideal * 100
 
@@ -84,6 +83,6 @@ def offset_at(reading_c: float, fixed_point: str, altitude_m: float) -> tuple[fl
     ISO 2533 atmosphere and the vapour pressure of water.
     """
     if fixed_point not in ("ice", "boiling"):
-        raise OutOfRangeError("The fixed points are ice and boiling.", fixed_point=fixed_point)
+        raise OutOfRangeError(say("kitchen.instruments.the_fixed_points_are_ice_and"), fixed_point=fixed_point)
     true_c = 0.0 if fixed_point == "ice" else boiling_c(altitude_m)
     return true_c, reading_c - true_c

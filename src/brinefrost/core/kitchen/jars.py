@@ -8,6 +8,7 @@ from brinefrost.core.chemistry.jar import vegetable
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Series
 from brinefrost.core.rules import target
+from brinefrost.core.words import num, say
 
 Fate = Literal["fridge", "scheduled", "never", "too_close"]
 Cover = Literal["brine", "oil", "syrup"]
@@ -51,7 +52,7 @@ def added_minutes(altitude_m: float) -> int:
     NCHFP (University of Georgia): +5 min at 305 to 1,830 m, +10 min to 2,440 m; from memory, verify.
     """
     if not -100 <= altitude_m <= 2440:
-        raise OutOfRangeError("Added time is tabled up to 2,440 m. Ask a process authority.", altitude_m=altitude_m)
+        raise OutOfRangeError(say("kitchen.jars.added_time_is_tabled_up_to"), altitude_m=altitude_m)
     return 0 if altitude_m < 305 else 5 if altitude_m <= 1830 else 10
 
 
@@ -117,29 +118,28 @@ def fate_of(
     if not sour:
         return _low_acid(kind.name, storage, ph)
     if storage == "fridge":
-        return JarFate("fridge", "Sour enough, and kept cold: no shelf life is claimed beyond the fridge.", ())
+        return JarFate("fridge", say("kitchen.jars.sour_enough_and_kept_cold_no"), ())
     if not centre_met:
         return JarFate(
             "fridge",
-            "Sour, but the jar's centre has not had the heat its pH asks for.",
-            ("Heat longer or hotter, by the centre of the jar, or keep it in the fridge.",),
+            say("kitchen.jars.sour_but_the_jars_centre_has"),
+            (say("kitchen.jars.heat_longer_or_hotter_by_the"),),
         )
-    lid = () if two_piece_lid else ("Use a new two-piece lid: a one-piece or reused lid goes to the fridge.",)
+    lid = () if two_piece_lid else (say("kitchen.jars.use_a_new_two_piece_lid"),)
     return JarFate(
         "fridge" if lid else "scheduled",
-        "Acid and heat are there. For the shelf the law asks besides for a scheduled process from a qualified "
-        "authority.",
-        (*lid, "Have the recipe and process scheduled before the first jar is kept warm."),
+        say("kitchen.jars.acid_and_heat_are_there_for"),
+        (*lid, say("kitchen.jars.have_the_recipe_and_process_scheduled")),
     )
 
 
 def _too_close(name: str, storage: Storage, ph: float, doubt_ph: float) -> JarFate:
     return JarFate(
         "too_close",
-        f"pH {ph:.2f}, known to ±{doubt_ph:g}, is too close to 4.6 to call: {name.lower()} may be low in acid.",
+        say("kitchen.jars.ph_known_to_is_too_close", ph=num(ph, ".2f"), doubt_ph=num(doubt_ph), name=name.lower()),
         (
-            "Add acid and measure a blended sample again after 24 h; better 4.2 or below.",
-            *(() if storage == "fridge" else ("Until then it belongs in the fridge.",)),
+            say("kitchen.jars.add_acid_and_measure_a_blended"),
+            *(() if storage == "fridge" else (say("kitchen.jars.until_then_it_belongs_in_the"),)),
         ),
     )
 
@@ -147,43 +147,49 @@ def _too_close(name: str, storage: Storage, ph: float, doubt_ph: float) -> JarFa
 def _under_oil(name: str, storage: Storage, sour: bool, acidified: bool, centre_met: bool, ph: float | None) -> JarFate:
     """Oil keeps the air out: only acid all through, then heat, then a scheduled process, lets it stand warm."""
     if sour and storage == "fridge":
-        return JarFate("fridge", f"{name} at pH 4.6 or below, covered with oil and kept cold.", ())
+        return JarFate("fridge", say("kitchen.jars.at_ph_4_6_or_below", name=name), ())
     if sour and not centre_met:
         return JarFate(
             "fridge",
-            f"{name} is sour under the oil, but the jar's centre has not had the heat its pH asks for.",
-            ("Heat it by the centre of the jar, and have the process scheduled; or keep it in the fridge.",),
+            say("kitchen.jars.is_sour_under_the_oil_but", name=name),
+            (say("kitchen.jars.heat_it_by_the_centre_of"),),
         )
     if sour:
         return JarFate(
             "scheduled",
-            f"{name} at pH 4.6 or below, heated, then covered with oil.",
-            ("For the shelf: a scheduled process from a qualified authority.",),
+            say("kitchen.jars.at_ph_4_6_or_below_2", name=name),
+            (say("kitchen.jars.for_the_shelf_a_scheduled_process"),),
         )
     fixes = (
-        f"Acidify {name.lower()} first: soak in 3 % citric acid until a blended sample is at pH 4.6 or below.",
-        f"Or keep at 5 °C or below and discard after {FRIDGE_OIL_DAYS} days.",
-        "Or freeze it in small portions.",
+        say("kitchen.jars.acidify_first_soak_in_3_citric", name=name.lower()),
+        say("kitchen.jars.or_keep_at_or_below_and", fridge_oil_days=FRIDGE_OIL_DAYS),
+        say("kitchen.jars.or_freeze_it_in_small_portions"),
     )
-    what = "low in acid" if ph is None or not acidified else f"at pH {ph:.1f}, above 4.6, although acid was added"
+    what = (
+        say("kitchen.jars.low_in_acid")
+        if ph is None or not acidified
+        else say("kitchen.jars.at_ph_above_4_6_although", ph=num(ph, ".1f"))
+    )
     if storage == "room":
         return JarFate(
             "never",
-            f"{name} in oil is without air and {what}: C. botulinum grows and makes toxin at room temperature. "
-            "A water bath does not kill its spores, and a lid that went down proves nothing.",
+            say("kitchen.jars.in_oil_is_without_air_and", name=name, what=what),
             fixes,
         )
-    return JarFate("fridge", f"{name} in oil is without air and {what}: cold and days are all that hold it.", fixes)
+    return JarFate("fridge", say("kitchen.jars.in_oil_is_without_air_and_2", name=name, what=what), fixes)
 
 
 def _low_acid(name: str, storage: Storage, ph: float | None) -> JarFate:
-    known = "Its pH is not known" if ph is None else f"At pH {ph:.1f} it is above 4.6"
-    acidify = "Add acid until a blended sample is at pH 4.6 or below, better 4.2, then heat it by its pH."
+    known = (
+        say("kitchen.jars.its_ph_is_not_known")
+        if ph is None
+        else say("kitchen.jars.at_ph_it_is_above_4", ph=num(ph, ".1f"))
+    )
+    acidify = say("kitchen.jars.add_acid_until_a_blended_sample")
     if storage == "room":
         return JarFate(
             "never",
-            f"{known}: {name.lower()} on the shelf needs pressure canning under a scheduled process. "
-            "No water bath is enough.",
-            (acidify, "Or keep it in the fridge and use it within days."),
+            say("kitchen.jars.on_the_shelf_needs_pressure_canning", known=known, name=name.lower()),
+            (acidify, say("kitchen.jars.or_keep_it_in_the_fridge")),
         )
-    return JarFate("fridge", f"{known}: keep it cold and use it within days.", (acidify,))
+    return JarFate("fridge", say("kitchen.jars.keep_it_cold_and_use_it", known=known), (acidify,))

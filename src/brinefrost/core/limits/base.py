@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.quantities import Quantity
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source, Working
 
 State = Literal["pass", "too_close", "fail", "pending", "not_measured"]
@@ -43,18 +44,18 @@ class Series:
     def __post_init__(self) -> None:
         times, values = np.asarray(self.times_s, dtype=float), np.asarray(self.values, dtype=float)
         if times.shape != values.shape or times.ndim != 1:
-            raise OutOfRangeError("Every reading needs one time and one value.")
+            raise OutOfRangeError(say("limits.base.every_reading_needs_one_time_and"))
         if not len(times):
             return
         if not (np.all(np.isfinite(times)) and np.all(np.abs(values) <= MOST_READING)):
-            raise OutOfRangeError("A reading is missing or is not a number. Leave it out or read it again.")
+            raise OutOfRangeError(say("limits.base.a_reading_is_missing_or_is"))
         if np.any(np.diff(times) < 0):
-            raise OutOfRangeError("The times of the readings must not fall.")
+            raise OutOfRangeError(say("limits.base.the_times_of_the_readings_must"))
         if not 0 <= self.uncertainty <= MOST_READING or not self.longest_gap_s >= 0:
-            raise OutOfRangeError("An uncertainty cannot be negative.", uncertainty=self.uncertainty)
+            raise OutOfRangeError(say("limits.base.an_uncertainty_cannot_be_negative"), uncertainty=self.uncertainty)
         edges = [edge for edge in (self.opened_s, self.closed_s) if edge is not None]
         if not np.all(np.isfinite(edges)):
-            raise OutOfRangeError("The time the step began or ended is not a time.")
+            raise OutOfRangeError(say("limits.base.the_time_the_step_began_or"))
 
     @staticmethod
     def of(value: float, uncertainty: float = 0.0, basis: Basis = "measured") -> "Series":
@@ -126,20 +127,20 @@ class Verdict(Document):
 
     state: State
     basis: Basis
-    sentence: str
+    sentence: Words
     value: float | None = None
     limit_value: float | None = None
     margin: float | None = None
     unit: str = ""
     at_s: float | None = None
     working: Working
-    advice: tuple[str, ...] = ()
+    advice: tuple[Words, ...] = ()
 
 
 class LimitMark(Document):
     """How a limit is drawn over its quantity: a line, or a point that must be reached by a time."""
 
-    label: str
+    label: Words
     value: float
     by_s: float | None = None
     from_s: float | None = None
@@ -256,7 +257,7 @@ class LimitBase(Document):
         return Verdict(
             state="not_measured",
             basis=series.basis,
-            sentence="Not measured yet.",
+            sentence=say("limits.base.not_measured_yet"),
             limit_value=limit_value,
             unit=unit,
             working=working,
@@ -282,10 +283,8 @@ def unproved(verdict: Verdict, why: str) -> Verdict:
     return verdict.model_copy(
         update={
             "state": "not_measured",
-            "sentence": f"Not measured: {why}. As far as it was read: {verdict.sentence}",
-            "advice": (
-                "Nothing is credited across a silence. Read it now, and say what is known of the time between.",
-            ),
+            "sentence": say("limits.base.not_measured_as_far_as_it", why=why, sentence=verdict.sentence),
+            "advice": (say("limits.base.nothing_is_credited_across_a_silence"),),
         }
     )
 

@@ -4,9 +4,10 @@ from typing import ClassVar, Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, state_of, unproved
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Input, Working, clock
+from brinefrost.core.words import bare, duration, legal, say, temp
+from brinefrost.core.working import Input, Working
 
 
 class ComeUp(LimitBase):
@@ -50,10 +51,12 @@ class ComeUp(LimitBase):
         """
         known = series.until(now_s)
         if not len(known):
-            return self._said("not_measured", series, "Not measured yet.", None)
+            return self._said("not_measured", series, say("limits.base.not_measured_yet"), None)
         start = self._start(known)
         if start is None:
-            return self._said("pending", known, f"Core {number(float(known.values[-1]))} °C; not yet warming.", None)
+            return self._said(
+                "pending", known, say("limits.come_up.core_not_yet_warming", values=temp(float(known.values[-1]))), None
+            )
         surely = rising_crossing(known.times_s, known.values, self.to_c + known.uncertainty)
         nominal = rising_crossing(known.times_s, known.values, self.to_c)
         surely_in = surely is not None and surely - start <= self.within_s
@@ -61,22 +64,32 @@ class ComeUp(LimitBase):
         end = surely if surely_in else nominal
         taken = (end if end is not None else now_s) - start
         state = state_of(surely_in, nominally_in, known.closed or taken > self.within_s)
-        way = f"{number(self.from_c)} to {number(self.to_c)} °C"
+        way = say("limits.come_up.from_to_to", from_=bare(legal(self.from_c)), to=legal(self.to_c))
         said = {
-            "pass": f"Warmed from {way} in {clock(taken)}, allowed {clock(self.within_s)}.",
-            "too_close": f"About {number(self.to_c)} °C after {clock(taken)}, within the probe's uncertainty.",
-            "fail": f"Not from {way} within {clock(self.within_s)}.",
-            "pending": f"Warming for {clock(taken)} of {clock(self.within_s)} allowed.",
+            "pass": say(
+                "limits.come_up.warmed_from_in_allowed", way=way, taken=duration(taken), within=duration(self.within_s)
+            ),
+            "too_close": say(
+                "limits.come_up.about_after_within_the_probes_uncertaint", to=legal(self.to_c), taken=duration(taken)
+            ),
+            "fail": say("limits.come_up.not_from_within", way=way, within=duration(self.within_s)),
+            "pending": say(
+                "limits.come_up.warming_for_of_allowed", taken=duration(taken), within=duration(self.within_s)
+            ),
         }[state]
         if state == "fail" and end is None and taken <= self.within_s:
-            said = f"Never at {number(self.to_c)} °C: the core got to {number(float(np.max(known.values)))} °C."
+            said = say(
+                "limits.come_up.never_at_the_core_got_to", to=legal(self.to_c), values=temp(float(np.max(known.values)))
+            )
         found = self._said(state, known, said, taken)
         if state != "pass" or nominal is None:
             return found
         slowest = self._read_s(known, surely if surely is not None else nominal) - self._edge_s(known, start)
         if slowest <= self.within_s * (1 + 1e-9):
             return found
-        return unproved(found, f"nobody read it for longer than {clock(self.silence_s(known))} on its way up")
+        return unproved(
+            found, say("limits.come_up.nobody_read_it_for_longer_than", silence=duration(self.silence_s(known)))
+        )
 
     def _edge_s(self, series: Series, crossed_s: float) -> float:
         """The last reading before the clock began, where a silence leaves its beginning unknown [s]."""
@@ -111,15 +124,15 @@ class ComeUp(LimitBase):
             unit="s",
             working=Working(
                 title=self.title,
-                formula="time from the lower to the upper temperature ≤ its allowance",
+                formula=say("working.come_up.time_from_the_lower_to_the"),
                 inputs=(
-                    Input(name="from", value=self.from_c, unit="°C"),
-                    Input(name="to", value=self.to_c, unit="°C"),
-                    Input(name="within", value=self.within_s / 3600, unit="h"),
+                    Input(name=say("working.come_up.from"), value=self.from_c, unit="°C"),
+                    Input(name=say("working.come_up.to"), value=self.to_c, unit="°C"),
+                    Input(name=say("working.come_up.within"), value=self.within_s / 3600, unit="h"),
                 ),
-                result="" if taken_s is None else clock(taken_s),
+                result="" if taken_s is None else duration(taken_s),
                 source=self.source,
-                assumptions=("the probe sits in the coldest part",),
+                assumptions=(say("working.come_up.the_probe_sits_in_the_coldest"),),
             ),
         )
 

@@ -8,15 +8,16 @@ from pydantic import Field
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits.base import Basis, LimitBase, LimitMark, Series, State, Verdict, worst
 from brinefrost.core.quantities import Quantity
+from brinefrost.core.words import Message, joined, lowered, num, say
 from brinefrost.core.working import Document, Input, Working
 
 WORDS: dict[str, tuple[str, str, int]] = {  # name, unit, decimals
     "ph": ("pH", "", 2),
-    "aw": ("water activity", "", 3),
-    "salt": ("water-phase salt", "%", 1),
+    "aw": (say("limits.composition.water_activity"), "", 3),
+    "salt": (say("limits.composition.water_phase_salt"), "%", 1),
     "nitrite": ("nitrite", "ppm", 0),
     "core": ("core", "°C", 1),
-    "log": ("log reduction", "log", 1),
+    "log": (say("limits.composition.log_reduction"), "log", 1),
 }
 
 
@@ -47,8 +48,13 @@ class Bound(Document):
         low, high = POSSIBLE.get(self.quantity, (-np.inf, np.inf))
         if not low <= measured.value <= high:
             raise OutOfRangeError(
-                f"{WORDS.get(self.quantity, (self.quantity, '', 2))[0]} of {measured.value:g} cannot be; "
-                f"it lies between {low:g} and {high:g}.",
+                say(
+                    "limits.composition.of_cannot_be_it_lies_between",
+                    get=WORDS.get(self.quantity, (self.quantity, "", 2))[0],
+                    value=num(measured.value),
+                    low=num(low),
+                    high=num(high),
+                ),
                 quantity=self.quantity,
                 value=measured.value,
             )
@@ -58,11 +64,17 @@ class Bound(Document):
             return "pass"
         return "fail" if gap < -measured.uncertainty - 1e-9 or measured.uncertainty == 0 else "too_close"
 
-    def words(self) -> str:
+    def words(self) -> Message:
         """For example "pH ≤ 4.6"."""
         name, unit, digits = WORDS.get(self.quantity, (self.quantity, "", 2))
         sign = {("at_most", False): "≤", ("at_most", True): "<", ("at_least", False): "≥", ("at_least", True): ">"}
-        return f"{name} {sign[(self.comparison, self.strict)]} {self.value:.{digits}f} {unit}".strip()
+        return say(
+            "limits.composition.name_sign_value_unit",
+            name=name,
+            sign=sign[(self.comparison, self.strict)],
+            value=num(self.value, f".{digits}f"),
+            unit=unit,
+        )
 
 
 class Way(Document):
@@ -70,9 +82,9 @@ class Way(Document):
 
     bounds: tuple[Bound, ...] = Field(min_length=1, max_length=6)
 
-    def words(self) -> str:
+    def words(self) -> Message:
         """All of them."""
-        return " and ".join(bound.words() for bound in self.bounds)
+        return joined((bound.words() for bound in self.bounds), "words.and")
 
 
 class Composition(LimitBase):
@@ -115,17 +127,23 @@ class Composition(LimitBase):
         state = next(each for each in order if each in states)
         way = self.ways[states.index(state)]
         said = {
-            "pass": f"Met by {way.words()}.",
-            "too_close": f"Too close to {way.words()} to call.",
-            "not_measured": f"Not measured: {way.words()} would do.",
-            "fail": "Not met: it needs " + ", or ".join(each.words() for each in self.ways) + ".",
+            "pass": say("limits.composition.met_by", words=way.words()),
+            "too_close": say("limits.composition.too_close_to_to_call", words=way.words()),
+            "not_measured": say("limits.composition.not_measured_would_do", words=way.words()),
+            "fail": say(
+                "limits.composition.not_met_it_needs", items=joined((each.words() for each in self.ways), ", or ")
+            ),
         }[state]
         single = self.ways[0].bounds[0] if len(self.ways) == 1 and len(self.ways[0].bounds) == 1 else None
         fact = facts.get(single.quantity) if single else None
         margin = None
         if single and fact:
             name, unit, digits = WORDS.get(single.quantity, (str(single.quantity), "", 2))
-            said = f"{name} {fact.value:.{digits}f} {unit}".strip() + f": {said[0].lower()}{said[1:]}"
+            said = (
+                say("limits.composition.name_value_unit", name=name, value=num(fact.value, f".{digits}f"), unit=unit)
+                + ": "
+                + lowered(said)
+            )
             margin = single.value - fact.value if single.comparison == "at_most" else fact.value - single.value
         return Verdict(
             state=state,
@@ -197,10 +215,10 @@ class Composition(LimitBase):
         ]
         return Working(
             title=self.title,
-            formula=" or ".join(f"({way.words()})" for way in self.ways),
+            formula=joined((f"({way.words()})" for way in self.ways), "words.or"),
             inputs=tuple(inputs),
             result="",
             source=self.source,
-            assumptions=("the worst part of the food was measured",),
+            assumptions=(say("working.composition.the_worst_part_of_the_food"),),
             valid_range=self.qualifier,
         )

@@ -11,12 +11,12 @@ from brinefrost.core.limits.base import (
     StageResult,
     State,
     Verdict,
-    number,
     unproved,
     worst,
 )
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import duration, joined, legal, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 
 class CoolingStage(Document):
@@ -74,7 +74,7 @@ class Cooling(LimitBase):
             return Verdict(
                 state="not_measured",
                 basis=series.basis,
-                sentence="Not measured yet.",
+                sentence=say("limits.base.not_measured_yet"),
                 limit_value=self.stages[0].to_c,
                 unit="°C",
                 working=self.explain(known, None, []),
@@ -88,9 +88,9 @@ class Cooling(LimitBase):
                 value=latest,
                 limit_value=self.from_c,
                 unit="°C",
-                sentence=f"Never below {number(self.from_c)} °C: core {number(latest)} °C."
+                sentence=say("limits.cooling.never_below_core", from_=legal(self.from_c), latest=temp(latest))
                 if known.closed
-                else f"Core {number(latest)} °C; the clock starts at {number(self.from_c)} °C.",
+                else say("limits.cooling.core_the_clock_starts_at", latest=temp(latest), from_=legal(self.from_c)),
                 at_s=float(known.times_s[-1]),
                 working=self.explain(known, None, []),
             )
@@ -101,7 +101,9 @@ class Cooling(LimitBase):
         strict = worst([each.state for each in self._stages(known, earliest, now_s, strict=True)])
         if strict == "pass":
             return found
-        return unproved(found, f"nobody read it for longer than {clock(self.silence_s(known))} around a mark")
+        return unproved(
+            found, say("limits.cooling.nobody_read_it_for_longer_than", silence=duration(self.silence_s(known)))
+        )
 
     def _verdict(self, known: Series, start: float, now_s: float, results: list[StageResult]) -> Verdict:
         latest = float(known.values[-1])
@@ -113,8 +115,12 @@ class Cooling(LimitBase):
         return Verdict(
             state=state,
             basis=known.basis,
-            sentence=f"Fell to {number(self.from_c)} °C only {clock(late)} after cooking, "
-            f"allowed {clock(self.begins_within_s or 0.0)}."
+            sentence=say(
+                "limits.cooling.fell_to_only_after_cooking_allowed",
+                from_=legal(self.from_c),
+                late=duration(late),
+                value=duration(self.begins_within_s or 0.0),
+            )
             if late is not None
             else self._sentence(telling, start, latest, now_s),
             value=latest,
@@ -172,7 +178,7 @@ class Cooling(LimitBase):
         """Each stage at its deadline."""
         return [
             LimitMark(
-                label=f"{result.to_c:g} °C",
+                label=legal(result.to_c, "g"),
                 value=result.to_c,
                 from_s=began_s,
                 by_s=result.deadline_s if result.deadline_s is not None else began_s + result.within_s,
@@ -252,58 +258,81 @@ class Cooling(LimitBase):
         return (result.deadline_s or end) - end
 
     def _sentence(self, result: StageResult, start: float, latest: float, now_s: float) -> str:
-        target = f"{number(result.to_c)} °C"
+        target = legal(result.to_c)
         since = start if result.since_s is None else result.since_s
-        taken = None if result.reached_s is None else clock(result.reached_s - since)
+        taken = None if result.reached_s is None else duration(result.reached_s - since)
         if result.state == "pass":
-            return f"Cooled through every stage in time: {target} after {taken}."
+            return say("limits.cooling.cooled_through_every_stage_in_time", target=target, taken=taken)
         if result.state == "too_close":
-            return f"{target} after {taken}, but within the probe's uncertainty: measure again."
+            return say("limits.cooling.after_but_within_the_probes_uncertainty", target=target, taken=taken)
         if result.state == "fail" and taken is not None:
-            return f"{target} after {taken}, allowed {clock(result.within_s)}."
+            return say("limits.cooling.after_allowed", target=target, taken=taken, within=duration(result.within_s))
         if result.state == "fail" and now_s > (result.deadline_s or now_s):
-            return f"Not at {target} within {clock(result.within_s)}: core {number(latest)} °C."
+            return say(
+                "limits.cooling.not_at_within_core",
+                target=target,
+                within=duration(result.within_s),
+                latest=temp(latest),
+            )
         if result.state == "fail":
-            return f"Ended at {number(latest)} °C, {clock(now_s - since)} on: never read at {target}."
+            return say(
+                "limits.cooling.ended_at_on_never_read_at",
+                latest=temp(latest),
+                now=duration(now_s - since),
+                target=target,
+            )
         left = (result.deadline_s or now_s) - now_s
-        return f"Core {number(latest)} °C; {target} must be reached in {clock(left)}."
+        return say("limits.cooling.core_must_be_reached_in", latest=temp(latest), target=target, left=duration(left))
 
     def _advice(self, state: State) -> tuple[str, ...]:
         if state == "fail":
-            return ("Hold the batch apart. The lead decides: the time in the growth zone cannot be taken back.",)
+            return (say("limits.cooling.hold_the_batch_apart_the_lead"),)
         if state == "too_close":
-            return ("Measure again with a better probe or a few minutes later.",)
+            return (say("limits.cooling.measure_again_with_a_better_probe"),)
         return ()
 
     def explain(self, series: Series, start: float | None, results: list[StageResult]) -> Working:
         """Each stage, its deadline and when it was reached."""
         parts = [
-            f"{number(r.to_c)} °C: "
-            + ("not yet" if r.reached_s is None or r.since_s is None else clock(r.reached_s - r.since_s))
-            + f" of {clock(r.within_s)}"
+            say(
+                "working.cooling.to_more_of_within",
+                to=legal(r.to_c),
+                more=say("working.cooling.not_yet")
+                if r.reached_s is None or r.since_s is None
+                else duration(r.reached_s - r.since_s),
+                within=duration(r.within_s),
+            )
             for r in results
         ]
         return Working(
             title=self.title,
-            formula="time from the end of cooking to each stage ≤ its allowance"
+            formula=say("working.cooling.time_from_the_end_of_cooking")
             if self.counts_from == "end_of_cooking"
-            else "time from falling through the first temperature to each stage ≤ its allowance",
+            else say("working.cooling.time_from_falling_through_the_first"),
             inputs=(
-                Input(name="from", value=self.from_c, unit="°C"),
+                Input(name=say("working.come_up.from"), value=self.from_c, unit="°C"),
                 *(
                     Input(
-                        name=f"to {number(s.to_c)} °C within{' a further' if s.further else ''}",
+                        name=say(
+                            "working.cooling.to_within",
+                            to=legal(s.to_c),
+                            more=say("working.cooling.a_further") if s.further else "",
+                        ),
                         value=s.within_s / 3600,
                         unit="h",
                     )
                     for s in self.stages
                 ),
-                Input(name="readings", value=len(series)),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="K"),
+                Input(name=say("working.cooling.readings"), value=len(series)),
+                Input(name=say("working.cooling.uncertainty_k_2"), value=series.uncertainty, unit="K"),
             ),
-            result="; ".join(parts) or "the clock has not started",
+            result=joined(parts) or say("working.cooling.the_clock_has_not_started"),
             source=self.source,
-            assumptions=("the probe sits in the warmest part", "straight between readings", *series.notes),
+            assumptions=(
+                say("working.cooling.the_probe_sits_in_the_warmest"),
+                say("working.cooling.straight_between_readings"),
+                *series.notes,
+            ),
         )
 
 

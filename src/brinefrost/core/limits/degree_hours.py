@@ -5,9 +5,10 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import amount, bare, duration, legal, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 LONGEST_GAP_S = 6 * 3600.0  # a chamber read four times a day; common practice, no source
 
@@ -103,7 +104,12 @@ class DegreeHours(LimitBase):
             if known.closed
             else "pending"
         )
-        said = f"{sum_:.0f} of {allowed:.0f} {self.unit}, hottest {number(hottest)} °C."
+        said = say(
+            "limits.degree_hours.of_hottest",
+            sum=bare(amount(sum_, self.unit, ".0f")),
+            allowed=amount(allowed, self.unit, ".0f"),
+            hottest=temp(hottest),
+        )
         found = Verdict(
             state=state,
             basis=series.basis,
@@ -114,24 +120,28 @@ class DegreeHours(LimitBase):
             unit=self.unit,
             at_s=float(known.times_s[-1]),
             working=self.explain(sum_, allowed, hottest),
-            advice=("S. aureus may have made toxin, which no cooking removes. Hold it and test for toxin, or discard.",)
-            if state == "fail"
-            else (),
+            advice=(say("limits.degree_hours.s_aureus_may_have_made_toxin"),) if state == "fail" else (),
         )
         if state != "fail" and bool(np.any(known.silences(max(self.silence_s(known), LONGEST_GAP_S)))):
-            return unproved(found, f"nobody read the chamber for longer than {clock(LONGEST_GAP_S)}")
+            return unproved(
+                found,
+                say("limits.degree_hours.nobody_read_the_chamber_for_longer", longest_gap=duration(LONGEST_GAP_S)),
+            )
         return found
 
     def explain(self, gathered: float, allowed: float, hottest_c: float) -> Working:
         """The sum and the ceiling that applies."""
         return Working(
             title=self.title,
-            formula=f"Σ (T − {number(self.base_c)} °C) × hours until pH ≤ 5.3",
+            formula=say("working.degree_hours.t_hours_until_ph_5_3", base=legal(self.base_c)),
             inputs=(
-                Input(name="hottest", value=hottest_c, unit="°C"),
-                Input(name="allowed at that", value=allowed, unit=self.unit),
+                Input(name=say("working.degree_hours.hottest"), value=hottest_c, unit="°C"),
+                Input(name=say("working.degree_hours.allowed_at_that"), value=allowed, unit=self.unit),
             ),
-            result=f"{gathered:.0f} {self.unit}",
+            result=amount(gathered, self.unit, ".0f"),
             source=self.source,
-            assumptions=("straight between readings", "the hottest temperature reached decides the allowance"),
+            assumptions=(
+                say("working.cooling.straight_between_readings"),
+                say("working.degree_hours.the_hottest_temperature_reached_decides"),
+            ),
         )

@@ -5,11 +5,12 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, state_of, unproved
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of, unproved
 from brinefrost.core.microbes.exposure import BandTime, exposure, time_between_s
 from brinefrost.core.microbes.organisms import Band, Organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Input, Source, Working, clock
+from brinefrost.core.words import bare, duration, joined, legal, num, say, temp
+from brinefrost.core.working import Input, Source, Working
 
 # how long food may go unread on a clock of exposure: twice a day while it lies cold, hourly else; common practice
 COLD_GAP_S, WARM_GAP_S, LAID_COLD_C = 13 * 3600.0, 3600.0, 5.0
@@ -88,11 +89,11 @@ class Exposure(LimitBase):
         raised = float(self.used(known, known.uncertainty)[-1]) if known.uncertainty else share
         state: State = "fail" if share > 1 else "too_close" if raised > 1 else "pass" if known.closed else "pending"
         when = None if share <= 1 else float(np.interp(1.0, used, known.times_s))
-        said = f"{100 * share:.0f} % of the time allowed is used"
+        said = say("limits.exposure.of_the_time_allowed_is_used", share=num(100 * share, ".0f"))
         if when is not None:
-            said += f"; it was used up after {clock(when - float(known.times_s[0]))}"
+            said += say("limits.exposure.it_was_used_up_after", when=duration(when - float(known.times_s[0])))
         elif state == "too_close":
-            said += f", {100 * raised:.0f} % if the probe reads low: too close to call"
+            said += say("limits.exposure.if_the_probe_reads_low_too", raised=num(100 * raised, ".0f"))
         found = Verdict(
             state=state,
             basis=series.basis,
@@ -103,10 +104,10 @@ class Exposure(LimitBase):
             unit="%",
             at_s=when if when is not None else float(known.times_s[-1]),
             working=self.explain(bands, share),
-            advice=("Time in the growth range cannot be taken back. The lead decides.",) if state == "fail" else (),
+            advice=(say("limits.exposure.time_in_the_growth_range_cannot"),) if state == "fail" else (),
         )
         if state != "fail" and unread(known, now_s):
-            return unproved(found, "nobody read it for longer than its clock bears, hourly, or twice a day while cold")
+            return unproved(found, say("limits.exposure.nobody_read_it_for_longer_than"))
         return found
 
     def allowed_s(self, at_c: float, used: float = 0.0) -> float | None:
@@ -119,17 +120,35 @@ class Exposure(LimitBase):
 
     def explain(self, bands: tuple[BandTime, ...], share: float) -> Working:
         """Each band's time of its allowance."""
-        parts = [f"{number(b.from_c)} to {number(b.to_c)} °C: {clock(b.spent_s)} of {clock(b.within_s)}" for b in bands]
+        parts = [
+            say(
+                "working.exposure.to_of",
+                from_=bare(legal(b.from_c)),
+                to=legal(b.to_c),
+                spent=duration(b.spent_s),
+                within=duration(b.within_s),
+            )
+            for b in bands
+        ]
         return Working(
             title=self.title,
-            formula="Σ time in band / time allowed in band ≤ 1",
+            formula=say("working.exposure.time_in_band_time_allowed_in"),
             inputs=tuple(
-                Input(name=f"from {number(band.from_c)} °C", value=band.within_s / 3600, unit="h")
+                Input(
+                    name=say("working.exposure.from_from", from_=legal(band.from_c)),
+                    value=band.within_s / 3600,
+                    unit="h",
+                )
                 for band in self.bands
             ),
-            result="; ".join(parts) + f"; together {100 * share:.0f} %" if parts else "",
+            result=say("working.exposure.parts_together_share", parts=joined(parts), share=num(100 * share, ".0f"))
+            if parts
+            else "",
             source=self.source,
-            assumptions=("straight between readings", "all steps and days add up"),
+            assumptions=(
+                say("working.cooling.straight_between_readings"),
+                say("working.exposure.all_steps_and_days_add_up"),
+            ),
         )
 
     def _run(self, series: Series, shift: float) -> tuple[Array, tuple[BandTime, ...]]:
@@ -197,24 +216,33 @@ class TimeAbove(LimitBase):
         hot = bool(np.any((known.values > self.hot_c) & (known.values <= self.upper_c)))
         allowed = self.hot_within_s if hot else self.within_s
         state: State = "fail" if share > 1 else "too_close" if raised > 1 else "pass" if known.closed else "pending"
-        said = f"{clock(share * allowed)} above {number(self.above_c)} °C of {clock(allowed)} allowed"
+        said = say(
+            "limits.exposure.above_of_allowed",
+            share=duration(share * allowed),
+            above=legal(self.above_c),
+            allowed=duration(allowed),
+        )
         if hot:
-            said += f", since it was above {number(self.hot_c)} °C"
+            said += say("limits.exposure.since_it_was_above", hot=legal(self.hot_c))
         found = Verdict(
             state=state,
             basis=series.basis,
-            sentence=f"{said}: {100 * share:.0f} % used"
-            + (" already; too close to call." if state == "too_close" else "."),
+            sentence=say(
+                "limits.exposure.said_share_used_more",
+                said=said,
+                share=num(100 * share, ".0f"),
+                more=say("limits.exposure.already_too_close_to_call") if state == "too_close" else ".",
+            ),
             value=100 * share,
             limit_value=100.0,
             margin=100 * (1 - share),
             unit="%",
             at_s=float(known.times_s[-1]),
             working=self.explain(share * allowed, hot),
-            advice=("Discard it: neither heat nor cold nor acid takes it away.",) if state == "fail" else (),
+            advice=(say("limits.exposure.discard_it_neither_heat_nor_cold"),) if state == "fail" else (),
         )
         if state != "fail" and unread(known, now_s):
-            return unproved(found, "nobody read it for longer than its clock bears, hourly, or twice a day while cold")
+            return unproved(found, say("limits.exposure.nobody_read_it_for_longer_than"))
         return found
 
     def allowed_s(self, at_c: float, used: float = 0.0) -> float | None:
@@ -231,14 +259,30 @@ class TimeAbove(LimitBase):
         allowed = self.hot_within_s if hot else self.within_s
         return Working(
             title=self.title,
-            formula="all time above the lower temperature ≤ the allowance that the hottest moment leaves",
+            formula=say("working.exposure.all_time_above_the_lower_temperature"),
             inputs=(
-                Input(name=f"never above {number(self.hot_c)} °C", value=self.within_s / 3600, unit="h"),
-                Input(name=f"ever above {number(self.hot_c)} °C", value=self.hot_within_s / 3600, unit="h"),
+                Input(
+                    name=say("working.exposure.never_above", hot=legal(self.hot_c)),
+                    value=self.within_s / 3600,
+                    unit="h",
+                ),
+                Input(
+                    name=say("working.exposure.ever_above", hot=legal(self.hot_c)),
+                    value=self.hot_within_s / 3600,
+                    unit="h",
+                ),
             ),
-            result=f"{clock(spent_s)} above {number(self.above_c)} °C of {clock(allowed)}",
+            result=say(
+                "working.exposure.above_of",
+                spent=duration(spent_s),
+                above=legal(self.above_c),
+                allowed=duration(allowed),
+            ),
             source=self.source,
-            assumptions=("straight between readings", "all steps and days add up"),
+            assumptions=(
+                say("working.cooling.straight_between_readings"),
+                say("working.exposure.all_steps_and_days_add_up"),
+            ),
         )
 
 
@@ -295,14 +339,14 @@ class Uncontrolled(LimitBase):
         state = state_of(known.closed and taken <= allowed and left == "pass", False, taken > allowed)
         if left != "pass":
             state = "fail" if left == "fail" or state == "fail" else "too_close"
-        said = f"{clock(taken)} without control, allowed {clock(allowed)}."
+        said: str = say("limits.exposure.without_control_allowed", taken=duration(taken), allowed=duration(allowed))
         if left != "pass":
             said = self._start_words(float(known.values[0]), left)
         if self.use_at_once_s is not None and taken <= allowed:
             said += (
-                f" It may still go back below 5 °C until {clock(self.use_at_once_s)}."
+                say("limits.exposure.it_may_still_go_back_below", use_at_once=duration(self.use_at_once_s))
                 if taken < self.use_at_once_s
-                else " Use it now; it may not go back to the fridge."
+                else say("limits.exposure.use_it_now_it_may_not")
             )
         return Verdict(
             state=state,
@@ -314,18 +358,18 @@ class Uncontrolled(LimitBase):
             unit="s",
             at_s=end,
             working=self.explain(allowed, taken),
-            advice=("Discard it.",) if state == "fail" else (),
+            advice=(say("limits.exposure.discard_it"),) if state == "fail" else (),
         )
 
     def explain(self, allowed_s: float, taken_s: float) -> Working:
         """The clock and which allowance applies."""
         return Working(
             title=self.title,
-            formula="time since control ended ≤ allowance",
-            inputs=(Input(name="allowance", value=allowed_s / 3600, unit="h"),),
-            result=clock(taken_s),
+            formula=say("working.exposure.time_since_control_ended_allowance"),
+            inputs=(Input(name=say("working.exposure.allowance"), value=allowed_s / 3600, unit="h"),),
+            result=duration(taken_s),
             source=self.source,
-            assumptions=("the clock starts when the food leaves control",),
+            assumptions=(say("working.exposure.the_clock_starts_when_the_food"),),
             valid_range=self.qualifier,
         )
 
@@ -342,11 +386,20 @@ class Uncontrolled(LimitBase):
     def _start_words(self, first_c: float, left: State) -> str:
         ends = []
         if self.starts_at_most_c is not None:
-            ends.append(f"{number(self.starts_at_most_c)} °C or below")
+            ends.append(say("limits.exposure.or_below", starts_at_most=legal(self.starts_at_most_c)))
         if self.starts_at_least_c is not None:
-            ends.append(f"{number(self.starts_at_least_c)} °C or above")
-        verb = "may not begin" if left == "fail" else "can hardly be said to begin"
-        return f"The clock {verb} at {number(first_c)} °C: food leaves control at {' or '.join(ends)}."
+            ends.append(say("limits.exposure.or_above", starts_at_least=legal(self.starts_at_least_c)))
+        verb = (
+            say("limits.exposure.may_not_begin")
+            if left == "fail"
+            else say("limits.exposure.can_hardly_be_said_to_begin")
+        )
+        return say(
+            "limits.exposure.the_clock_at_food_leaves_control",
+            verb=verb,
+            first=temp(first_c),
+            ends=joined(ends, "words.or"),
+        )
 
     def _allowed_s(self, series: Series) -> float:
         warmest, first = float(np.max(series.values)) + series.uncertainty, float(series.values[0]) + series.uncertainty
@@ -387,7 +440,7 @@ def exposure_of(organism: Organism) -> Exposure:
     """
     return Exposure(
         id=f"exposure-{organism.key.replace('_', '-')}",
-        title=f"{organism.name}: cumulative exposure",
+        title=say("limits.exposure.cumulative_exposure", name=organism.name),
         source=Source(
             citation="FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4, from memory, verify",
             tag="published_from_memory",

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, Verdict, number
+from brinefrost.core.limits.base import LimitBase, Series, Verdict
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Document, Working, clock
+from brinefrost.core.words import Words, amount, duration, legal, say
+from brinefrost.core.working import Document, Working
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,7 @@ class Forecast(Document):
     verdict: Verdict
     stages: tuple[StageForecast, ...]
     misses: bool
-    sentence: str
+    sentence: Words
     working: Working
 
 
@@ -116,12 +117,12 @@ def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_
 
 def _plain(limit: LimitBase, projection: Projection, misses: bool, now_s: float) -> str:
     """Where it tends to, and whether that is good."""
-    rest = number(projection.settles_at, limit.marks_unit())
+    rest = amount(projection.settles_at, limit.marks_unit())
     if misses:
-        return f"Will not meet it as it is going: it tends to {rest}."
+        return say("limits.forecast.will_not_meet_it_as_it", rest=rest)
     met = next((float(t) for t, ok in _met(limit, projection) if ok), None)
-    when = "" if met is None else f" in {clock(max(0.0, met - now_s))}"
-    return f"On course: met{when}; it tends to {rest}."
+    when = "" if met is None else say("limits.forecast.in_value", value=duration(max(0.0, met - now_s)))
+    return say("limits.forecast.on_course_met_it_tends_to", when=when, rest=rest)
 
 
 def _met(limit: LimitBase, projection: Projection) -> list[tuple[float, bool]]:
@@ -139,7 +140,12 @@ def _sentence(missed: StageForecast | None, stages: list[StageForecast], now_s: 
         last = stages[-1]
         spare = min(stage.deadline_s - (stage.expected_s or stage.deadline_s) for stage in stages)
         left = max(0.0, (last.expected_s or now_s) - now_s)
-        return f"On course: {last.to_c:g} °C expected in {clock(left)}, {clock(spare)} to spare."
+        return say(
+            "limits.forecast.on_course_expected_in_to_spare",
+            to=legal(last.to_c, "g"),
+            left=duration(left),
+            spare=duration(spare),
+        )
     if missed.expected_s is None:
-        return f"Will not reach {missed.to_c:g} °C as it is going."
-    return f"Will miss {missed.to_c:g} °C by {clock(missed.late_by_s or 0.0)}."
+        return say("limits.forecast.will_not_reach_as_it_is", to=legal(missed.to_c, "g"))
+    return say("limits.forecast.will_miss_by", to=legal(missed.to_c, "g"), value=duration(missed.late_by_s or 0.0))

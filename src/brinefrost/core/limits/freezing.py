@@ -5,9 +5,10 @@ from typing import ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import TOLERANCE, LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import TOLERANCE, LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import duration, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 DAY_S = 86400.0
 
@@ -21,8 +22,13 @@ class FreezeOption(Document):
 
     def words(self) -> str:
         """As a cook would say it."""
-        first = "" if self.solid_at_c is None else f"solid at {number(self.solid_at_c)} °C, then "
-        return f"{first}{number(self.hold_at_c)} °C for {clock(self.for_s)}"
+        first = "" if self.solid_at_c is None else say("limits.freezing.solid_at_then", solid_at=temp(self.solid_at_c))
+        return say(
+            "limits.freezing.first_hold_at_for_for",
+            first=first,
+            hold_at=temp(self.hold_at_c),
+            for_=duration(self.for_s),
+        )
 
 
 class Freezing(LimitBase):
@@ -71,10 +77,10 @@ class Freezing(LimitBase):
         option = self.options[best]
         state: State = "pass" if any(sure) else "too_close" if any(near) else "fail" if known.closed else "pending"
         said = {
-            "pass": f"Frozen: {option.words()}, held {clock(nominal[best])}.",
-            "too_close": f"{option.words()}: within the probe's uncertainty. Hold it longer.",
-            "fail": f"Not frozen enough: {clock(nominal[best])} of {option.words()}.",
-            "pending": f"{clock(nominal[best])} of {option.words()} so far.",
+            "pass": say("limits.freezing.frozen_held", words=option.words(), nominal=duration(nominal[best])),
+            "too_close": say("limits.freezing.within_the_probes_uncertainty_hold_it", words=option.words()),
+            "fail": say("limits.freezing.not_frozen_enough_of", nominal=duration(nominal[best]), words=option.words()),
+            "pending": say("limits.freezing.of_so_far", nominal=duration(nominal[best]), words=option.words()),
         }[state]
         found = Verdict(
             state=state,
@@ -86,7 +92,7 @@ class Freezing(LimitBase):
             unit="s",
             at_s=float(known.times_s[-1]),
             working=self.explain(nominal[best]),
-            advice=() if state == "pass" else ("Leave it in the freezer; do not serve it raw yet.",),
+            advice=() if state == "pass" else (say("limits.freezing.leave_it_in_the_freezer_do"),),
         )
         if state not in ("fail", "pending"):
             return found
@@ -96,7 +102,12 @@ class Freezing(LimitBase):
         longest = float(np.max(np.diff(known.times_s), initial=0.0))
         least = max(self._gap_s(each, known) for each in self.options)
         return unproved(
-            found, f"readings lie {clock(longest)} apart; nothing is credited across more than {clock(least)}"
+            found,
+            say(
+                "limits.freezing.readings_lie_apart_nothing_is_credited",
+                longest=duration(longest),
+                least=duration(least),
+            ),
         )
 
     def _gap_s(self, option: FreezeOption, series: Series) -> float:
@@ -109,11 +120,18 @@ class Freezing(LimitBase):
         """The options and the time held."""
         return Working(
             title=self.title,
-            formula="T ≤ limit without a break for the time",
-            inputs=tuple(Input(name=f"option {i + 1}", value=option.words()) for i, option in enumerate(self.options)),
-            result=f"held {clock(held_s)}",
+            formula=say("working.freezing.t_limit_without_a_break_for"),
+            inputs=tuple(
+                Input(name=say("working.freezing.option_i", i=i + 1), value=option.words())
+                for i, option in enumerate(self.options)
+            ),
+            result=say("working.freezing.held_held", held=duration(held_s)),
             source=self.source,
-            assumptions=("the thickest piece was measured" if self.quantity == "core" else "the freezer's air counts",),
+            assumptions=(
+                say("working.freezing.the_thickest_piece_was_measured")
+                if self.quantity == "core"
+                else say("working.freezing.the_freezers_air_counts"),
+            ),
         )
 
     def _held_s(self, option: FreezeOption, series: Series, shift: float, bridged: bool = False) -> float:

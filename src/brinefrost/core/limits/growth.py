@@ -6,7 +6,8 @@ import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.microbes.growth import perfringens_log
-from brinefrost.core.working import Input, Working, clock
+from brinefrost.core.words import duration, num, say
+from brinefrost.core.working import Input, Working
 
 LONGEST_GAP_S = 3600.0  # at its best rate it doubles many times in longer; common practice, no source
 MOST_LOG = 6.0  # beyond this the food is full of it, and the model says no more
@@ -55,37 +56,46 @@ class Growth(LimitBase):
         found = Verdict(
             state=state,
             basis="computed",
-            sentence=f"C. perfringens: {_words(grown)} of growth, at most {self.at_most_log:g} log.",
+            sentence=say(
+                "limits.growth.c_perfringens_of_growth_at_most", words=_words(grown), at_most_log=num(self.at_most_log)
+            ),
             value=grown,
             limit_value=self.at_most_log,
             margin=self.at_most_log - grown,
             unit="log",
             at_s=float(np.max(known.times_s)),
             working=self.explain(grown),
-            advice=("This is an estimate. The lead decides, with expert advice where it is to be released.",)
-            if state == "fail"
-            else (),
+            advice=(say("limits.growth.this_is_an_estimate_the_lead"),) if state == "fail" else (),
         )
         silent = series.basis == "measured" and bool(np.any(known.silences(max(self.silence_s(known), LONGEST_GAP_S))))
         if state != "fail" and silent:
-            return unproved(found, f"nobody read it for longer than {clock(LONGEST_GAP_S)} while it could grow")
+            return unproved(
+                found, say("limits.growth.nobody_read_it_for_longer_than", longest_gap=duration(LONGEST_GAP_S))
+            )
         return found
 
     def explain(self, grown: float) -> Working:
         """The model and what it gave."""
         return Working(
             title=self.title,
-            formula="ln(N/N0) = ln((1 + q0 e^M) / (1 + q0)), M = ∫ µ(T) dt",
+            formula=say("working.growth.ln_n_n0_ln_1_q0"),
             inputs=(
-                Input(name="cardinal temperatures", value="10 / 45 / 52", unit="°C"),
-                Input(name="best rate", value=4.6, unit="1/h"),
-                Input(name="lag", value=4.0),
+                Input(name=say("working.growth.cardinal_temperatures"), value="10 / 45 / 52", unit="°C"),
+                Input(name=say("working.growth.best_rate"), value=4.6, unit="1/h"),
+                Input(name=say("working.growth.lag"), value=4.0),
             ),
-            result=f"{grown:.2f} log",
+            result=say("working.growth.grown_log", grown=num(grown, ".2f")),
             source=self.source,
-            assumptions=("uncured cooked meat", "spores start to germinate as it cools through 52 °C"),
+            assumptions=(
+                say("working.growth.uncured_cooked_meat"),
+                say("working.growth.spores_start_to_germinate_as_it"),
+            ),
         )
 
 
 def _words(grown: float) -> str:
-    return f"about {grown:.1f} log" if grown <= MOST_LOG else f"more than {MOST_LOG:g} log"
+    return (
+        say("limits.growth.about_log", grown=num(grown, ".1f"))
+        if grown <= MOST_LOG
+        else say("limits.growth.more_than_log", most_log=num(MOST_LOG))
+    )

@@ -4,9 +4,10 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.working import Input, Working, clock
+from brinefrost.core.words import duration, legal, say, temp
+from brinefrost.core.working import Input, Working
 
 
 class Hold(LimitBase):
@@ -50,7 +51,7 @@ class Hold(LimitBase):
             return Verdict(
                 state="not_measured",
                 basis=series.basis,
-                sentence="Not measured yet.",
+                sentence=say("limits.base.not_measured_yet"),
                 limit_value=self.at_least_c,
                 unit="°C",
                 working=self.explain(0.0),
@@ -62,12 +63,16 @@ class Hold(LimitBase):
         state: State = (
             "pass" if guarded >= need else "too_close" if nominal >= need else "fail" if known.closed else "pending"
         )
-        target = f"{number(self.at_least_c)} °C" + (f" for {clock(self.for_s)}" if self.for_s else "")
+        target = say(
+            "limits.hold.at_least_more",
+            at_least=legal(self.at_least_c),
+            more=say("limits.hold.for_for", for_=duration(self.for_s)) if self.for_s else "",
+        )
         said = {
-            "pass": f"Held {target}: hottest {number(hottest)} °C.",
-            "too_close": f"{number(hottest)} °C is too close to {target} to call.",
-            "fail": f"Did not hold {target}: hottest {number(hottest)} °C.",
-            "pending": f"{number(hottest)} °C so far; needs {target}.",
+            "pass": say("limits.hold.held_hottest", target=target, hottest=temp(hottest)),
+            "too_close": say("limits.hold.is_too_close_to_to_call", hottest=temp(hottest), target=target),
+            "fail": say("limits.hold.did_not_hold_hottest", target=target, hottest=temp(hottest)),
+            "pending": say("limits.hold.so_far_needs", hottest=temp(hottest), target=target),
         }[state]
         found = Verdict(
             state=state,
@@ -79,7 +84,7 @@ class Hold(LimitBase):
             unit="°C",
             at_s=float(known.times_s[-1]),
             working=self.explain(max(nominal, 0.0)),
-            advice=() if state == "pass" else ("Heat on and measure the core again.",),
+            advice=() if state == "pass" else (say("limits.hold.heat_on_and_measure_the_core"),),
         )
         return self._unproved(found, known, nominal)
 
@@ -87,15 +92,15 @@ class Hold(LimitBase):
         """Hot enough when it was read, and nobody read it long enough or often enough: that is not a failure."""
         if found.state not in ("fail", "pending") or held_s < 0:
             return found
-        again = f"read it again {clock(self.for_s)} or more later while it is still in"
+        again = say("limits.hold.read_it_again_or_more_later", for_=duration(self.for_s))
         if found.state == "pending":
-            return found.model_copy(update={"advice": (f"Hot enough: {again}.",)})
+            return found.model_copy(update={"advice": (say("limits.hold.hot_enough", again=again),)})
         if self._held(known.times_s, known.values, np.inf) >= self.for_s * (1 - 1e-9):
             return unproved(
-                found, f"it was at temperature, but nobody read it for longer than {clock(known.longest_gap_s)}"
+                found, say("limits.hold.it_was_at_temperature_but_nobody", longest_gap=duration(known.longest_gap_s))
             )
         if int(np.sum(known.values >= self.at_least_c)) < 2 and known.values[-1] >= self.at_least_c:
-            return unproved(found, f"one reading is no hold; {again}")
+            return unproved(found, say("limits.hold.one_reading_is_no_hold", again=again))
         return found
 
     def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
@@ -113,12 +118,15 @@ class Hold(LimitBase):
         """The rule with the time held."""
         return Working(
             title=self.title,
-            formula="core ≥ limit without a break for the time",
+            formula=say("working.hold.core_limit_without_a_break_for"),
             inputs=(
-                Input(name="limit", value=self.at_least_c, unit="°C"),
-                Input(name="for", value=self.for_s, unit="s"),
+                Input(name=say("working.hold.limit"), value=self.at_least_c, unit="°C"),
+                Input(name=say("working.hold.for"), value=self.for_s, unit="s"),
             ),
-            result=f"held {clock(held_s)}",
+            result=say("working.freezing.held_held", held=duration(held_s)),
             source=self.source,
-            assumptions=("the probe sits in the coldest part", "from one reading at temperature to another"),
+            assumptions=(
+                say("working.come_up.the_probe_sits_in_the_coldest"),
+                say("working.hold.from_one_reading_at_temperature_to"),
+            ),
         )

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, number, unproved
+from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.lethality import (
     FLOOR_C,
@@ -15,7 +15,8 @@ from brinefrost.core.physics.lethality import (
     law_from_two_z,
     lethality_min,
 )
-from brinefrost.core.working import Document, Input, Working, clock
+from brinefrost.core.words import bare, diff, duration, say, temp
+from brinefrost.core.working import Document, Input, Working
 
 
 class DzModel(Document):
@@ -34,10 +35,13 @@ class DzModel(Document):
 
     def words(self) -> str:
         """The formula as written."""
-        most = "" if self.cap_c is None else f", no more credit above {number(self.cap_c)} °C"
-        return (
-            f"F = ∫ 10^((T − {number(self.reference_c)}) / {self.z_c:g}) dt, "
-            f"nothing below {number(self.floor_c)} °C{most}"
+        most = "" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=temp(self.cap_c))
+        return say(
+            "working.lethality.f_10_t_dt_nothing_below",
+            reference=bare(temp(self.reference_c)),
+            z=bare(diff(self.z_c, "g")),
+            floor=temp(self.floor_c),
+            most=most,
         )
 
 
@@ -58,10 +62,13 @@ class TwoZModel(Document):
 
     def words(self) -> str:
         """The formula as written."""
-        return (
-            f"F = ∫ 10^((T − {number(self.reference_c)}) / z) dt, z = {self.z_below_c:g} below and "
-            f"{self.z_above_c:g} above, nothing below {number(self.floor_c)} °C"
-            + ("" if self.cap_c is None else f", no more credit above {number(self.cap_c)} °C")
+        return say(
+            "working.lethality.f_10_t_z_dt_z",
+            reference=bare(temp(self.reference_c)),
+            z_below=diff(self.z_below_c, "g"),
+            z_above=diff(self.z_above_c, "g"),
+            floor=temp(self.floor_c),
+            more="" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=temp(self.cap_c)),
         )
 
 
@@ -86,18 +93,14 @@ class TableModel(Document):
     def words(self) -> str:
         """The formula as written."""
         first, last = self.rows[0].at_c, self.rows[-1].at_c
-        return (
-            f"F = ∫ t({number(self.reference_c)} °C) / t(T) dt, t(T) log-linear between the table's rows, "
-            f"nothing below {number(first)} °C, no more credit above {number(last)} °C"
+        return say(
+            "working.lethality.f_t_t_t_dt_t", reference=temp(self.reference_c), first=temp(first), last=temp(last)
         )
 
 
 # rows are printed to three figures: held exactly for the printed time, a row meets itself
 TOLERANCE = 2e-4
-NO_CURVE = (
-    "No core curve yet: attach the logger, or read the core with a probe, the readings at most 10 min apart, until the "
-    "time is made up."
-)
+NO_CURVE = say("limits.lethality.no_core_curve_yet_attach_the")
 LethalityModel = Annotated[DzModel | TwoZModel | TableModel, Field(discriminator="kind")]
 
 
@@ -149,7 +152,7 @@ class Lethality(LimitBase):
         Bigelow (1921) for the integral; the limit's own source for the target; JCGM 106:2012, 8.3.
         """
         known, goal = series.until(now_s), self.model.law().goal_min
-        at = f"at {number(self.model.reference_c)} °C"
+        at = say("limits.lethality.at_reference", reference=temp(self.model.reference_c))
         if len(known) < 2:
             return Verdict(
                 state="not_measured",
@@ -172,13 +175,17 @@ class Lethality(LimitBase):
             else "pending"
         )
         hottest = float(np.max(known.values))
-        short = f"{_minutes(gathered)} of {_minutes(goal)} min {at}"
+        short = say("limits.lethality.of_min", minutes=_minutes(gathered), minutes2=_minutes(goal), at=at)
         said = {
-            "pass": f"Lethality {short}: met{_when(known, lowered, goal)}.",
-            "too_close": f"Lethality {short}, but only {_minutes(guarded)} if the probe reads "
-            f"high by {number(known.uncertainty)} °C: too close to call.",
-            "fail": f"Lethality {short}: not met. The core reached {number(hottest)} °C.",
-            "pending": f"Lethality {short} so far, core {number(float(known.values[-1]))} °C.",
+            "pass": say("limits.lethality.lethality_met", short=short, when=_when(known, lowered, goal)),
+            "too_close": say(
+                "limits.lethality.lethality_but_only_if_the_probe",
+                short=short,
+                minutes=_minutes(guarded),
+                uncertainty=diff(known.uncertainty),
+            ),
+            "fail": say("limits.lethality.lethality_not_met_the_core_reached", short=short, hottest=temp(hottest)),
+            "pending": say("limits.lethality.lethality_so_far_core", short=short, values=temp(float(known.values[-1]))),
         }[state]
         found = Verdict(
             state=state,
@@ -189,11 +196,13 @@ class Lethality(LimitBase):
             margin=gathered - goal,
             unit="min " + at,
             at_s=float(known.times_s[-1]),
-            advice=() if state == "pass" else ("Leave it in the bath and measure on.",),
+            advice=() if state == "pass" else (say("limits.lethality.leave_it_in_the_bath_and"),),
             working=self.explain(known, gathered, guarded, goal),
         )
         if state == "fail" and self._across_silences(known) >= goal * (1 - TOLERANCE):
-            return unproved(found, f"nobody read it for longer than {clock(known.longest_gap_s)} while it was hot")
+            return unproved(
+                found, say("limits.lethality.nobody_read_it_for_longer_than", longest_gap=duration(known.longest_gap_s))
+            )
         return found
 
     def _across_silences(self, series: Series) -> float:
@@ -206,7 +215,7 @@ class Lethality(LimitBase):
     ) -> list[LimitMark]:
         """The floor of its table."""
         floor = self.model.law().knots_c[0]
-        words = f"no credit below {floor:g} °C"
+        words = say("limits.lethality.no_credit_below", floor=temp(floor, "g"))
         return [LimitMark(label=words, value=floor, from_s=began_s, until_s=ended_s, state=state)]
 
     def gathered(self, series: Series) -> Array:
@@ -230,22 +239,34 @@ class Lethality(LimitBase):
             title=self.title,
             formula=self.model.words(),
             inputs=(
-                Input(name="goal", value=round(goal, 3), unit=f"min at {number(self.model.reference_c)} °C"),
-                Input(name="log reduction", value=self.log_reduction),
-                Input(name="readings", value=len(series)),
-                Input(name="gaps without credit", value=gaps),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit="K"),
+                Input(
+                    name=say("working.lethality.goal"),
+                    value=round(goal, 3),
+                    unit=say("working.lethality.min_at", reference=temp(self.model.reference_c)),
+                ),
+                Input(name=say("limits.composition.log_reduction"), value=self.log_reduction),
+                Input(name=say("working.cooling.readings"), value=len(series)),
+                Input(name=say("working.lethality.gaps_without_credit"), value=gaps),
+                Input(name=say("working.cooling.uncertainty_k_2"), value=series.uncertainty, unit="K"),
             ),
-            result=f"F = {_minutes(gathered)} min; {_minutes(guarded)} min with the curve lowered by the uncertainty",
+            result=say(
+                "working.lethality.f_min_min_with_the_curve", minutes=_minutes(gathered), minutes2=_minutes(guarded)
+            ),
             source=self.source,
-            assumptions=("the probe sits in the coldest part", "straight between readings", *series.notes),
+            assumptions=(
+                say("working.come_up.the_probe_sits_in_the_coldest"),
+                say("working.cooling.straight_between_readings"),
+                *series.notes,
+            ),
             valid_range=self.qualifier,
         )
 
 
 def _when(series: Series, minutes: Array, goal: float) -> str:
     opened = series.opened_s if series.opened_s is not None else float(series.times_s[0])
-    return f" after {clock(float(np.interp(goal, minutes, series.times_s)) - opened)}"
+    return say(
+        "limits.lethality.after_interp", interp=duration(float(np.interp(goal, minutes, series.times_s)) - opened)
+    )
 
 
 def _minutes(value: float) -> str:

@@ -6,7 +6,8 @@ import numpy as np
 from pydantic import Field
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of
-from brinefrost.core.working import Input, Working, clock
+from brinefrost.core.words import duration, num, say
+from brinefrost.core.working import Input, Working
 
 
 class ReachedBy(LimitBase):
@@ -78,24 +79,29 @@ class ReachedBy(LimitBase):
             unit=self.unit,
             at_s=None if read_s is None else read_s + began,
             working=self.explain(last, crossed_s),
-            advice=("Discard it.",) if state == "fail" else (),
+            advice=(say("limits.exposure.discard_it"),) if state == "fail" else (),
         )
 
     def explain(self, last: float | None, crossed_s: float | None) -> Working:
         """The value, the deadline and when it was crossed."""
         inputs = [
-            Input(name="at most", value=self.at_most, unit=self.unit),
-            Input(name="deadline", value=clock(self.within_s)),
+            Input(name=say("working.reached_by.at_most"), value=self.at_most, unit=self.unit),
+            Input(name=say("working.reached_by.deadline"), value=duration(self.within_s)),
         ]
         if last is not None:
-            inputs.append(Input(name="latest", value=round(last, 3), unit=self.unit))
+            inputs.append(Input(name=say("working.reached_by.latest"), value=round(last, 3), unit=self.unit))
         return Working(
             title=self.title,
-            formula="read at or below the value by the deadline, and still there, clear by the uncertainty",
+            formula=say("working.reached_by.read_at_or_below_the_value"),
             inputs=tuple(inputs),
-            result="not reached" if crossed_s is None else f"reached after {clock(crossed_s)}",
+            result=say("working.reached_by.not_reached")
+            if crossed_s is None
+            else say("working.reached_by.reached_after", crossed=duration(crossed_s)),
             source=self.source,
-            assumptions=("a straight line between two readings", "the worst part of the food was measured"),
+            assumptions=(
+                say("working.reached_by.a_straight_line_between_two_readings"),
+                say("working.composition.the_worst_part_of_the_food"),
+            ),
             valid_range=self.qualifier,
         )
 
@@ -115,19 +121,23 @@ class ReachedBy(LimitBase):
 
     def _words(self, state: State, last: float, end_s: float, read_s: float | None, uncertainty: float) -> str:
         name = "pH" if self.quantity == "ph" else self.quantity
-        now = f"{name} {last:.2f} after {clock(end_s)}"
+        now = say("limits.reached_by.name_last_after_end", name=name, last=num(last, ".2f"), end=duration(end_s))
         bound = f"{self.at_most:g}"
         if state == "pass":
-            return f"{now}: at {bound} or below by its deadline, {clock(self.within_s)}."
+            return say(
+                "limits.reached_by.at_or_below_by_its_deadline", now=now, bound=bound, within=duration(self.within_s)
+            )
         if state == "too_close":
             if abs(last - self.at_most) <= uncertainty:
-                return f"{now}: too close to {bound} to call, the meter is good to ±{uncertainty:g}."
-            return f"{now}: it fell to {bound} between two readings; it was not read in time."
+                return say(
+                    "limits.reached_by.too_close_to_to_call_the", now=now, bound=bound, uncertainty=num(uncertainty)
+                )
+            return say("limits.reached_by.it_fell_to_between_two_readings", now=now, bound=bound)
         if state == "fail":
             late = read_s is not None and last <= self.at_most
             return f"{now}: " + (
-                f"at {bound} only after its deadline, {clock(self.within_s)}."
+                say("limits.reached_by.at_only_after_its_deadline", bound=bound, within=duration(self.within_s))
                 if late
-                else f"not at {bound} by {clock(self.within_s)}."
+                else say("limits.reached_by.not_at_by", bound=bound, within=duration(self.within_s))
             )
-        return f"{now}: not yet at {bound}; the deadline is {clock(self.within_s)}."
+        return say("limits.reached_by.not_yet_at_the_deadline_is", now=now, bound=bound, within=duration(self.within_s))

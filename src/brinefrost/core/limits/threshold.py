@@ -5,7 +5,8 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, number, unproved
-from brinefrost.core.working import Input, Working, clock
+from brinefrost.core.words import Message, amount, apart, bound, duration, num, say
+from brinefrost.core.working import Input, Working
 
 
 class Threshold(LimitBase):
@@ -40,7 +41,7 @@ class Threshold(LimitBase):
         self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State
     ) -> list[LimitMark]:
         """Its value, drawn through."""
-        words = f"{self.sign()}{self.value:g} {self.unit}"
+        words = say("limits.threshold.sign_bound", sign=self.sign(), bound=bound(self.value, self.unit, "g"))
         return [LimitMark(label=words, value=self.value, from_s=began_s, state=state)]
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
@@ -78,7 +79,7 @@ class Threshold(LimitBase):
             return Verdict(
                 state="not_measured",
                 basis=series.basis,
-                sentence="Not measured yet.",
+                sentence=say("limits.base.not_measured_yet"),
                 limit_value=self.value,
                 unit=self.unit,
                 working=self.explain(),
@@ -94,21 +95,29 @@ class Threshold(LimitBase):
         # a break is never written as a break by nothing
         more = next((n for n in range(4) if number(margin, self.unit, n) != "0"), 0) if state == "fail" else 0
 
-        def written(value: float, sign: str = "") -> str:
-            digits = number(value, self.unit, more)
-            return f"{sign}pH {digits}" if self.unit == "pH" else f"{sign}{digits} {self.unit}"
+        def bounded(sign: str = "") -> Message:
+            return say("limits.threshold.sign_bound", sign=sign, bound=bound(self.value, self.unit, more=more))
 
+        read = amount(reading, self.unit, more=more)
         said = {
-            "pending": f"{number(reading)} of {written(self.value)} so far.",
-            "pass": f"{written(reading)} is within {written(self.value, self.sign())}.",
-            "fail": f"{written(reading)} breaks {written(self.value, self.sign())} "
-            f"by {number(-margin, self.unit, more)} {self.unit}.",
-            "too_close": f"{written(reading)} is too close to {written(self.value)} to call: "
-            f"it is known to ±{number(known.uncertainty, self.unit)} {self.unit}.",
+            "pending": say("limits.threshold.of_so_far", reading=num(reading, ""), bound=bounded()),
+            "pass": say("limits.threshold.is_within", reading=read, bound=bounded(self.sign())),
+            "fail": say(
+                "limits.threshold.breaks_by",
+                reading=read,
+                bound=bounded(self.sign()),
+                margin=apart(-margin, self.unit, more=more),
+            ),
+            "too_close": say(
+                "limits.threshold.is_too_close_to_to_call",
+                reading=read,
+                bound=bounded(),
+                uncertainty=apart(known.uncertainty, self.unit),
+            ),
         }[state]
         advice = {
-            "too_close": ("Measure again with a better probe, or wait and measure again.",),
-            "fail": ("Hold the food apart and tell the lead.",),
+            "too_close": (say("limits.threshold.measure_again_with_a_better_probe"),),
+            "fail": (say("limits.threshold.hold_the_food_apart_and_tell"),),
         }.get(state, ())
         found = Verdict(
             state=state,
@@ -129,27 +138,34 @@ class Threshold(LimitBase):
         if self.gap_s is None or known.basis == "computed" or found.state != "pass":
             return found
         if bool(np.any(known.silences(self.silence_s(known), now_s))):
-            return unproved(found, f"it must be read at least every {clock(self.gap_s)} while it is kept")
+            return unproved(found, say("limits.threshold.it_must_be_read_at_least", gap=duration(self.gap_s)))
         if known.opened_s is not None and not known.closed:
-            return found.model_copy(update={"state": "pending", "sentence": f"So far {found.sentence}"})
+            return found.model_copy(
+                update={"state": "pending", "sentence": say("limits.threshold.so_far", sentence=found.sentence)}
+            )
         return found
 
     def explain(
         self, series: Series | None = None, reading: float | None = None, margin: float | None = None
     ) -> Working:
         """The comparison, with the values in it."""
-        inputs = [Input(name="limit", value=self.value, unit=self.unit)]
+        inputs = [Input(name=say("working.hold.limit"), value=self.value, unit=self.unit)]
         if series is not None and reading is not None:
             inputs += [
-                Input(name="worst reading", value=reading, unit=self.unit),
-                Input(name="uncertainty (k = 2)", value=series.uncertainty, unit=self._difference()),
-                Input(name="readings", value=len(series)),
+                Input(name=say("working.threshold.worst_reading"), value=reading, unit=self.unit),
+                Input(name=say("working.cooling.uncertainty_k_2"), value=series.uncertainty, unit=self._difference()),
+                Input(name=say("working.cooling.readings"), value=len(series)),
             ]
         return Working(
             title=self.title,
-            formula=f"reading {self.sign()} limit, clear of it by the uncertainty",
+            formula=say("working.threshold.reading_limit_clear_of_it_by", sign=self.sign()),
             inputs=tuple(inputs),
-            result="" if margin is None else f"margin {number(margin, self.unit)} {self._difference()}",
+            result=""
+            if margin is None
+            else say(
+                "working.threshold.margin",
+                margin=apart(margin, self.unit),
+            ),
             source=self.source,
-            assumptions=("each reading stands for the time around it",),
+            assumptions=(say("working.threshold.each_reading_stands_for_the_time"),),
         )

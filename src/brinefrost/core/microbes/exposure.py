@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.bounds import FINITE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 
 @dataclass(frozen=True)
@@ -49,7 +50,7 @@ def time_between_s(times_s: Array, temperature_c: Array, low_c: float, high_c: f
     Geometry of straight segments.
     """
     if np.any(np.diff(times_s) <= 0):
-        raise OutOfRangeError("The times of a trace must rise.")
+        raise OutOfRangeError(say("microbes.exposure.the_times_of_a_trace_must"))
     if len(times_s) < 2:
         return np.zeros(len(times_s))
     first, last = temperature_c[:-1], temperature_c[1:]
@@ -97,7 +98,7 @@ def exposure(
     """
     starts = [start for start, _ in bands]
     if not bands or any(b <= a for a, b in zip(starts, [*starts[1:], upper_c], strict=True)):
-        raise OutOfRangeError("The bands of an exposure clock must rise.")
+        raise OutOfRangeError(say("microbes.exposure.the_bands_of_an_exposure_clock"))
     used, found = np.zeros(len(times_s)), []
     for (start, within), end in zip(bands, [*starts[1:], upper_c], strict=True):
         spent = time_between_s(times_s, temperature_c, start, end)

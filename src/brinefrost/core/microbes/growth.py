@@ -6,6 +6,7 @@ from brinefrost.core.bounds import AT_LEAST_0, FINITE, PH, SHARE, TEMPERATURE, b
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.microbes.organisms import GrowthModel
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 LOG10_E = float(np.log10(np.e))
 # C. perfringens in cooked, uncured meat while it cools; cardinal values from memory, verify
@@ -45,7 +46,9 @@ def cardinal_rate_per_h(temperature_c: Array, min_c: float, opt_c: float, max_c:
     Rosso, Lobry & Flandrois (1993), J. Theor. Biol. 162.
     """
     if not min_c < opt_c < max_c:
-        raise OutOfRangeError("Cardinal temperatures must rise.", min_c=min_c, opt_c=opt_c, max_c=max_c)
+        raise OutOfRangeError(
+            say("microbes.growth.cardinal_temperatures_must_rise"), min_c=min_c, opt_c=opt_c, max_c=max_c
+        )
     t = np.asarray(temperature_c, dtype=float)
     above = (t - max_c) * (t - min_c) ** 2
     below = (opt_c - min_c) * ((opt_c - min_c) * (t - opt_c) - (opt_c - max_c) * (opt_c + min_c - 2 * t))
@@ -83,7 +86,7 @@ def gamma(model: GrowthModel, ph: float, aw: float) -> float:
     Zwietering et al. (1992), gamma concept; Rosso et al. (1995) for pH.
     """
     if not (0 <= ph <= 14 and 0 <= aw <= 1):
-        raise OutOfRangeError("pH runs from 0 to 14, water activity from 0 to 1.", ph=ph, aw=aw)
+        raise OutOfRangeError(say("microbes.growth.ph_runs_from_0_to_14"), ph=ph, aw=aw)
     if not model.min_ph < ph < model.max_ph or aw <= model.min_aw:
         return 0.0
     acid = (ph - model.min_ph) * (ph - model.max_ph)
@@ -123,7 +126,7 @@ def log_growth(times_s: Array, rates_per_h: Array, lag: float) -> Array:
     ln((1 + q0 e^M) / (1 + q0)).
     """
     if lag < 0 or np.any(np.diff(times_s) <= 0):
-        raise OutOfRangeError("The times must rise and the lag must not be negative.", lag=lag)
+        raise OutOfRangeError(say("microbes.growth.the_times_must_rise_and_the"), lag=lag)
     middle = (rates_per_h[1:] + rates_per_h[:-1]) / 2
     work = np.concatenate(([0.0], np.cumsum(middle * np.diff(times_s) / 3600.0)))
     if lag == 0:
@@ -236,13 +239,13 @@ def seafood_relative_rate(temperature_c: float) -> float:
     Olley & Ratkowsky (1973); Ross: (1 + 0.1 T)².
     """
     if not -5 <= temperature_c <= 20:
-        raise OutOfRangeError("The spoilage rate of seafood is known from -5 to 20 °C.", temperature_c=temperature_c)
+        raise OutOfRangeError(say("microbes.growth.the_spoilage_rate_of_seafood_is"), temperature_c=temperature_c)
     return (1 + 0.1 * temperature_c) ** 2
 
 
 def _fine(times_s: Array) -> Array:
     """The given times with more between them, so that rates that bend are followed."""
     if len(times_s) < 2 or np.any(np.diff(times_s) <= 0):
-        raise OutOfRangeError("A curve needs two times or more, and they must rise.")
+        raise OutOfRangeError(say("microbes.growth.a_curve_needs_two_times_or"))
     more = np.linspace(times_s[0], times_s[-1], 721)
     return np.union1d(times_s, more)

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from brinefrost.core.bounds import PH, SHARE, bounded
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.words import say
 from brinefrost.core.working import Document, Source
 
 GUIDE = Source(
@@ -62,7 +63,7 @@ def organisms() -> dict[str, Organism]:
 def organism(key: str) -> Organism:
     """The organism of a key."""
     if key not in organisms():
-        raise NotFoundError(f"Nothing is known here of “{key}”.", organism=key)
+        raise NotFoundError(say("microbes.organisms.nothing_is_known_here_of", key=key), organism=key)
     return organisms()[key]
 
 

@@ -3,6 +3,7 @@
 import math
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import say
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -32,7 +33,7 @@ def pressure_pa(altitude_m: float) -> float:
     ISO 2533:1975, standard atmosphere, troposphere.
     """
     if not -500 <= altitude_m <= 6000:
-        raise OutOfRangeError("Altitude must lie between -500 and 6,000 m.", altitude_m=altitude_m)
+        raise OutOfRangeError(say("physics.altitude.altitude_must_lie_between_500_and"), altitude_m=altitude_m)
     return float(101325.0 * (1.0 - 0.0065 * altitude_m / 288.15) ** 5.255877)
 
 

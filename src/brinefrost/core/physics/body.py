@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import num, say
 
 Array = NDArray[np.float64]
 
@@ -51,7 +52,9 @@ class Body:
         for half in self.other_halves_m:
             in_range("half_thickness_m", half)
         if len(self.other_halves_m) > MOST_OTHERS[self.shape]:
-            raise OutOfRangeError(f"A {self.shape.name} has no {len(self.other_halves_m)} further sides.")
+            raise OutOfRangeError(
+                say("physics.body.a_has_no_further_sides", name=self.shape.name, other_halves=len(self.other_halves_m))
+            )
 
     def biot(self, h_w_m2k: float) -> float:
         """Surface to inner conductance, h R / k [-], for a coefficient [W/m²·K].
@@ -87,7 +90,14 @@ def in_range(name: str, value: float) -> float:
     low, high, unit = RANGES[name]
     if not low <= value <= high:  # NaN is not within anything
         raise OutOfRangeError(
-            f"{name} {value:g} {unit} is outside the range this model was made for, {low:g} to {high:g} {unit}.",
+            say(
+                "physics.body.is_outside_the_range_this_model",
+                name=name,
+                value=num(value),
+                unit=unit,
+                low=num(low),
+                high=num(high),
+            ),
             name=name,
             value=value,
             low=low,

@@ -9,6 +9,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heat import centre_theta
 from brinefrost.core.physics.least_squares import best_of_grid
+from brinefrost.core.words import say
 
 SCALES = np.geomspace(1e-4, 4.0, 481)  # pace against the plan's: a stacked, iceless chill to one four times as fast
 
@@ -87,9 +88,9 @@ def fit_pace(chill: Chill, times_s: Array, core_c: Array) -> Pace:
     """
     later = times_s > chill.start_s
     if not np.any(later):
-        raise OutOfRangeError("A forecast needs at least one reading after the chill began.")
+        raise OutOfRangeError(say("physics.chilling.a_forecast_needs_at_least_one_x"))
     if chill.start_c <= chill.surroundings_c + 1.0:
-        raise OutOfRangeError("The chill began no warmer than its surroundings.", start_c=chill.start_c)
+        raise OutOfRangeError(say("physics.chilling.the_chill_began_no_warmer_than"), start_c=chill.start_c)
     times, read = times_s[later], core_c[later]
     model = chill.core_c(times[None, :], SCALES[:, None])
     squares = np.sum((model - read) ** 2, axis=1)

@@ -17,6 +17,7 @@ from brinefrost.core.bounds import (
 )
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 
 @bounded(
@@ -140,5 +141,5 @@ def chiller_load_w(mass_kg: float, heat_capacity_j_kgk: float, from_c: float, to
     Heat balance, Singh & Heldman, ch. 6.
     """
     if not within_s > 0 or to_c > from_c:
-        raise OutOfRangeError("A chiller cools, and in a time above zero.", from_c=from_c, to_c=to_c)
+        raise OutOfRangeError(say("physics.cooling.a_chiller_cools_and_in_a"), from_c=from_c, to_c=to_c)
     return mass_kg * heat_capacity_j_kgk * (from_c - to_c) / within_s

@@ -11,6 +11,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import RANGES, Array, Body
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.physics.least_squares import Estimate, best_of_grid
+from brinefrost.core.words import diff, say
 
 Unknown = Literal["thickness", "h", "diffusivity"]
 SPAN = {"thickness": (0.001, 0.4), "h": (2.0, 2000.0), "diffusivity": (0.6e-7, 2.5e-7)}
@@ -93,10 +94,10 @@ def fit_unknown(setting: Setting, unknown: Unknown, times_s: Array, core_c: Arra
     As ``best_of_grid``.
     """
     if abs(setting.start_c - setting.surroundings_c) < 2:
-        raise OutOfRangeError("Start and surroundings are alike, so the readings tell nothing.")
+        raise OutOfRangeError(say("physics.fit.start_and_surroundings_are_alike_so"))
     later = times_s > 0
     if int(np.sum(later)) < 2:
-        raise OutOfRangeError("At least two readings after the start are needed.")
+        raise OutOfRangeError(say("physics.fit.at_least_two_readings_after_the"))
     times, read = times_s[later], core_c[later]
     grid = np.geomspace(*SPAN[unknown], CANDIDATES)
     end = float(times[-1])
@@ -106,7 +107,7 @@ def fit_unknown(setting: Setting, unknown: Unknown, times_s: Array, core_c: Arra
         grid = np.geomspace(max(estimate.value / 1.15, grid[0]), min(estimate.value * 1.15, grid[-1]), CANDIDATES)
     if estimate.scatter_c > max(3.0, 0.1 * abs(setting.start_c - setting.surroundings_c)):
         raise OutOfRangeError(
-            f"The readings lie {estimate.scatter_c:.1f} °C off any such curve. Check times, start and surroundings.",
+            say("physics.fit.the_readings_lie_off_any_such", scatter=diff(estimate.scatter_c, ".1f")),
             scatter_c=estimate.scatter_c,
         )
     factor = float(np.exp(2 * estimate.log_error))

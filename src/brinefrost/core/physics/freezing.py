@@ -13,6 +13,7 @@ from brinefrost.core.bounds import (
 )
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Shape
+from brinefrost.core.words import num, say
 
 PLANK = {Shape.slab: (1 / 2, 1 / 8), Shape.cylinder: (1 / 4, 1 / 16), Shape.sphere: (1 / 6, 1 / 24)}
 WAYS = {Shape.slab: 1.0, Shape.cylinder: 2.0, Shape.sphere: 3.0}
@@ -103,7 +104,7 @@ def plank_s(
     Plank (1913); Singh & Heldman, Introduction to Food Engineering, ch. 7.
     """
     if not air_c < freezing_point_c:
-        raise OutOfRangeError("Freezing needs air colder than the freezing point.", air_c=air_c)
+        raise OutOfRangeError(say("physics.freezing.freezing_needs_air_colder_than_the"), air_c=air_c)
     surface, inner = PLANK[shape]
     resistance = surface * thickness_m / h_w_m2k + inner * thickness_m**2 / conductivity_w_mk
     return density_kg_m3 * latent_j_kg / (freezing_point_c - air_c) * resistance
@@ -154,11 +155,9 @@ def pham_s(
     Singh & Heldman, ch. 7: mean freezing temperature 1.8 + 0.263 Tc + 0.105 Ta.
     """
     if not air_c < final_core_c < food.freezing_point_c:
-        raise OutOfRangeError(
-            "The final core must lie below the freezing point and above the air.", final_core_c=final_core_c
-        )
+        raise OutOfRangeError(say("physics.freezing.the_final_core_must_lie_below"), final_core_c=final_core_c)
     if not (-60 <= air_c <= -10 and -1 <= start_c <= 60 and 0.002 <= thickness_m <= 0.6 and 2 <= h_w_m2k <= 1000):
-        raise OutOfRangeError("Freezing times are known for air of -10 to -60 °C, a start of -1 to 60 °C, 2 to 600 mm.")
+        raise OutOfRangeError(say("physics.freezing.freezing_times_are_known_for_air"))
     mean_c = 1.8 + 0.263 * final_core_c + 0.105 * air_c
     chilling = food.density_kg_m3 * food.heat_capacity_j_kgk * max(start_c - mean_c, 0.0)
     freezing = food.density_kg_m3 * (food.latent_j_kg + food.frozen_heat_capacity_j_kgk * (mean_c - final_core_c))
@@ -166,7 +165,7 @@ def pham_s(
     biot = h_w_m2k * half / food.frozen_conductivity_w_mk
     if biot > HIGHEST_BIOT:
         raise OutOfRangeError(
-            f"So thick a piece in so strong a cold (Biot {biot:.0f}) is beyond the method, which reaches to 11.",
+            say("physics.freezing.so_thick_a_piece_in_so", biot=num(biot, ".0f")),
             biot=biot,
         )
     drives = chilling / ((start_c + mean_c) / 2 - air_c) + freezing / (mean_c - air_c)

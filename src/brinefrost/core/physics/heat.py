@@ -10,6 +10,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
 from brinefrost.core.physics.field import Field, field_of
 from brinefrost.core.physics.modes import modes_of
+from brinefrost.core.words import num, say
 
 BLOCK = 32  # steps carried through at once
 MOST_STEPS = 200_000  # points of one answer: more than a week at 5 s
@@ -126,7 +127,7 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
         count += len(times) - 1
         ends.append(count - 1)
     if not parts:
-        raise OutOfRangeError("There is no heating or cooling step to compute.")
+        raise OutOfRangeError(say("physics.heat.there_is_no_heating_or_cooling"))
     columns = [np.concatenate(column) for column in zip(*parts, strict=True)]
     return HeatCurve(columns[0], columns[1], columns[2], columns[3], columns[4], tuple(ends))
 
@@ -171,12 +172,14 @@ def _grid(stage: Stage, step_s: float) -> tuple[Array, Array]:
     check("surroundings_c", stage.surroundings_c, TEMPERATURE)
     check("step_s", step_s, SPAN)
     if len(stage.times_s) < 2 or len(stage.times_s) != len(stage.surroundings_c) or np.any(np.diff(stage.times_s) <= 0):
-        raise OutOfRangeError("The times of a step must rise, each with its temperature.")
+        raise OutOfRangeError(say("physics.heat.the_times_of_a_step_must"))
     duration = float(stage.times_s[-1])
     if not duration > 0:
-        raise OutOfRangeError("A step needs a duration above zero.", duration_s=duration)
+        raise OutOfRangeError(say("physics.heat.a_step_needs_a_duration_above"), duration_s=duration)
     if duration / step_s > MOST_STEPS:
-        raise OutOfRangeError(f"That is more than {MOST_STEPS:,} points; take wider steps.", step_s=step_s)
+        raise OutOfRangeError(
+            say("physics.heat.that_is_more_than_points_take", most_steps=num(MOST_STEPS, ",")), step_s=step_s
+        )
     steps = max(2, int(np.ceil(duration / step_s)))
     times = np.linspace(0.0, duration, steps + 1)
     return times, np.interp(times, stage.times_s, stage.surroundings_c)

@@ -10,6 +10,7 @@ from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.field import field_of
 from brinefrost.core.physics.lethality import RateLaw, lethality_min
 from brinefrost.core.roots import changeover
+from brinefrost.core.words import say
 
 UNFROZEN = Bound(-5.0, 150.0, "°C")  # the piece is heated and cooled as unfrozen
 HORIZON_S = 48 * 3600.0
@@ -167,7 +168,7 @@ def thickest_m(heating: Heating, law: RateLaw, within_s: float) -> float | None:
     Bisection on ``time_to_lethality_s``: thicker never heats faster.
     """
     if not within_s > 0:
-        raise OutOfRangeError("The time must be above zero.", within_s=within_s)
+        raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), within_s=within_s)
 
     def passes(thickness_m: float) -> bool:
         body = replace(heating.body, half_thickness_m=thickness_m / 2)
@@ -208,7 +209,7 @@ def coolest_c(heating: Heating, law: RateLaw, within_s: float) -> float | None:
     Bisection: hotter never kills less.
     """
     if not within_s > 0:
-        raise OutOfRangeError("The time must be above zero.", within_s=within_s)
+        raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), within_s=within_s)
 
     def passes(bath_c: float) -> bool:
         needed = time_to_lethality_s(replace(heating, surroundings_c=bath_c), law)

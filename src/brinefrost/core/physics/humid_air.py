@@ -6,6 +6,7 @@ from brinefrost.core.bounds import SHARE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import pressure_pa
 from brinefrost.core.roots import zero_of
+from brinefrost.core.words import say
 
 
 @bounded(temperature_c=TEMPERATURE)
@@ -36,7 +37,7 @@ def saturation_pressure_pa(temperature_c: float) -> float:
     Hyland & Wexler (1983), as in ASHRAE Handbook Fundamentals, ch. 1, eq. 6.
     """
     if not 0 <= temperature_c <= 200:
-        raise OutOfRangeError("Vapour pressure is known from 0 to 200 °C.", temperature_c=temperature_c)
+        raise OutOfRangeError(say("physics.humid_air.vapour_pressure_is_known_from_to"), temperature_c=temperature_c)
     kelvin = temperature_c + 273.15
     return math.exp(
         -5.8002206e3 / kelvin
@@ -82,9 +83,7 @@ def humidity_ratio(temperature_c: float, relative_humidity: float, altitude_m: f
     pressure = pressure_pa(altitude_m)
     vapour = relative_humidity * saturation_pressure_pa(temperature_c)
     if not 0 <= relative_humidity <= 1 or vapour > 0.95 * pressure:
-        raise OutOfRangeError(
-            "So much steam cannot be in air of this pressure; enter a steam oven as steam.", humidity=relative_humidity
-        )
+        raise OutOfRangeError(say("physics.humid_air.so_much_steam_cannot_be_in"), humidity=relative_humidity)
     return 0.621945 * vapour / (pressure - vapour)
 
 
@@ -129,7 +128,7 @@ def wet_bulb_c(dry_c: float, relative_humidity: float, altitude_m: float = 0.0) 
         return given / (2501 + 1.86 * dry_c - 4.186 * wet_c) - held
 
     if excess(0.0) > 0:
-        raise OutOfRangeError("So dry and cold, the wet bulb lies below 0 °C, where this does not reach.")
+        raise OutOfRangeError(say("physics.humid_air.so_dry_and_cold_the_wet"))
     highest = dry_c
     while 0.95 * pressure_pa(altitude_m) < saturation_pressure_pa(min(highest, 200.0)):
         highest -= 1.0

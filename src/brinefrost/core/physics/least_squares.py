@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.bounds import ABOVE_0, AT_LEAST_0, bounded
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 READING_SCATTER_C = 0.3  # scatter of a core reading when nothing is known of it; common practice, no source
 
@@ -53,7 +54,7 @@ def best_of_grid(grid: Array, squares: Array, readings: int) -> Estimate:
     e.g. Bates & Watts (1988), ch. 2.
     """
     if len(grid) != len(squares):
-        raise OutOfRangeError("A sum of squares is needed for every candidate.")
+        raise OutOfRangeError(say("physics.least_squares.a_sum_of_squares_is_needed"))
     best = int(np.argmin(squares))
     value, curvature = float(grid[best]), 1e-6
     if 0 < best < len(grid) - 1:

@@ -7,6 +7,7 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.words import say
 
 LN10 = float(np.log(10.0))
 FLOOR_C = 54.4  # no credit below: FSIS Appendix A's first row for meat, 130 °F
@@ -112,11 +113,11 @@ def law_from_dz(
     Bigelow (1921); Ball (1923); Stumbo, Thermobacteriology in Food Processing.
     """
     if not (0 < z_c < np.inf and 0 < goal_min < np.inf and np.isfinite([reference_c, floor_c]).all()):
-        raise OutOfRangeError("The z-value and the goal must be above zero.", z_c=z_c, goal_min=goal_min)
+        raise OutOfRangeError(say("physics.lethality.the_z_value_and_the_goal"), z_c=z_c, goal_min=goal_min)
     if cap_c is None:
         return RateLaw((floor_c,), ((floor_c - reference_c) / z_c,), (1.0 / z_c,), reference_c, goal_min)
     if not floor_c < cap_c < np.inf:
-        raise OutOfRangeError("The highest temperature credited must lie above the lowest.", cap_c=cap_c)
+        raise OutOfRangeError(say("physics.lethality.the_highest_temperature_credited_must_li"), cap_c=cap_c)
     logs = ((floor_c - reference_c) / z_c, (cap_c - reference_c) / z_c)
     return RateLaw((floor_c, cap_c), logs, (1.0 / z_c, 0.0), reference_c, goal_min)
 
@@ -153,10 +154,10 @@ def law_from_table(rows: tuple[tuple[float, float], ...], reference_c: float) ->
     temperatures = np.array([row[0] for row in rows])
     times = np.array([row[1] for row in rows])
     if len(rows) < 2 or np.any(np.diff(temperatures) <= 0) or np.any(np.diff(times) >= 0):
-        raise OutOfRangeError("A lethality table needs rows that rise in temperature and fall in time.")
+        raise OutOfRangeError(say("physics.lethality.a_lethality_table_needs_rows_that"))
     match = np.flatnonzero(np.isclose(temperatures, reference_c))
     if not len(match):
-        raise OutOfRangeError("The reference temperature must be a row of the table.", reference_c=reference_c)
+        raise OutOfRangeError(say("physics.lethality.the_reference_temperature_must_be_a"), reference_c=reference_c)
     goal = float(times[match[0]])
     logs = np.log10(goal / times)
     slopes = [*np.diff(logs) / np.diff(temperatures), 0.0]
@@ -198,9 +199,9 @@ def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_g
     Bigelow (1921), general method.
     """
     if len(times_s) != len(temperatures_c) or np.any(np.diff(times_s) <= 0):
-        raise OutOfRangeError("The times of a trace must rise.")
+        raise OutOfRangeError(say("physics.lethality.the_times_of_a_trace_must"))
     if not (np.isfinite(times_s).all() and np.isfinite(temperatures_c).all() and longest_gap_s >= 0):
-        raise OutOfRangeError("A reading of the trace is not a number. Leave it out.")
+        raise OutOfRangeError(say("physics.lethality.a_reading_of_the_trace_is"))
     if len(times_s) < 2:
         return np.zeros(len(times_s))
     gained = law.mean_rates(temperatures_c) * np.diff(times_s) / 60.0
@@ -251,7 +252,7 @@ def law_from_two_z(
     """
     numbers = [reference_c, z_below_c, z_above_c, goal_min, floor_c]
     if not (np.isfinite(numbers).all() and min(z_below_c, z_above_c, goal_min) > 0 and floor_c < reference_c):
-        raise OutOfRangeError("The z-values and the goal must be above zero, the floor below the reference.")
+        raise OutOfRangeError(say("physics.lethality.the_z_values_and_the_goal"))
     top = () if cap_c is None else (cap_c,)
     return RateLaw(
         (floor_c, reference_c, *top),

@@ -13,6 +13,7 @@ from numpy.polynomial.legendre import leggauss, legvander
 from numpy.typing import NDArray
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import say
 
 Array = NDArray[np.float64]
 MODE_COUNT = 24
@@ -91,9 +92,9 @@ def modes_of(exponent: int, biot: float, count: int = MODE_COUNT) -> Modes:
     the polynomial Galerkin form is textbook numerical analysis.
     """
     if exponent not in (0, 1, 2):
-        raise OutOfRangeError("The shape exponent is 0 (slab), 1 (cylinder) or 2 (sphere).")
+        raise OutOfRangeError(say("physics.modes.the_shape_exponent_is_0_slab"))
     if not (1e-6 <= biot <= 1e6 and 4 <= count <= MODE_COUNT):
-        raise OutOfRangeError("The Biot number must lie between 1e-6 and 1e6.", biot=str(biot))
+        raise OutOfRangeError(say("physics.modes.the_biot_number_must_lie_between"), biot=str(biot))
     mass, stiffness, centre, surface, mean = _basis(exponent, count)
     whitened = np.linalg.inv(np.linalg.cholesky(mass))
     rates, rotated = np.linalg.eigh(whitened @ (stiffness + biot * np.outer(surface, surface)) @ whitened.T)
@@ -135,7 +136,7 @@ def profile_theta(exponent: int, biot: float, fourier: float, radii: Array) -> A
     Carslaw & Jaeger (1959); Crank, The Mathematics of Diffusion (2nd ed. 1975).
     """
     if not (0 <= fourier < np.inf and np.all((np.asarray(radii) >= 0) & (np.asarray(radii) <= 1))):
-        raise OutOfRangeError("The time must not be negative, and places lie between 0 and 1.", fourier=str(fourier))
+        raise OutOfRangeError(say("physics.modes.the_time_must_not_be_negative"), fourier=str(fourier))
     modes = modes_of(exponent, biot)
     orders = 2 * np.arange(MODE_COUNT)
     values = legvander(np.asarray(radii), 2 * MODE_COUNT)[:, orders] * np.sqrt(2 * orders + 1)

@@ -9,6 +9,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.physics.body import Array, Body, in_range
 from brinefrost.core.physics.humid_air import saturation_pressure_pa
+from brinefrost.core.words import say
 
 MOST_CELLS, LEAST_CELLS, CELL_M = 24, 8, 0.002
 LATENT_J_KG = 2.4e6  # of water near 50 °C, Singh & Heldman, app. A
@@ -31,7 +32,7 @@ class Oven:
     def __post_init__(self) -> None:
         in_range("h_w_m2k", self.h_w_m2k)
         if not (0 <= self.air_c <= 350 and 0 <= self.vapour_pa <= pressure_pa(self.altitude_m) * 1.001):
-            raise OutOfRangeError("An oven is at 0 to 350 °C, and its steam cannot press harder than the air outside.")
+            raise OutOfRangeError(say("physics.oven.an_oven_is_at_to_and"))
 
 
 @dataclass(frozen=True)
@@ -92,7 +93,7 @@ def roast(
     pressure by Hyland & Wexler. Times of three pieces are compared with common practice in tests, no source.
     """
     if body.other_halves_m:
-        raise OutOfRangeError("A roast is reckoned as a slab, a cylinder or a sphere.")
+        raise OutOfRangeError(say("physics.oven.a_roast_is_reckoned_as_a"))
     flesh = _Flesh(body, oven, start_c)
     return flesh.run(duration_s, always_wet, np.inf if until_c is None else until_c)
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from brinefrost.core.bounds import SHARE, TEMPERATURE, bounded, check
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.words import joined, num, say
 
 PARTS = ("water", "protein", "fat", "carbohydrate", "fibre", "ash")
 
@@ -91,11 +92,17 @@ def properties_from_composition(shares: dict[str, float], temperature_c: float) 
     total = sum(shares.values())
     if unknown or min(shares.values(), default=-1.0) < 0 or not 0.98 <= total <= 1.02:
         raise OutOfRangeError(
-            f"The composition must name {', '.join(PARTS)} and come to 100 %; it comes to {total * 100:.0f} %.",
+            say(
+                "physics.properties.the_composition_must_name_and_come",
+                parts=joined(PARTS, ", "),
+                total=num(total * 100, ".0f"),
+            ),
             total=total,
         )
     if not LOW_C <= temperature_c <= HIGH_C:
-        raise OutOfRangeError("Thermal properties are known from 0 to 150 °C.", temperature_c=temperature_c)
+        raise OutOfRangeError(
+            say("physics.properties.thermal_properties_are_known_from_to"), temperature_c=temperature_c
+        )
     powers = np.array([1.0, temperature_c, temperature_c**2])
     parts = {name: share / total for name, share in shares.items() if share > 0}
     densities = {name: float(powers @ np.array(DENSITY[name])) for name in parts}

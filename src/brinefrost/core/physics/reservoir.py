@@ -9,6 +9,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.field import field_of
 from brinefrost.core.physics.heat import MOST_STEPS, Stage
+from brinefrost.core.words import num, say
 
 WATER_J_KGK = 4180.0  # Singh & Heldman, Introduction to Food Engineering, app. A: water near 30 °C
 FUSION_J_KG = 333_600.0  # latent heat of ice, same source
@@ -37,7 +38,7 @@ class Reservoir:
         check("set_c", self.set_c, WATER)
         check("heater_w", self.heater_w, HEATER)
         if not 0.5 <= self.water_kg + self.ice_kg <= 5000:
-            raise OutOfRangeError("The water and ice must come to between 0.5 and 5,000 kg.", water_kg=self.water_kg)
+            raise OutOfRangeError(say("physics.reservoir.the_water_and_ice_must_come"), water_kg=self.water_kg)
         if self.ice_kg > 0:
             self._mix()
 
@@ -111,7 +112,9 @@ def immerse(
     Heat balance; latent heat and specific heat as cited in this module.
     """
     if duration_s / step_s > MOST_STEPS:
-        raise OutOfRangeError(f"That is more than {MOST_STEPS:,} steps; take wider ones.", step_s=step_s)
+        raise OutOfRangeError(
+            say("physics.reservoir.that_is_more_than_steps_take", most_steps=num(MOST_STEPS, ",")), step_s=step_s
+        )
     march = _March(body, food_kg / density_kg_m3, initial_c, h_w_m2k, reservoir)
     early = min(duration_s, EARLY_S)
     march.on(early, step_s)
@@ -211,5 +214,5 @@ def ice_needed_kg(food_kg: float, heat_capacity_j_kgk: float, from_c: float, to_
     Latent heat 333.6 kJ/kg, Singh & Heldman, app. A.
     """
     if to_c > from_c:
-        raise OutOfRangeError("Ice cools; the target is above the start.", from_c=from_c, to_c=to_c)
+        raise OutOfRangeError(say("physics.reservoir.ice_cools_the_target_is_above"), from_c=from_c, to_c=to_c)
     return food_kg * heat_capacity_j_kgk * (from_c - to_c) / FUSION_J_KG

@@ -9,6 +9,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.lethality import RateLaw
+from brinefrost.core.words import say
 
 MOST_SAMPLES = 200_000
 NODES, POINTS = 25, 64
@@ -79,7 +80,7 @@ def repeat(
     Monte Carlo; shares by squared rank correlation, Saltelli et al., Sensitivity Analysis in Practice (2004).
     """
     if not duration_s > 0:
-        raise OutOfRangeError("The time must be above zero.", duration_s=duration_s)
+        raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), duration_s=duration_s)
     drawn = _drawn(heating, spread, samples, seed)
     times = np.linspace(0.0, duration_s, POINTS)
     core = _curves(heating, times, drawn.thickness, drawn.start, drawn.around)
@@ -165,11 +166,11 @@ class _Drawn:
 
 def _drawn(heating: Heating, spread: Spread, samples: int, seed: int) -> _Drawn:
     if not 100 <= samples <= MOST_SAMPLES:
-        raise OutOfRangeError("Take 100 to 200,000 repetitions.", samples=samples)
+        raise OutOfRangeError(say("physics.robustness.take_100_to_200_000_repetitions"), samples=samples)
     for name in ("thickness_m", "start_c", "bath_c", "probe_c"):
         check(name, getattr(spread, name), AT_LEAST_0)
     if min(spread.thickness_m, spread.start_c, spread.bath_c, spread.probe_c) < 0:
-        raise OutOfRangeError("A spread cannot be negative.")
+        raise OutOfRangeError(say("physics.robustness.a_spread_cannot_be_negative"))
     draw = np.clip(np.random.default_rng(seed).standard_normal((4, samples)), -3, 3)
     middle = 2 * heating.body.half_thickness_m
     around_error, probe_error = spread.bath_c * draw[2], spread.probe_c * draw[3]

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source
 
 TreeId = Literal["codex-2003", "codex-2022"]
@@ -14,7 +15,7 @@ class Question(Document):
     """One question, and where yes and no lead: another question's id, or an outcome."""
 
     id: str
-    text: str
+    text: Words
     yes: str
     no: str
 
@@ -23,7 +24,7 @@ class Tree(Document):
     """A decision tree with its source."""
 
     id: TreeId
-    name: str
+    name: Words
     first: str
     questions: tuple[Question, ...]
     source: Source
@@ -45,25 +46,27 @@ class Answer(Document):
 TREES: dict[TreeId, Tree] = {
     "codex-2022": Tree(
         id="codex-2022",
-        name="Codex, revised (2022)",
+        name=say("plans.decisions.codex_revised_2022"),
         first="prerequisite",
         questions=(
             Question(
                 id="prerequisite",
-                text="Do good hygiene practices alone control this hazard at this step?",
+                text=say("plans.decisions.do_good_hygiene_practices_alone_control"),
                 yes="not_ccp",
                 no="measure",
             ),
-            Question(id="measure", text="Is there a control measure for it at this step?", yes="later", no="modify"),
+            Question(
+                id="measure", text=say("plans.decisions.is_there_a_control_measure_for"), yes="later", no="modify"
+            ),
             Question(
                 id="later",
-                text="Will a later step remove it or bring it down to an acceptable level?",
+                text=say("plans.decisions.will_a_later_step_remove_it"),
                 yes="not_ccp",
                 no="specific",
             ),
             Question(
                 id="specific",
-                text="Can this step itself remove it or bring it down to an acceptable level?",
+                text=say("plans.decisions.can_this_step_itself_remove_it"),
                 yes="ccp",
                 no="modify",
             ),
@@ -72,23 +75,25 @@ TREES: dict[TreeId, Tree] = {
     ),
     "codex-2003": Tree(
         id="codex-2003",
-        name="Codex, four questions (2003)",
+        name=say("plans.decisions.codex_four_questions_2003"),
         first="measure",
         questions=(
-            Question(id="measure", text="Is there a preventive measure for it?", yes="designed", no="needed"),
-            Question(id="needed", text="Is control at this step needed for safety?", yes="modify", no="not_ccp"),
+            Question(
+                id="measure", text=say("plans.decisions.is_there_a_preventive_measure_for"), yes="designed", no="needed"
+            ),
+            Question(
+                id="needed", text=say("plans.decisions.is_control_at_this_step_needed"), yes="modify", no="not_ccp"
+            ),
             Question(
                 id="designed",
-                text="Is the step made to remove it or bring it down to an acceptable level?",
+                text=say("plans.decisions.is_the_step_made_to_remove"),
                 yes="ccp",
                 no="exceed",
             ),
-            Question(
-                id="exceed", text="Could it come in, or grow, beyond acceptable levels here?", yes="later", no="not_ccp"
-            ),
+            Question(id="exceed", text=say("plans.decisions.could_it_come_in_or_grow"), yes="later", no="not_ccp"),
             Question(
                 id="later",
-                text="Will a later step remove it or bring it down to an acceptable level?",
+                text=say("plans.decisions.will_a_later_step_remove_it"),
                 yes="not_ccp",
                 no="ccp",
             ),
@@ -128,7 +133,7 @@ def outcome_of(tree_id: TreeId, answers: tuple[Answer, ...]) -> Outcome:
     """
     tree, given = TREES[tree_id], {answer.question: answer for answer in answers}
     if len(given) != len(answers):
-        raise PlanIncompleteError("A question of the decision tree has two answers. Keep one.")
+        raise PlanIncompleteError(say("plans.decisions.a_question_of_the_decision_tree"))
     place = tree.first
     while place not in ("ccp", "not_ccp", "modify"):
         if place not in given:

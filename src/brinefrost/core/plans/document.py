@@ -12,6 +12,7 @@ from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.words import say
 from brinefrost.core.working import Document
 
 Line = str
@@ -74,20 +75,20 @@ class Plan(Document):
     def _names_fit(self) -> "Plan":
         ids = [step.id for step in self.steps]
         if len(set(ids)) != len(ids):
-            raise ValueError("Two steps have the same id.")
+            raise ValueError(say("plans.document.two_steps_have_the_same_id"))
         known = set(ids)
         for control in self.controls:
             if control.step not in known:
-                raise ValueError(f"A control belongs to the step “{control.step}”, which is not in the process.")
+                raise ValueError(say("plans.document.a_control_belongs_to_the_step", step=control.step))
         if len({control.step for control in self.controls}) != len(self.controls):
-            raise ValueError("Two controls belong to one step. Put their limits together.")
+            raise ValueError(say("plans.document.two_controls_belong_to_one_step"))
         return self
 
     def step(self, step_id: str) -> Step:
         """The step of an id."""
         found = next((step for step in self.steps if step.id == step_id), None)
         if found is None:
-            raise NotFoundError(f"The plan has no step “{step_id}”.", step=step_id)
+            raise NotFoundError(say("plans.document.the_plan_has_no_step", step_id=step_id), step=step_id)
         return found
 
     def control_of(self, step_id: str) -> Control | None:

@@ -13,6 +13,7 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding
 from brinefrost.core.steps.state import Walk
+from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document, Working
 
 
@@ -31,7 +32,7 @@ class OtherCurve(Document):
     """A quantity other than heat over a step."""
 
     step: str
-    step_name: str
+    step_name: Words
     quantity: Quantity
     times_s: tuple[float, ...]
     values: tuple[float, ...]
@@ -41,7 +42,7 @@ class LimitProof(Document):
     """One limit judged on the computed curve."""
 
     step: str
-    step_name: str
+    step_name: Words
     limit: Limit
     verdict: Verdict
     time_to_meet_s: float | None = None
@@ -51,14 +52,14 @@ class WhatIfStep(Document):
     """Whether a step still meets its limits."""
 
     step: str
-    step_name: str
+    step_name: Words
     meets: bool
 
 
 class WhatIf(Document):
     """The same proof with one thing different."""
 
-    name: str
+    name: Words
     steps: tuple[WhatIfStep, ...]
     time_to_meet_s: float | None
     core_at_end_c: float | None
@@ -69,8 +70,8 @@ class OtherSchool(Document):
 
     step: str
     rule_set: str
-    school: str
-    title: str
+    school: Words
+    title: Words
     verdict: Verdict
     time_to_meet_s: float | None
 
@@ -84,13 +85,13 @@ class Proof(Document):
 
     meets: bool
     state: Literal["meets", "fails", "not_proved"]
-    sentence: str
+    sentence: Words
     findings: tuple[Finding, ...] = ()
     curve: CurveData
     others: tuple[OtherCurve, ...] = ()
     limits: tuple[LimitProof, ...]
     schools: tuple[OtherSchool, ...]
-    remedies: tuple[str, ...]
+    remedies: tuple[Words, ...]
     workings: tuple[Working, ...]
 
 
@@ -234,15 +235,15 @@ def _remedies(plan: Plan, fails: list[LimitProof], context: Context) -> tuple[st
 
 def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> str:
     if not fails and not open_ and not findings:
-        return "The process should meet its limits. Measurement decides."
+        return say("plans.proof.the_process_should_meet_its_limits")
     said: list[str] = []
     if fails:
-        said.append(f"The process does not meet {len(fails)} of its limits:")
+        said.append(say("plans.proof.the_process_does_not_meet_of", fails=len(fails)))
         said += [proof.verdict.sentence for proof in fails]
     said += [each.sentence for each in findings]
     if open_:
-        said.append(f"Not proved: {', '.join(proof.limit.title for proof in open_)}.")
-    return " ".join(said)
+        said.append(say("plans.proof.not_proved", items=joined((proof.limit.title for proof in open_), ", ")))
+    return joined(said, " ")
 
 
 def _curve(plan: Plan, done: Walk, judged: list[LimitProof]) -> CurveData:

@@ -11,6 +11,7 @@ from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import for_guests
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 SHORTEST_REASON = 10
@@ -30,7 +31,7 @@ class Gap(Document):
     """Something missing, and where."""
 
     where: str
-    sentence: str
+    sentence: Words
 
 
 def gaps_of(plan: Plan) -> tuple[Gap, ...]:
@@ -61,7 +62,7 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
     """
     found: list[Gap] = [*_process_gaps(plan)]
     if not plan.hazards:
-        found.append(Gap(where="hazards", sentence="Take over or add the hazards."))
+        found.append(Gap(where="hazards", sentence=say("plans.readiness.take_over_or_add_the_hazards")))
     found += _missing_hazards(plan)
     for hazard in plan.hazards:
         found += _hazard_gaps(plan, hazard)
@@ -70,21 +71,23 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
         control = plan.control_of(step_id)
         if control is None:
             name = plan.step(step_id).name
-            found.append(Gap(where="controls", sentence=f"{name} is critical and has no limits yet."))
+            found.append(
+                Gap(where="controls", sentence=say("plans.readiness.is_critical_and_has_no_limits", name=name))
+            )
         else:
             found += [*_control_gaps(plan, control), *_limit_gaps(plan, control)]
     if plan.hazards and not critical:
-        found.append(Gap(where="hazards", sentence="No step is critical. Finish the decisions."))
+        found.append(Gap(where="hazards", sentence=say("plans.readiness.no_step_is_critical_finish_the")))
     return tuple(found)
 
 
 def _process_gaps(plan: Plan) -> list[Gap]:
     found: list[Gap] = []
     if not plan.ingredients:
-        found.append(Gap(where="process", sentence="Name the ingredients: the hazards come from them."))
+        found.append(Gap(where="process", sentence=say("plans.readiness.name_the_ingredients_the_hazards_come")))
     for item in plan.ingredients:
         if item.catalogue is None:
-            said = f"“{item.name}” is not understood: say what it is from the catalogue, or its hazards are not known."
+            said = say("plans.readiness.is_not_understood_say_what_it", name=item.name)
             found.append(Gap(where="process", sentence=said))
     missing = provable(plan)
     if missing and (plan.ingredients or not plan.steps):
@@ -101,8 +104,7 @@ def _foreign_species(plan: Plan) -> list[Gap]:
     return [
         Gap(
             where="process",
-            sentence=f"It is named after {word}, and no ingredient is {word}: its thermal values and hazards would be "
-            "another's. Name what is in it, or name the dish for what it is.",
+            sentence=say("plans.readiness.it_is_named_after_and_no", word=word),
         )
         for word, tag in named.items()
         if plan.ingredients and tag not in tags
@@ -118,13 +120,17 @@ def _missing_hazards(plan: Plan) -> list[Gap]:
     for raised in suggested_hazards(plan):
         mine = have.get(raised.key)
         if mine is None:
-            found.append(Gap(where="hazards", sentence=f"{raised.name} is raised by this process and is not weighed."))
+            found.append(
+                Gap(where="hazards", sentence=say("plans.readiness.is_raised_by_this_process_and", name=raised.name))
+            )
             continue
         weighed = {decision.step for decision in mine.decisions}
         for decision in raised.decisions:
             if mine.significant and decision.step not in weighed:
                 name = plan.step(decision.step).name
-                found.append(Gap(where="hazards", sentence=f"{mine.name} is not weighed at {name}."))
+                found.append(
+                    Gap(where="hazards", sentence=say("plans.readiness.is_not_weighed_at", name=mine.name, name2=name))
+                )
     return found
 
 
@@ -132,34 +138,47 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
     if not hazard.significant:
         if len(hazard.set_aside_because.strip()) >= SHORTEST_REASON:
             return []
-        return [Gap(where="hazards", sentence=f"{hazard.name} is set aside; say why, in a few words at least.")]
+        return [Gap(where="hazards", sentence=say("plans.readiness.is_set_aside_say_why_in", name=hazard.name))]
     found = []
     outcomes = [(decision, outcome_of(decision.tree, decision.answers)) for decision in hazard.decisions]
     known = {step.id for step in plan.steps}
     for decision, outcome in outcomes:
         if decision.step not in known:
-            found.append(Gap(where="hazards", sentence=f"{hazard.name} is weighed at a step that is gone."))
+            found.append(
+                Gap(where="hazards", sentence=say("plans.readiness.is_weighed_at_a_step_that", name=hazard.name))
+            )
         elif outcome == "open":
             name = plan.step(decision.step).name
-            found.append(Gap(where="hazards", sentence=f"{hazard.name} at {name}: the decision is not finished."))
+            found.append(
+                Gap(
+                    where="hazards",
+                    sentence=say("plans.readiness.at_the_decision_is_not_finished", name=hazard.name, name2=name),
+                )
+            )
     if hazard.type != "allergen" and not outcomes:
         found.append(
-            Gap(where="hazards", sentence=f"{hazard.name} matters, and no step of this process is there to control it.")
+            Gap(where="hazards", sentence=say("plans.readiness.matters_and_no_step_of_this", name=hazard.name))
         )
     if outcomes and all(outcome == "modify" for _, outcome in outcomes):
-        found.append(Gap(where="hazards", sentence=f"{hazard.name}: no step controls it. Change the process."))
+        found.append(
+            Gap(where="hazards", sentence=say("plans.readiness.no_step_controls_it_change_the", name=hazard.name))
+        )
     return found
 
 
 def _control_gaps(plan: Plan, control: Control) -> list[Gap]:
     name = plan.step(control.step).name
     needs = (
-        (control.limits, "a critical limit"),
+        (control.limits, say("plans.readiness.a_critical_limit")),
         (control.monitoring, "monitoring"),
-        (control.corrective_actions, "a corrective action"),
+        (control.corrective_actions, say("plans.readiness.a_corrective_action")),
         (control.verification, "verification"),
     )
-    return [Gap(where="controls", sentence=f"{name} needs {words}.") for part, words in needs if not part]
+    return [
+        Gap(where="controls", sentence=say("plans.readiness.name_needs_words", name=name, words=words))
+        for part, words in needs
+        if not part
+    ]
 
 
 def departures_of(plan: Plan, control: Control) -> tuple[str, ...]:
@@ -222,11 +241,13 @@ def _stands(limit: Limit, own: Limit) -> str:
 
 def _departure(step: Step, own: Limit, school: RuleEntry | None, control: Control, stands: list[str]) -> str:
     if school is not None and "looser" not in stands:
-        return f"{step.name} takes {school.school} for {own.title}. {school.approval}".strip()
+        return say(
+            "plans.readiness.takes_for", name=step.name, school=school.school, title=own.title, approval=school.approval
+        ).strip()
     loose = next((limit for limit, each in zip(control.limits, stands, strict=True) if each != "other"), None)
     if loose is None:
-        return f"{step.name} leaves out its rule set's own limit: {own.title}."
-    return f"{step.name}: {loose.title} is looser than {own.title}."
+        return say("plans.readiness.leaves_out_its_rule_sets_own", name=step.name, title=own.title)
+    return say("plans.readiness.is_looser_than", name=step.name, title=loose.title, title2=own.title)
 
 
 def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
@@ -235,10 +256,12 @@ def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
     for said in departures:
         if plan.guests == "higher_risk":
             found.append(
-                Gap(where="controls", sentence=f"{said} For guests at higher risk the rule set's own limit stands.")
+                Gap(where="controls", sentence=say("plans.readiness.for_guests_at_higher_risk_the", said=said))
             )
         elif len(control.departs.strip()) < SHORTEST_REASON:
-            found.append(Gap(where="controls", sentence=f"{said} Write why it is departed from; it prints in bold."))
+            found.append(
+                Gap(where="controls", sentence=say("plans.readiness.write_why_it_is_departed_from", said=said))
+            )
     step = plan.step(control.step)
     for limit in control.limits:
         entry = entry_of(plan, step, limit)
@@ -246,8 +269,12 @@ def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
             found.append(
                 Gap(
                     where="controls",
-                    sentence=f"{step.name}: {limit.title} no longer says what {entry.limit.source.citation} says. Take "
-                    "the rule set's limit again, or give the kitchen's own a name of its own.",
+                    sentence=say(
+                        "plans.readiness.no_longer_says_what_says_take",
+                        name=step.name,
+                        title=limit.title,
+                        citation=entry.limit.source.citation,
+                    ),
                 )
             )
     return found

@@ -5,13 +5,14 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import Proof
 from brinefrost.core.plans.walk import context_of, provable, walk
 from brinefrost.core.steps import kind_of
+from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
 
 class Share(Document):
     """How much of the spread one input explains."""
 
-    name: str
+    name: Words
     share: float
 
 
@@ -19,7 +20,7 @@ class Repeated(Document):
     """How often one step fails, to what standard error, and what matters most."""
 
     step: str
-    title: str
+    title: Words
     failing_share: float
     error: float
     matters: tuple[Share, ...]

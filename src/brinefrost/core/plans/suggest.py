@@ -7,6 +7,7 @@ from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient
 from brinefrost.core.plans.walk import context_of, tags_of, topics_of
 from brinefrost.core.rules import rule_set
 from brinefrost.core.steps import kind_of
+from brinefrost.core.words import joined, say
 
 
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
@@ -53,16 +54,16 @@ def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
         }
     )
     if found:
-        reason = f"Declared in the ingredients: {', '.join(found)}. Say so on every label."
+        reason = say("plans.suggest.declared_in_the_ingredients_say_so", found=joined(found, ", "))
     else:
-        reason = "None of the declarable allergens is in the ingredients named. Read every label of what is bought."
+        reason = say("plans.suggest.none_of_the_declarable_allergens_is")
     return Hazard(
         key="allergens",
-        name="Allergens" if found else "Allergens: none",
+        name="Allergens" if found else say("plans.suggest.allergens_none"),
         type="allergen",
         reason=reason,
         significant=bool(found),
-        set_aside_because="" if found else "No ingredient declares one.",
+        set_aside_because="" if found else say("plans.suggest.no_ingredient_declares_one_x"),
     )
 
 
@@ -161,7 +162,10 @@ def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
     entries = [entry for topic in topics_of(plan, step) for entry in rules.entries_for(topic)]
     chosen = next((entry for entry in entries if entry.limit.id == limit_id), None)
     if chosen is None:
-        raise NotFoundError(f"The rule set {rules.name} has no limit “{limit_id}” for {step.name}.", limit=limit_id)
+        raise NotFoundError(
+            say("plans.suggest.the_rule_set_has_no_limit", name=rules.name, limit_id=limit_id, name2=step.name),
+            limit=limit_id,
+        )
     same = {entry.limit.id for entry in rules.entries_for(chosen.topic)}
     controls = tuple(
         control.model_copy(

@@ -16,6 +16,7 @@ from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.words import say
 from brinefrost.core.working import Document, Working
 
 
@@ -188,9 +189,9 @@ def _unknown(limit: Limit) -> Verdict:
     return Verdict(
         state="not_measured",
         basis="computed",
-        sentence=f"Not proved: nothing in this plan computes or declares it ({limit.title}).",
+        sentence=say("plans.walk.not_proved_nothing_in_this_plan", title=limit.title),
         working=Working(title=limit.title, formula="", inputs=(), result="", source=limit.source),
-        advice=("Take the limit out, or move it to a step that can show it.",),
+        advice=(say("plans.walk.take_the_limit_out_or_move"),),
     )
 
 
@@ -235,10 +236,10 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
         return []
     last, found = plan.steps[-1], list(flow.wants_cold)
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
-        said = "It is sealed without oxygen, and no step keeps it cold: say where it goes."
+        said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
     if flow.chilled and not flow.kept:
-        said = "It is chilled, and no step keeps it cold or says that it is served at once."
+        said = say("plans.walk.it_is_chilled_and_no_step")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
     return found
 
@@ -278,9 +279,9 @@ def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:
 def provable(plan: Plan) -> str:
     """What is missing before a plan can be walked at all; nothing where it can."""
     if not plan.steps:
-        return "Lay out at least one step."
+        return say("plans.walk.lay_out_at_least_one_step")
     if not any(kind_of(step).changes for step in plan.steps):
-        return "No step here heats, chills or sours anything: there is nothing to prove yet."
+        return say("plans.walk.no_step_here_heats_chills_or")
     try:
         _body(context_of(plan))
     except PlanIncompleteError as error:

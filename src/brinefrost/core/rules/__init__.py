@@ -7,6 +7,7 @@ from typing import Any, Literal, TypeVar
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit, LimitBase, Threshold
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 AnyLimit = TypeVar("AnyLimit", bound=LimitBase)
@@ -18,9 +19,9 @@ class RuleEntry(Document):
     """One limit a rule set gives for a topic, and the school it belongs to."""
 
     topic: str
-    school: str
+    school: Words
     preferred: bool = False
-    approval: str = ""  # whose leave is needed before it may be used
+    approval: Words = ""  # whose leave is needed before it may be used
     species: tuple[str, ...] = ()  # the only foods it was made for; none named: all of its topic
     limit: Limit
 
@@ -50,7 +51,7 @@ class RuleSet(Document):
         """
         entries = self.entries_for(topic)
         if not entries:
-            raise NotFoundError(f"The rule set {self.name} has no limit for {topic}.", topic=topic)
+            raise NotFoundError(say("rules.rules.the_rule_set_has_no_limit", name=self.name, topic=topic), topic=topic)
         return entries[0].limit
 
     def limit_as(self, topic: str, kind: type[AnyLimit]) -> AnyLimit:
@@ -96,7 +97,7 @@ def rule_set(rule_set_id: str) -> RuleSet:
     Each entry carries its own.
     """
     if rule_set_id not in RULE_SET_IDS:
-        raise NotFoundError(f"There is no rule set “{rule_set_id}”.", rule_set=rule_set_id)
+        raise NotFoundError(say("rules.rules.there_is_no_rule_set", rule_set_id=rule_set_id), rule_set=rule_set_id)
     return RuleSet.model_validate(_resolved(_read(rule_set_id)))
 
 
@@ -110,7 +111,7 @@ def targets_for(topic: str) -> tuple[RuleEntry, ...]:
     """Every school for a topic among the targets, the preferred one first."""
     found = [entry for entry in targets() if entry.topic == topic]
     if not found:
-        raise NotFoundError(f"There is no target for {topic}.", topic=topic)
+        raise NotFoundError(say("rules.rules.there_is_no_target_for", topic=topic), topic=topic)
     return tuple(sorted(found, key=lambda entry: not entry.preferred))
 
 
@@ -121,13 +122,15 @@ def target(limit_id: str, kind: type[AnyLimit]) -> AnyLimit:
     """
     found = next((entry.limit for entry in targets() if entry.limit.id == limit_id), None)
     if found is None:
-        raise NotFoundError(f"There is no target “{limit_id}”.", target=limit_id)
+        raise NotFoundError(say("rules.rules.there_is_no_target", limit_id=limit_id), target=limit_id)
     return _of_kind(found, kind, limit_id)
 
 
 def _of_kind(limit: Limit, kind: type[AnyLimit], name: str) -> AnyLimit:
     if not isinstance(limit, kind):
-        raise NotFoundError(f"The limit for {name} is not a {kind.__name__.lower()}.", name=name)
+        raise NotFoundError(
+            say("rules.rules.the_limit_for_is_not_a", name=name, name2=kind.__name__.lower()), name=name
+        )
     return limit
 
 

@@ -7,6 +7,7 @@ from pydantic import Field
 from brinefrost.core.errors import RefusedError
 from brinefrost.core.limits import ComeUp, Composition, Cooling, Hold, Lethality, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RuleEntry, RuleSet
+from brinefrost.core.words import say
 from brinefrost.core.working import Document
 
 Strictness = Literal["stricter", "same", "looser", "different"]
@@ -93,10 +94,14 @@ def layered(rules: RuleSet, own: tuple[OwnRule, ...]) -> RuleSet:
         stands = strictness(each.limit, entries[0].limit) if entries else "stricter"
         if stands not in ("stricter", "same") and not each.reason.strip():
             raise RefusedError(
-                f"{each.limit.title} is not stricter than {entries[0].limit.title}. Write why it is departed from.",
+                say(
+                    "rules.layers.is_not_stricter_than_write_why", title=each.limit.title, title2=entries[0].limit.title
+                ),
                 topic=each.topic,
             )
-        added.append(RuleEntry(topic=each.topic, school="this kitchen", preferred=True, limit=each.limit))
+        added.append(
+            RuleEntry(topic=each.topic, school=say("rules.layers.this_kitchen"), preferred=True, limit=each.limit)
+        )
     topics = {each.topic for each in own}
     kept = [
         entry.model_copy(update={"preferred": False}) if entry.topic in topics else entry for entry in rules.entries

@@ -22,6 +22,7 @@ from brinefrost.core.runs.events import (
 )
 from brinefrost.core.steps import Step
 from brinefrost.core.traces import Trace
+from brinefrost.core.words import moment, say
 
 
 @dataclass(frozen=True)
@@ -170,7 +171,7 @@ def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | Non
     """
     rows = list(records)
     if not rows or not isinstance(rows[0].event, BatchStarted):
-        raise NotFoundError("There is no such batch.")
+        raise NotFoundError(say("runs.batch.there_is_no_such_batch"))
     batch = Batch(plan, rows[0].event, rows[0].actor_name)
     for row in rows[1:]:
         _apply(batch, row, traces or {})
@@ -203,7 +204,7 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
         case BatchCountersigned() as signed:
             batch.closed, batch.closed_by = signed, row.actor_name
         case _:
-            raise NotFoundError("A batch can only be started once.")
+            raise NotFoundError(say("runs.batch.a_batch_can_only_be_started"))
 
 
 def _log(batch: Batch, logged: ReadingLogged, row: Recorded) -> None:
@@ -227,7 +228,7 @@ def _act(batch: Batch, action: ActionRecorded, by: str) -> None:
 def check_open(batch: Batch) -> None:
     """Refuse whatever comes after the countersignature: raises RefusedError."""
     if batch.closed:
-        raise RefusedError("This record is countersigned and closed. Nothing can be added to it.")
+        raise RefusedError(say("runs.batch.this_record_is_countersigned_and_closed"))
 
 
 def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
@@ -235,10 +236,12 @@ def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
     check_open(batch)
     name = batch.plan.step(step_id).name
     if batch.span(step_id).started:
-        raise RefusedError(f"{name} has already begun.")
+        raise RefusedError(say("runs.batch.has_already_begun", name=name))
     allowed = batch.startable()
     if step_id not in [step.id for step in allowed]:
-        raise RefusedError(f"{name} cannot begin yet: {allowed[-1].name if allowed else 'nothing'} is next.")
+        raise RefusedError(
+            say("runs.batch.cannot_begin_yet_is_next", name=name, more=allowed[-1].name if allowed else "nothing")
+        )
     _check_after(at, [batch.started.at, *_moments(batch)], "begin")
 
 
@@ -247,9 +250,9 @@ def check_step_finish(batch: Batch, step_id: str, at: datetime) -> None:
     check_open(batch)
     span = batch.span(step_id)
     if not span.started:
-        raise RefusedError(f"{batch.plan.step(step_id).name} has not begun.")
+        raise RefusedError(say("runs.batch.has_not_begun", name=batch.plan.step(step_id).name))
     if span.finished:
-        raise RefusedError(f"{batch.plan.step(step_id).name} has already ended.")
+        raise RefusedError(say("runs.batch.has_already_ended", name=batch.plan.step(step_id).name))
     _check_after(at, [span.started], "end")
 
 
@@ -259,4 +262,6 @@ def _moments(batch: Batch) -> list[datetime]:
 
 def _check_after(at: datetime, earlier: list[datetime], word: str) -> None:
     if earlier and at < max(earlier):
-        raise RefusedError(f"It cannot {word} before what came ahead of it ({max(earlier):%H:%M} UTC).")
+        raise RefusedError(
+            say("runs.batch.it_cannot_before_what_came_ahead", word=word, earlier=moment(max(earlier), "%H:%M"))
+        )

@@ -7,6 +7,7 @@ from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.runs.schedule import missed_checks
+from brinefrost.core.words import joined, say
 
 LEAST_REASON, LEAST_WORDS = 20, 4  # of a reason that says something; common practice, no source
 
@@ -19,8 +20,12 @@ def check_reason(reason: str, about: str) -> None:
     words = {word for word in reason.lower().split() if sum(letter.isalpha() for letter in word) >= 2}
     if len(reason.strip()) < LEAST_REASON or len(words) < LEAST_WORDS:
         raise RefusedError(
-            f"{about} needs a reason an inspector can follow: what was found, and why the food is safe. "
-            f"Write at least {LEAST_REASON} characters in {LEAST_WORDS} words.",
+            say(
+                "runs.deciding.needs_a_reason_an_inspector_can",
+                about=about,
+                least_reason=LEAST_REASON,
+                least_words=LEAST_WORDS,
+            ),
             reason="reason",
         )
 
@@ -35,7 +40,7 @@ def check_second_pair(batch: Batch, person_id: str, others: dict[str, str]) -> b
     free = [name for other, name in others.items() if other not in batch.hands()]
     if free:
         raise RefusedError(
-            f"You logged for this batch yourself. {' or '.join(free)} must decide on it.", reason="second_pair"
+            say("runs.deciding.you_logged_for_this_batch_yourself", free=joined(free, "words.or")), reason="second_pair"
         )
     return True
 
@@ -52,15 +57,15 @@ def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitS
     Raises RefusedError where a reading can still be had, and NotFoundError where there is no such limit.
     """
     if not any(each.id == limit for control in batch.plan.controls if control.step == step for each in control.limits):
-        raise NotFoundError("There is no such limit on this batch.", limit=limit)
+        raise NotFoundError(say("runs.deciding.there_is_no_such_limit_on"), limit=limit)
     found = broken(batch, step, limit, now)
     if found is None:
-        raise RefusedError("That limit is met. There is nothing to decide.")
+        raise RefusedError(say("runs.deciding.that_limit_is_met_there_is"))
     if not batch.span(step).finished:
-        raise RefusedError(f"{found.step_name} has not ended. Measure first: a reading decides better.")
+        raise RefusedError(say("runs.deciding.has_not_ended_measure_first_a", step_name=found.step_name))
     known = next((d for d in batch.deviations.values() if (d.opened.step, d.opened.limit) == (step, limit)), None)
     if known:
-        raise RefusedError(f"{known.opened.deviation} stands for that limit. Decide on it.")
+        raise RefusedError(say("runs.deciding.stands_for_that_limit_decide_on", deviation=known.opened.deviation))
     return found
 
 
@@ -94,20 +99,29 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
     ----------
     Codex CXC 1-1969 (2022), principles 5 and 6.
     """
-    found = [f"{d.opened.deviation} is not decided." for d in batch.open_deviations()]
+    found: list[str] = [
+        say("runs.deciding.is_not_decided", deviation=d.opened.deviation) for d in batch.open_deviations()
+    ]
     if decision == "discard":
         return found
     decided = {(d.opened.step, d.opened.limit) for d in batch.deviations.values() if d.decided}
     for control in batch.plan.controls:
         if not batch.span(control.step).finished:
-            found.append(f"{batch.plan.step(control.step).name} has not ended.")
+            found.append(say("runs.deciding.has_not_ended", name=batch.plan.step(control.step).name))
     for status in judge(batch, now).statuses:
         if status.verdict.state != "pass" and (status.step, status.limit.id) not in decided:
-            found.append(f"{status.step_name}, {status.limit.title}: {status.verdict.sentence}")
+            found.append(
+                say(
+                    "runs.deciding.step_name_title_sentence",
+                    step_name=status.step_name,
+                    title=status.limit.title,
+                    sentence=status.verdict.sentence,
+                )
+            )
     found += [
-        f"{check.step_name}, {check.what}: missed. Enter the reading, or say why there is none."
+        say("runs.deciding.missed_enter_the_reading_or_say", step_name=check.step_name, what=check.what)
         for check in missed_checks(batch, now)
     ]
     if decision == "release" and any(d.decided and d.decided.decision == "discard" for d in batch.deviations.values()):
-        found.append("A deviation was decided as discard, so the batch cannot be released.")
+        found.append(say("runs.deciding.a_deviation_was_decided_as_discard"))
     return found

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
 
 from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 EARLIEST_YEAR, LATEST_YEAR = 1970, 2200
@@ -14,7 +15,7 @@ EARLIEST_YEAR, LATEST_YEAR = 1970, 2200
 def in_utc(moment: datetime) -> datetime:
     """A time in UTC; raises ValueError for years no kitchen writes."""
     if not EARLIEST_YEAR < moment.year < LATEST_YEAR:
-        raise ValueError(f"The year {moment.year} is not a year of this kitchen. Check the date.")
+        raise ValueError(say("runs.events.the_year_is_not_a_year", year=moment.year))
     return moment.astimezone(UTC)
 
 
@@ -70,7 +71,7 @@ class ReadingLogged(Document):
     uncertainty: float = Field(ge=0)
     confirmed: bool = False
     corrects: str | None = Field(default=None, max_length=64)
-    note: Text = ""
+    note: Words = ""
 
 
 class TraceAttached(Document):
@@ -82,12 +83,12 @@ class TraceAttached(Document):
     filename: str = Field(max_length=200)
     sha256: str = Field(max_length=64)
     parsed_sha256: str = Field(max_length=64)
-    channels: tuple[str, ...] = Field(max_length=16)
+    channels: tuple[Words, ...] = Field(max_length=16)
     shift_s: float = 0.0
     shift_reason: str = Field(default="", max_length=1000)
-    asked: str = Field(default="", max_length=1000)  # what was asked about and confirmed
-    assumptions: tuple[str, ...] = Field(max_length=80)
-    notes: tuple[str, ...] = Field(max_length=80)
+    asked: Words = ""  # what was asked about and confirmed
+    assumptions: tuple[Words, ...] = Field(max_length=80)
+    notes: tuple[Words, ...] = Field(max_length=80)
     instrument: Id
     instrument_name: str = Field(max_length=80)
     uncertainty: float = Field(ge=0)
@@ -113,7 +114,7 @@ class DeviationOpened(Document):
     step: Id
     limit: Id
     cause: Literal["forecast", "breach", "unproved"]
-    sentence: Text
+    sentence: Words
     late_by_s: float | None = None
     at: Moment
 
@@ -124,7 +125,7 @@ class ActionRecorded(Document):
     kind: Literal["action_recorded"] = "action_recorded"
     step: Id
     deviation: str | None = Field(default=None, max_length=64)
-    action: Annotated[str, Field(min_length=1, max_length=1000)]
+    action: Words
     changes_course: bool = False
     at: Moment
 

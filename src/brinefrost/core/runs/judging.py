@@ -11,7 +11,8 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.state import Seen
-from brinefrost.core.working import Document, clock
+from brinefrost.core.words import Words, duration, say
+from brinefrost.core.working import Document
 
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
@@ -22,9 +23,9 @@ OPEN = ("pending", "fail", "too_close")  # what may still be carried on
 class Option(Document):
     """A way out, with the sum that shows whether it works."""
 
-    action: str
+    action: Words
     works: bool
-    sentence: str
+    sentence: Words
     changes_course: bool
 
 
@@ -32,7 +33,7 @@ class LimitStatus(Document):
     """One critical limit of a batch as it stands."""
 
     step: str
-    step_name: str
+    step_name: Words
     limit: Limit
     verdict: Verdict
     forecast: Forecast | None = None
@@ -104,7 +105,7 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     verdict = next(verdict for verdict in found if verdict.state == state)
     if any(map(len, telling)) or not any(map(len, read)):
         return verdict
-    said = f"Read too early to tell: it counts from {clock(quiet_s)} after the start or a change. Read it again then."
+    said = say("runs.judging.read_too_early_to_tell_it", quiet=duration(quiet_s))
     over = all(series.closed for series in read)
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
 

@@ -8,7 +8,7 @@ from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
 from brinefrost.core.plans.walk import context_of
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
-from brinefrost.core.working import clock
+from brinefrost.core.words import diff, duration, mm, say, temp
 
 FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
 COLDEST_AROUND_C, HOTTEST_AROUND_C = -1.0, 100.0
@@ -62,9 +62,14 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
         most = abs(early - around) * (1 - float(np.exp(-rate * gap_s))) + SLACK_K
         if abs(late - early) > most:
             raise ImplausibleReadingError(
-                f"A core of {value:g} °C cannot be: {clock(gap_s)} from it the core was {other.logged.value:g} °C, "
-                f"and a bag of {1000 * thick_m:.0f} mm changes by {most:.0f} K at most in that time. If this "
-                "is the bath, the slurry or the air, log it as that; if the other reading is wrong, correct it first.",
+                say(
+                    "runs.plausible.a_core_of_cannot_be_from",
+                    value=temp(value, "g"),
+                    gap=duration(gap_s),
+                    value2=temp(other.logged.value, "g"),
+                    thick=mm(1000 * thick_m, ".0f"),
+                    most=diff(most, ".0f"),
+                ),
                 reason="jump",
                 value=value,
             )
@@ -88,10 +93,12 @@ def check_moment(at: datetime, now: datetime, confirmed: bool) -> None:
     Raises ImplausibleReadingError for the future and for what is older than a month; AskFirstError beyond a shift.
     """
     if at > now + CLOCK_TOLERANCE:
-        raise ImplausibleReadingError("That time has not come yet. Check the clock time.", reason="future")
+        raise ImplausibleReadingError(say("runs.plausible.that_time_has_not_come_yet"), reason="future")
     if at < now - timedelta(days=31):
-        raise ImplausibleReadingError("That is more than a month ago. Check the date and the time.", reason="past")
+        raise ImplausibleReadingError(say("runs.plausible.that_is_more_than_a_month"), reason="past")
     if at < now - LONG_AGO and not confirmed:
         raise AskFirstError(
-            f"That is {clock((now - at).total_seconds())} ago. Is it right?", reason="long_ago", value=None
+            say("runs.plausible.that_is_ago_is_it_right", total_seconds=duration((now - at).total_seconds())),
+            reason="long_ago",
+            value=None,
         )

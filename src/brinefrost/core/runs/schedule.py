@@ -7,6 +7,7 @@ from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
@@ -19,17 +20,17 @@ class Check(Document):
 
     id: str
     step: str
-    step_name: str
+    step_name: Words
     monitoring: str
-    what: str
-    how: str
+    what: Words
+    how: Words
     who: str
     quantity: ReadingQuantity
     due_at: datetime
     planned: bool  # True while the step has not begun, so the time is the plan's
     state: CheckState
     reading: str | None = None
-    answer: str | None = None  # why it was missed
+    answer: Words | None = None  # why it was missed
     answered_by: str | None = None
     expected_low_c: float
     expected_high_c: float
@@ -39,7 +40,7 @@ class Block(Document):
     """One step on the clock, as it ran or as planned."""
 
     step: str
-    name: str
+    name: Words
     kind: str
     starts: datetime
     ends: datetime

@@ -17,6 +17,7 @@ from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.body import Array
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import RuleSet, RuleSetId, rule_set
+from brinefrost.core.words import Words, bound, num, say
 from brinefrost.core.working import Document, Source, Working
 
 if TYPE_CHECKING:
@@ -57,7 +58,7 @@ class Finding(Document):
 
     step: str
     state: Literal["fails", "not_proved"]
-    sentence: str
+    sentence: Words
 
 
 class Asked(Document):
@@ -117,7 +118,7 @@ class Context:
     def heat(self) -> Food:
         """Thermal values of the food; raises PlanIncompleteError where none are known."""
         if self.thermal is None:
-            raise PlanIncompleteError("No ingredient has known thermal values. Add the main one from the catalogue.")
+            raise PlanIncompleteError(say("steps.base.no_ingredient_has_known_thermal_values"))
         return self.thermal
 
 
@@ -215,7 +216,7 @@ class StepKind(Generic[S]):
 
     def remedies(self, step: S, limit: Limit, context: Context) -> list[str]:
         """What would meet a limit that fails."""
-        return [f"Change the plan to: {limit.title}."]
+        return [say("steps.base.change_the_plan_to", title=limit.title)]
 
     def workings(self, step: S, walk: Walk, context: Context) -> list[Working]:
         """The sums behind it."""
@@ -272,7 +273,11 @@ def stricter(law: Threshold, own: float, own_id: str, title: str) -> Limit:
     Valid for plain bounds.
     """
     if own < law.value if law.comparison == "at_most" else own > law.value:
-        said = f"The kitchen's own, stricter than {law.value:g} {law.unit} ({law.source.citation})"
+        said = say(
+            "steps.base.the_kitchens_own_stricter_than",
+            value=bound(law.value, law.unit, "g"),
+            citation=law.source.citation,
+        )
         return law.model_copy(
             update={"id": own_id, "title": title, "value": own, "source": Source(citation=said, tag=law.source.tag)}
         )
@@ -288,11 +293,11 @@ def for_guests(guests: Guests, limit: Limit) -> Limit:
         return limit
     if limit.value <= HIGHER_RISK_DAYS:
         return limit
-    said = f"For guests at higher risk, common practice, no source; {limit.source.citation}"
+    said = say("steps.base.for_guests_at_higher_risk_common", citation=limit.source.citation)
     return limit.model_copy(
         update={
             "id": f"{limit.id}-higher-risk",
-            "title": f"Used or discarded within {HIGHER_RISK_DAYS:g} days, for guests at higher risk",
+            "title": say("steps.base.used_or_discarded_within_days_for", higher_risk_days=num(HIGHER_RISK_DAYS)),
             "value": HIGHER_RISK_DAYS,
             "source": Source(citation=said, tag="common_practice"),
         }

@@ -27,7 +27,8 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
-from brinefrost.core.working import Input, Source, Working, clock
+from brinefrost.core.words import diff, duration, say, temp
+from brinefrost.core.working import Input, Source, Working
 
 HORIZON_S = 24 * 3600.0
 STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
@@ -160,7 +161,7 @@ class BathCookKind(StepKind[BathCook]):
         """A cook of what was kept already is something else."""
         found = []
         if flow.kept or flow.reheated:
-            said = f"{step.name} comes after the food was kept: say what it is, reheating or a cook."
+            said = say("steps.bath_cook.comes_after_the_food_was_kept", name=step.name)
             found.append(Finding(step=step.id, state="fails", sentence=said))
         flow.hot, flow.chilled = True, False
         return found
@@ -173,27 +174,30 @@ class BathCookKind(StepKind[BathCook]):
             monitoring=(
                 Monitoring(
                     id="bath",
-                    what="Bath temperature",
+                    what=say("steps.bath_cook.bath_temperature"),
                     quantity="bath",
-                    how="Probe in the water, away from the heater",
+                    how=say("steps.bath_cook.probe_in_the_water_away_from"),
                     offsets_s=(0.0, 1800.0, 3600.0),
                     expected_low_c=step.bath_c - 8,
                     expected_high_c=step.bath_c + 1,
                 ),
                 Monitoring(
                     id="core",
-                    what="Core of the thickest bag, end of cook",
+                    what=say("steps.bath_cook.core_of_the_thickest_bag_end"),
                     quantity="core",
-                    how="Needle probe through a foam seal; logger from start to end where there is one",
+                    how=say("steps.bath_cook.needle_probe_through_a_foam_seal"),
                     expected_low_c=step.bath_c - 3,
                     expected_high_c=step.bath_c + 0.5,
                 ),
             ),
             corrective_actions=(
-                "Leave the bags in the bath until the lethality is met; record the new end.",
-                "If the come-up limit is broken, hold the batch apart: the lead decides.",
+                say("steps.bath_cook.leave_the_bags_in_the_bath"),
+                say("steps.bath_cook.if_the_come_up_limit_is"),
             ),
-            verification=("The lead reads the core curve of every batch.", "Probe checked at ice point each week."),
+            verification=(
+                say("steps.bath_cook.the_lead_reads_the_core_curve"),
+                say("steps.bath_cook.probe_checked_at_ice_point_each"),
+            ),
         )
 
     def varied(self, step: BathCook) -> list[tuple[str, BathCook]]:
@@ -206,11 +210,11 @@ class BathCookKind(StepKind[BathCook]):
             return step.model_copy(update=changed)
 
         return [
-            ("5 mm thicker", like(0.005)),
-            ("5 mm thinner", like(-0.005)),
-            (f"from {colder:g} °C", like(start_c=colder)),
-            ("bath 1 degree low", like(lower=1.0)),
-            ("5 mm thicker, cold start and low bath", like(0.005, colder, 1.0)),
+            (say("steps.bath_cook.thicker"), like(0.005)),
+            (say("steps.bath_cook.thinner"), like(-0.005)),
+            (say("steps.bath_cook.from_colder", colder=temp(colder, "g")), like(start_c=colder)),
+            (say("steps.bath_cook.bath_1_degree_low"), like(lower=1.0)),
+            (say("steps.bath_cook.thicker_cold_start_and_low_bath"), like(0.005, colder, 1.0)),
         ]
 
     def inverse_s(self, step: BathCook, limit: Limit, context: Context) -> float | None:
@@ -238,7 +242,7 @@ class BathCookKind(StepKind[BathCook]):
         if isinstance(limit, Lethality):
             return _longer_or_hotter(step, limit, context)
         if isinstance(limit, ComeUp):
-            return ["Thinner bags or a hotter bath shorten the come-up."]
+            return [say("steps.bath_cook.thinner_bags_or_a_hotter_bath")]
         said = super().remedies(step, limit, context)
         return [*said, *_by_approval(step, limit, context)] if isinstance(limit, Hold) else said
 
@@ -286,41 +290,53 @@ def _by_approval(step: BathCook, limit: Hold, context: Context) -> list[str]:
     said: list[str] = []
     for entry in rules.entries_for(topic):
         if isinstance(entry.limit, Lethality) and entry.approval:
-            said.append(f"Or, in an approved plan, {entry.school} (Controls, other schools):")
+            said.append(say("steps.bath_cook.or_in_an_approved_plan_controls", school=entry.school))
             said += _longer_or_hotter(step, entry.limit, context)
     return said
 
 
 def _longer_or_hotter(step: BathCook, limit: Lethality, context: Context) -> list[str]:
-    said = []
+    said: list[str] = []
     cook = cook_of(step, context)
     here, lowest = cook.time_to_meet_s(limit), limit.model.law().knots_c[0]
     if here is not None:
-        said.append(f"At {step.bath_c:g} °C it needs {clock(up_to_5_min(here))}.")
+        said.append(
+            say("steps.bath_cook.at_it_needs", bath=temp(step.bath_c, "g"), up_to_5=duration(up_to_5_min(here)))
+        )
     elif cook.bath_c <= lowest:
-        said.append(f"No time at {step.bath_c:g} °C meets it: nothing is credited below {lowest:g} °C.")
+        said.append(
+            say("steps.bath_cook.no_time_at_meets_it_nothing", bath=temp(step.bath_c, "g"), lowest=temp(lowest, "g"))
+        )
     else:
-        said.append(f"No time within 24 h at {step.bath_c:g} °C meets it.")
+        said.append(say("steps.bath_cook.no_time_within_24_h_at", bath=temp(step.bath_c, "g")))
     if here is None:
         said += _by_other_schools(step, cook, context)
     for bath in HOTTER_C:
         if bath > step.bath_c + 0.5:
             there = cook_of(step, context, bath).time_to_meet_s(limit)
             if there is not None:
-                said.append(f"At {bath:g} °C it needs {clock(up_to_5_min(there))}.")
+                said.append(
+                    say("steps.bath_cook.at_it_needs", bath=temp(bath, "g"), up_to_5=duration(up_to_5_min(there)))
+                )
     return said
 
 
 def _by_other_schools(step: BathCook, cook: Cook, context: Context) -> list[str]:
     """What another rule set would ask for in this bath, where this one credits nothing."""
-    said = []
+    said: list[str] = []
     for other in RULE_SET_IDS:
         entry = rule_set(other).entries_for(cook_topic(context.tags))[0]
         time = cook.time_to_meet_s(entry.limit) if other != context.rule_set_id else None
         if time is not None:
             said.append(
-                f"By the {other.upper()} rule ({entry.school}) it would need {clock(up_to_5_min(time))} "
-                f"at {step.bath_c:g} °C; this plan answers to {context.rule_set_id.upper()}."
+                say(
+                    "steps.bath_cook.by_the_rule_it_would_need",
+                    upper=other.upper(),
+                    school=entry.school,
+                    up_to_5=duration(up_to_5_min(time)),
+                    bath=temp(step.bath_c, "g"),
+                    upper2=context.rule_set_id.upper(),
+                )
             )
     return said
 
@@ -330,38 +346,43 @@ def _workings(step: BathCook, context: Context) -> list[Working]:
     dip = float(np.min(cook.curve.surroundings_c))
     reached = float(np.interp(step.duration_s, cook.curve.times_s, cook.curve.core_c))
     conduction = Working(
-        title="Core temperature",
-        formula="∂T/∂t = α ∂²T/∂x², −k ∂T/∂x = h (T − T∞(t)) at both faces",
+        title=say("working.bath_cook.core_temperature"),
+        formula=say("working.bath_cook.t_t_t_x_k_t"),
         inputs=(
-            Input(name="thickness", value=step.thickness_m * 1000, unit="mm"),
-            Input(name="diffusivity α", value=thermal.diffusivity_m2_s, unit="m²/s"),
-            Input(name="conductivity k", value=thermal.conductivity_w_mk, unit="W/m·K"),
-            Input(name="h in the bath", value=context.h("bath"), unit="W/m²·K"),
-            Input(name="h in the slurry", value=context.h("slurry"), unit="W/m²·K"),
-            Input(name="start", value=step.start_c, unit="°C"),
-            Input(name="Biot number", value=round(cook.body.biot(context.h("bath")), 2)),
+            Input(name=say("working.bath_cook.thickness"), value=step.thickness_m * 1000, unit="mm"),
+            Input(name=say("working.bath_cook.diffusivity"), value=thermal.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("working.bath_cook.conductivity_k"), value=thermal.conductivity_w_mk, unit="W/m·K"),
+            Input(name=say("working.bath_cook.h_in_the_bath"), value=context.h("bath"), unit="W/m²·K"),
+            Input(name=say("working.bath_cook.h_in_the_slurry"), value=context.h("slurry"), unit="W/m²·K"),
+            Input(name=say("working.bath_cook.start"), value=step.start_c, unit="°C"),
+            Input(name=say("working.bath_cook.biot_number"), value=round(cook.body.biot(context.h("bath")), 2)),
         ),
-        result=f"{reached:.1f} °C at the core after {clock(step.duration_s)}",
+        result=say(
+            "working.bath_cook.at_the_core_after", reached=temp(reached, ".1f"), duration=duration(step.duration_s)
+        ),
         source=Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (1959), ch. III", tag="published"),
         assumptions=(
-            "flat bags in one layer, water on both sides",
-            "values on the slow side of common practice",
-            f"thermal values: {thermal.source.citation}",
+            say("working.bath_cook.flat_bags_in_one_layer_water"),
+            say("working.bath_cook.values_on_the_slow_side_of"),
+            say("working.bath_cook.thermal_values", citation=thermal.source.citation),
         ),
-        valid_range="thickness 3 to 200 mm, no freezing",
+        valid_range=say("working.bath_cook.thickness_to_no_freezing"),
     )
     bath = Working(
-        title="The bath's own dip",
-        formula="m c dT/dt = heater − heat taken by the bags",
+        title=say("working.bath_cook.the_baths_own_dip"),
+        formula=say("working.bath_cook.m_c_dt_dt_heater_heat"),
         inputs=(
-            Input(name="water", value=step.water_kg, unit="kg"),
-            Input(name="heater", value=step.heater_w, unit="W"),
-            Input(name="bags", value=context.food_kg, unit="kg"),
-            Input(name="set", value=step.bath_c, unit="°C"),
+            Input(name=say("working.bath_cook.water"), value=step.water_kg, unit="kg"),
+            Input(name=say("working.bath_cook.heater"), value=step.heater_w, unit="W"),
+            Input(name=say("working.bath_cook.bags"), value=context.food_kg, unit="kg"),
+            Input(name=say("working.bath_cook.set"), value=step.bath_c, unit="°C"),
         ),
-        result=f"lowest {dip:.1f} °C, by {step.bath_c - dip:.1f} °C",
+        result=say("working.bath_cook.lowest_by", dip=temp(dip, ".1f"), bath=diff(step.bath_c - dip, ".1f")),
         source=Source(citation="Heat balance; water 4.18 kJ/kg·K (Singh & Heldman)", tag="published"),
-        assumptions=("the water is stirred and even", "the heater gives full power from 1 degree below the set point"),
+        assumptions=(
+            say("working.bath_cook.the_water_is_stirred_and_even"),
+            say("working.bath_cook.the_heater_gives_full_power_from"),
+        ),
     )
     return [conduction, bath]
 

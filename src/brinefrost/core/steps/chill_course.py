@@ -7,6 +7,7 @@ from brinefrost.core.limits import Projection, Series
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.chilling import Chill, Pace, fit_pace
 from brinefrost.core.steps.state import Seen
+from brinefrost.core.words import num, say
 from brinefrost.core.working import Input, Source, Working
 
 AHEAD_S = 14 * 3600.0
@@ -98,30 +99,32 @@ def _carried(chill: Chill, pace: Pace, from_s: float, last_c: float) -> Projecti
 def _working(chill: Chill, pace: Pace) -> Working:
     fitted = pace.readings > 0
     return Working(
-        title="Where the chill is going",
-        formula="T(t) = T∞ + (T0 − T∞) · θ(Bi, s·α·t/R²), s fitted by least squares"
-        if fitted
-        else "T(t) = T∞ + (T0 − T∞) · θ(Bi, s·α·t/R²)",
+        title=say("working.chill_course.where_the_chill_is_going"),
+        formula=say("working.chill_course.t_t_t_t0_t_bi") if fitted else say("working.chill_course.t_t_t_t0_t_bi_2"),
         inputs=(
-            Input(name="core at the start of this course", value=round(chill.start_c, 1), unit="°C"),
-            Input(name="slurry as planned", value=chill.surroundings_c, unit="°C"),
-            Input(name="thickness as planned", value=round(2000 * chill.body.half_thickness_m, 1), unit="mm"),
-            Input(name="pace s against the plan", value=round(pace.scale, 3)),
-            Input(name="readings fitted", value=pace.readings),
+            Input(name=say("working.chill_course.core_at_the_start_of_this"), value=round(chill.start_c, 1), unit="°C"),
+            Input(name=say("working.chill_course.slurry_as_planned"), value=chill.surroundings_c, unit="°C"),
+            Input(
+                name=say("working.chill_course.thickness_as_planned"),
+                value=round(2000 * chill.body.half_thickness_m, 1),
+                unit="mm",
+            ),
+            Input(name=say("working.chill_course.pace_s_against_the_plan"), value=round(pace.scale, 3)),
+            Input(name=say("working.chill_course.readings_fitted"), value=pace.readings),
         ),
-        result=f"the chill runs at {pace.scale:.0%} of the planned pace"
+        result=say("working.chill_course.the_chill_runs_at_of_the", scale=num(pace.scale, ".0%"))
         if fitted
-        else f"at {pace.scale:.0%} of the planned pace",
+        else say("working.chill_course.at_of_the_planned_pace", scale=num(pace.scale, ".0%")),
         source=Source(
             citation="Conduction into a slab, Carslaw & Jaeger (1959), ch. III; one-parameter least squares",
             tag="derived",
         ),
         assumptions=(
-            "nothing changes from here on",
-            "the pace gathers thickness, stacking, stirring and ice in one number",
-            "first mode only, counted from the last change of course"
+            say("working.chill_course.nothing_changes_from_here_on"),
+            say("working.chill_course.the_pace_gathers_thickness_stacking_stir"),
+            say("working.chill_course.first_mode_only_counted_from_the")
             if chill.settled
-            else "an even field at the start",
+            else say("working.chill_course.an_even_field_at_the_start"),
         ),
-        valid_range="a planning estimate: it warns, it passes nothing",
+        valid_range=say("working.chill_course.a_planning_estimate_it_warns_it"),
     )

@@ -18,6 +18,7 @@ from brinefrost.core.steps.base import (
     stricter,
 )
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.words import num, say, temp
 
 FRIDGE_H = 10.0  # bags in a cold store [W/m²K], common practice
 KEPT_S = 24 * 3600.0  # how far the first day in the cold is followed
@@ -69,13 +70,13 @@ class ColdKeepKind(StepKind[ColdKeep]):
         flow.wants_cold.clear()
         if not flow.hot or flow.chilled:
             return []
-        said = f"Cooked food goes into {step.name}, and no step cools it first: its fall is not controlled."
+        said = say("steps.cold_keep.cooked_food_goes_into_and_no", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
     def remedies(self, step: ColdKeep, limit: Limit, context: Context) -> list[str]:
         """Food that is still warm has to be cooled before."""
         if isinstance(limit, Cooling):
-            return ["Chill it first: a cold store is no chiller."]
+            return [say("steps.cold_keep.chill_it_first_a_cold_store")]
         return super().remedies(step, limit, context)
 
     def control(self, step: ColdKeep, context: Context) -> ControlParts:
@@ -86,16 +87,24 @@ class ColdKeepKind(StepKind[ColdKeep]):
         return ControlParts(
             limits=(
                 stricter(
-                    rules.bound_for("keep.sealed"), step.max_c, "own-keep-c", f"Kept at or below {step.max_c:g} °C"
+                    rules.bound_for("keep.sealed"),
+                    step.max_c,
+                    "own-keep-c",
+                    say("steps.cold_keep.kept_at_or_below", max=temp(step.max_c, "g")),
                 ),
-                stricter(days, step.days, "own-keep-days", f"Used or discarded within {step.days:g} days"),
+                stricter(
+                    days,
+                    step.days,
+                    "own-keep-days",
+                    say("steps.cold_keep.used_or_discarded_within_days", days=num(step.days)),
+                ),
             ),
             monitoring=(
                 Monitoring(
                     id="air",
-                    what="Air in the cold store",
+                    what=say("steps.cold_keep.air_in_the_cold_store"),
                     quantity="air",
-                    how="Unit's own logger or a probe at the door shelf",
+                    how=say("steps.cold_keep.units_own_logger_or_a_probe"),
                     every_s=43200.0,
                     offsets_s=(0.0,),
                     expected_low_c=-1,
@@ -103,10 +112,10 @@ class ColdKeepKind(StepKind[ColdKeep]):
                 ),
             ),
             corrective_actions=(
-                "Above the limit: move it to a cold unit, measure a core, tell the lead.",
-                "Past its date: discard.",
+                say("steps.cold_keep.above_the_limit_move_it_to"),
+                say("steps.cold_keep.past_its_date_discard"),
             ),
-            verification=("The lead reads the unit's log each week.",),
+            verification=(say("steps.cold_keep.the_lead_reads_the_units_log"),),
         )
 
 

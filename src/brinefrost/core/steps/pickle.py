@@ -23,7 +23,8 @@ from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.state import Flow, Seen, Walk
-from brinefrost.core.working import Input, Source, Working, clock
+from brinefrost.core.words import duration, grams, num, say
+from brinefrost.core.working import Input, Source, Working
 
 DAY_S = 86400.0
 POINTS = 120
@@ -109,12 +110,9 @@ class PickleKind(StepKind[Pickle]):
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
         flow.acid = True
         if step.keep == "shelf":
-            said = (
-                f"{step.name} is for the shelf: that takes heat, a lid that seals and a scheduled process, "
-                "and no step here gives them. Plan it for the fridge, or ask a process authority."
-            )
+            said = say("steps.pickle.is_for_the_shelf_that_takes", name=step.name)
             return [Finding(step=step.id, state="not_proved", sentence=said)]
-        said = f"{step.name} is for the fridge, and no step keeps it cold."
+        said = say("steps.pickle.is_for_the_fridge_and_no", name=step.name)
         flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
         return []
 
@@ -126,27 +124,36 @@ class PickleKind(StepKind[Pickle]):
             monitoring=(
                 Monitoring(
                     id="ph",
-                    what="pH of a blended, drained sample",
+                    what=say("steps.pickle.ph_of_a_blended_drained_sample"),
                     quantity="ph",
-                    how="Meter set on two buffers today; the thickest pieces, drained and blended",
+                    how=say("steps.pickle.meter_set_on_two_buffers_today"),
                     offsets_s=(DAY_S, at_rest) if at_rest > 1.5 * DAY_S else (DAY_S,),
                     expected_low_c=round(rest - 0.5, 1),
                     expected_high_c=4.6,
                 ),
             ),
             corrective_actions=(
-                "Above the limit: add vinegar as worked out, wait a day, measure again; cold meanwhile.",
-                "Still above after two days: use it today as a fresh dish or discard it.",
+                say("steps.pickle.above_the_limit_add_vinegar_as"),
+                say("steps.pickle.still_above_after_two_days_use"),
             ),
-            verification=("The meter's slope is checked on two buffers each week.", "The lead reads every pH."),
+            verification=(
+                say("steps.pickle.the_meters_slope_is_checked_on"),
+                say("steps.pickle.the_lead_reads_every_ph"),
+            ),
         )
 
     def varied(self, step: Pickle) -> list[tuple[str, Pickle]]:
         """What usually goes differently."""
         return [
-            ("a tenth less vinegar", step.model_copy(update={"vinegar_kg": 0.9 * step.vinegar_kg})),
-            ("a tenth more vegetable", step.model_copy(update={"vegetable_kg": 1.1 * step.vegetable_kg})),
-            ("pieces twice as thick", step.model_copy(update={"piece_m": min(2 * step.piece_m, 0.1)})),
+            (say("steps.pickle.a_tenth_less_vinegar"), step.model_copy(update={"vinegar_kg": 0.9 * step.vinegar_kg})),
+            (
+                say("steps.pickle.a_tenth_more_vegetable"),
+                step.model_copy(update={"vegetable_kg": 1.1 * step.vegetable_kg}),
+            ),
+            (
+                say("steps.pickle.pieces_twice_as_thick"),
+                step.model_copy(update={"piece_m": min(2 * step.piece_m, 0.1)}),
+            ),
         ]
 
     def inverse_s(self, step: Pickle, limit: Limit, context: Context) -> float | None:
@@ -161,36 +168,49 @@ class PickleKind(StepKind[Pickle]):
     def remedies(self, step: Pickle, limit: Limit, context: Context) -> list[str]:
         """More vinegar, or a stronger one."""
         marks = limit.marks(Series.empty(), 0.0, None, 0.0, "pending")
-        strength = f"{step.vinegar_percent:g} % vinegar"
+        strength = say("steps.pickle.vinegar_percent_vinegar", vinegar_percent=num(step.vinegar_percent))
         if not marks:
             return super().remedies(step, limit, context)
         wanted = max(marks[0].value - DOUBT_PH - 0.05, 2.5)
         needed = vinegar_needed_kg(jar_of(step), wanted)
         if needed is None:
-            return [f"No amount of {strength} brings it there: use a stronger one, or less vegetable."]
-        return [f"Take {needed * 1000:.0f} g of {strength}, {DOUBT_PH:g} pH of margin included."]
+            return [say("steps.pickle.no_amount_of_brings_it_there", strength=strength)]
+        return [
+            say(
+                "steps.pickle.take_of_ph_of_margin_included",
+                needed=grams(needed * 1000, ".0f"),
+                strength=strength,
+                doubt_ph=num(DOUBT_PH),
+            )
+        ]
 
     def workings(self, step: Pickle, walk: Walk, context: Context) -> list[Working]:
         """The balance of charges, and the way to the middle."""
         rest = resting_ph(jar_of(step))
         return [
             Working(
-                title="pH at rest",
-                formula="Σ z·c = 0: acids, common salt and the vegetable's own buffer",
+                title=say("working.pickle.ph_at_rest"),
+                formula=say("working.pickle.z_c_0_acids_common_salt"),
                 inputs=(
-                    Input(name="vegetable", value=step.vegetable_kg, unit="kg"),
-                    Input(name="vinegar", value=step.vinegar_kg, unit="kg"),
-                    Input(name="its strength", value=step.vinegar_percent, unit="%"),
-                    Input(name="water", value=step.water_kg, unit="kg"),
-                    Input(name="middle at 99 % after", value=clock(time_to_middle_s(_slice(step), NEARLY))),
+                    Input(name=say("working.pickle.vegetable"), value=step.vegetable_kg, unit="kg"),
+                    Input(name=say("working.pickle.vinegar"), value=step.vinegar_kg, unit="kg"),
+                    Input(name=say("working.pickle.its_strength"), value=step.vinegar_percent, unit="%"),
+                    Input(name=say("working.bath_cook.water"), value=step.water_kg, unit="kg"),
+                    Input(
+                        name=say("working.pickle.middle_at_99_after"),
+                        value=duration(time_to_middle_s(_slice(step), NEARLY)),
+                    ),
                 ),
-                result=f"pH {rest.ph:.2f}, give or take {DOUBT_PH:g}",
+                result=say("working.pickle.ph_give_or_take", ph=num(rest.ph, ".2f"), doubt_ph=num(DOUBT_PH)),
                 source=Source(
                     citation="Electroneutrality, pKa from the CRC Handbook; diffusion into a slab, Crank (1975), ch. 4",
                     tag="published",
                 ),
-                assumptions=("the vegetable's buffer is a table's, lots differ", "one temperature from the start on"),
-                valid_range="pieces of 1 to 100 mm, 0 to 40 °C",
+                assumptions=(
+                    say("working.pickle.the_vegetables_buffer_is_a_tables"),
+                    say("working.pickle.one_temperature_from_the_start_on"),
+                ),
+                valid_range=say("working.pickle.pieces_of_to_to"),
             )
         ]
 
@@ -222,7 +242,7 @@ class PickleKind(StepKind[Pickle]):
         times = last_s + np.linspace(0.0, ahead, POINTS)
         planned = middle_ph(step, times - began)
         shift = last - float(planned[0])
-        return self._projected(times, planned + shift, "as planned, shifted to the last reading")
+        return self._projected(times, planned + shift, say("steps.pickle.as_planned_shifted_to_the_last"))
 
     def rescues(self, step: Pickle, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
         """Vinegar by what was measured."""
@@ -244,8 +264,12 @@ class PickleKind(StepKind[Pickle]):
         sour = np.minimum(
             course.expected, np.interp(course.times_s, course.times_s[[0, -1]], [course.expected[0], wanted])
         )
-        said = f"Add {more * 1000:.0f} g of {step.vinegar_percent:g} % vinegar, stir, measure again after a day"
-        return [(said, self._projected(course.times_s, sour, "with the vinegar added"))]
+        said = say(
+            "steps.pickle.add_of_vinegar_stir_measure_again",
+            more=grams(more * 1000, ".0f"),
+            vinegar_percent=num(step.vinegar_percent),
+        )
+        return [(said, self._projected(course.times_s, sour, say("steps.pickle.with_the_vinegar_added")))]
 
     def simulate(self, step: Pickle, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of the middle."""
@@ -253,13 +277,13 @@ class PickleKind(StepKind[Pickle]):
 
     def _projected(self, times_s: Array, ph: Array, how: str) -> Projection:
         working = Working(
-            title="Where the pH is going",
-            formula="pH(t) of the middle: the share of the acid that has come there, balanced",
-            inputs=(Input(name="from", value=round(float(ph[0]), 2), unit="pH"),),
-            result=f"tends to {float(ph[-1]):.2f}",
+            title=say("working.pickle.where_the_ph_is_going"),
+            formula=say("working.pickle.ph_t_of_the_middle_the"),
+            inputs=(Input(name=say("working.pickle.from"), value=round(float(ph[0]), 2), unit="pH"),),
+            result=say("working.pickle.tends_to", ph=num(float(ph[-1]), ".2f")),
             source=Source(citation="Crank (1975), ch. 4; balance of charges", tag="derived"),
-            assumptions=(how, f"lots differ by {DOUBT_PH:g} pH"),
-            valid_range="a planning estimate: it warns, it passes nothing",
+            assumptions=(how, say("working.pickle.lots_differ_by_ph", doubt_ph=num(DOUBT_PH))),
+            valid_range=say("working.chill_course.a_planning_estimate_it_warns_it"),
         )
         rest = float(ph[-1])
         return Projection(times_s, ph, ph + DOUBT_PH, ph - DOUBT_PH, working, settles_at=rest, near=0.02)

@@ -6,6 +6,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
 from brinefrost.core.steps.state import Flow
+from brinefrost.core.words import say, temp
 
 
 class Receive(StepBase):
@@ -33,27 +34,34 @@ class ReceiveKind(StepKind[Receive]):
         """Goods come in first."""
         if flow.received_only:
             return []
-        said = f"{step.name} comes after {flow.earlier[-1]}: goods come in first."
+        said = say("steps.receive.comes_after_goods_come_in_first", name=step.name, earlier=flow.earlier[-1])
         return [Finding(step=step.id, state="fails", sentence=said)]
 
     def control(self, step: Receive, context: Context) -> ControlParts:
         """The stricter of the plan's own and the rule set's."""
         law = context.rules.bound_for("receive.cold")
         return ControlParts(
-            limits=(stricter(law, step.max_c, "own-receive-c", f"Received at or below {step.max_c:g} °C"),),
+            limits=(
+                stricter(
+                    law,
+                    step.max_c,
+                    "own-receive-c",
+                    say("steps.receive.received_at_or_below", max=temp(step.max_c, "g")),
+                ),
+            ),
             monitoring=(
                 Monitoring(
                     id="core",
-                    what="Warmest pack of the delivery",
+                    what=say("steps.receive.warmest_pack_of_the_delivery"),
                     quantity="core",
-                    how="Probe between two packs",
+                    how=say("steps.receive.probe_between_two_packs"),
                     offsets_s=(0.0,),
                     expected_low_c=-2,
                     expected_high_c=step.max_c + 3,
                 ),
             ),
-            corrective_actions=("Warmer than the limit: refuse the delivery, tell the supplier.",),
-            verification=("The lead reads the delivery records each week.",),
+            corrective_actions=(say("steps.receive.warmer_than_the_limit_refuse_the"),),
+            verification=(say("steps.receive.the_lead_reads_the_delivery_records"),),
         )
 
 

@@ -6,6 +6,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
 from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.state import Flow
+from brinefrost.core.words import say
 
 
 class Reheat(StepBase):
@@ -35,7 +36,9 @@ class ReheatKind(StepKind[Reheat]):
         cooked, flow.reheated = flow.hot, True
         if cooked:
             return []
-        return [Finding(step=step.id, state="fails", sentence=f"{step.name} comes before any cook.")]
+        return [
+            Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
+        ]
 
     def control(self, step: Reheat, context: Context) -> ControlParts:
         """The rule set's own line for reheating."""
@@ -44,15 +47,18 @@ class ReheatKind(StepKind[Reheat]):
             monitoring=(
                 Monitoring(
                     id="core",
-                    what="Core of the thickest portion, reheated",
+                    what=say("steps.reheat.core_of_the_thickest_portion_reheated"),
                     quantity="core",
-                    how="Probe in the middle; read twice where the rule asks for a time",
+                    how=say("steps.reheat.probe_in_the_middle_read_twice"),
                     expected_low_c=step.core_c - 5,
                     expected_high_c=100,
                 ),
             ),
-            corrective_actions=("Heat on and read the core again.", "Not there within 2 h: discard."),
-            verification=("The lead reads the reheating records each week.",),
+            corrective_actions=(
+                say("steps.reheat.heat_on_and_read_the_core"),
+                say("steps.reheat.not_there_within_2_h_discard"),
+            ),
+            verification=(say("steps.reheat.the_lead_reads_the_reheating_records"),),
         )
 
 

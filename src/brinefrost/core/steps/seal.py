@@ -5,6 +5,7 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.steps.base import Finding, StepBase, StepKind
 from brinefrost.core.steps.state import Flow
+from brinefrost.core.words import say
 
 
 class Seal(StepBase):
@@ -36,7 +37,7 @@ class SealKind(StepKind[Seal]):
         flow.sealed = flow.sealed or step.without_oxygen
         if not flow.hot:
             return []
-        said = f"{step.name} comes after the cook: what is sealed then was handled bare."
+        said = say("steps.seal.comes_after_the_cook_what_is", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
 

@@ -25,6 +25,7 @@ from brinefrost.core.steps.base import (
 from brinefrost.core.steps.bath_cook import USUAL
 from brinefrost.core.steps.chill_course import course_of, fixed
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.words import kg, say, temp
 
 AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry [W/m²K, °C], common practice
 SLURRY_C = 0.5
@@ -89,7 +90,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
         flow.chilled = True
         if flow.hot or flow.reheated:
             return []
-        said = f"{step.name} chills food that no step before it has heated."
+        said = say("steps.slurry_chill.chills_food_that_no_step_before", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
     def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
@@ -100,13 +101,18 @@ class SlurryChillKind(StepKind[SlurryChill]):
         core = walk.core_at(end)
         if core <= step.target_c + WITHIN_K:
             return []
-        said = f"{step.name} ends with the core at {core:.1f} °C; the plan says {step.target_c:g} °C."
+        said = say(
+            "steps.slurry_chill.ends_with_the_core_at_the",
+            name=step.name,
+            core=temp(core, ".1f"),
+            target=temp(step.target_c, "g"),
+        )
         return [Finding(step=step.id, state="fails", sentence=said)]
 
     def remedies(self, step: SlurryChill, limit: Limit, context: Context) -> list[str]:
         """Thinner, more ice, stirred."""
         if isinstance(limit, Cooling):
-            return ["Thinner bags, more ice, or a stirred slurry: half the thickness chills in a quarter of the time."]
+            return [say("steps.slurry_chill.thinner_bags_more_ice_or_a")]
         return super().remedies(step, limit, context)
 
     def control(self, step: SlurryChill, context: Context) -> ControlParts:
@@ -116,28 +122,28 @@ class SlurryChillKind(StepKind[SlurryChill]):
             monitoring=(
                 Monitoring(
                     id="core",
-                    what="Core of the thickest bag",
+                    what=say("steps.slurry_chill.core_of_the_thickest_bag"),
                     quantity="core",
-                    how="Needle probe through a foam seal",
+                    how=say("steps.slurry_chill.needle_probe_through_a_foam_seal"),
                     offsets_s=(0.0, 900.0, 1800.0, 3600.0, 7200.0),
                     expected_low_c=-1,
                     expected_high_c=65,
                 ),
                 Monitoring(
                     id="slurry",
-                    what="Slurry temperature, ice left",
+                    what=say("steps.slurry_chill.slurry_temperature_ice_left"),
                     quantity="bath",
-                    how="Probe in the stirred slurry",
+                    how=say("steps.slurry_chill.probe_in_the_stirred_slurry"),
                     offsets_s=(0.0, 1800.0),
                     expected_low_c=-1,
                     expected_high_c=3,
                 ),
             ),
             corrective_actions=(
-                "Part the bags into one layer, top up ice, stir; measure the core again after 10 min.",
-                "If a stage is missed, hold the batch apart: the lead decides.",
+                say("steps.slurry_chill.part_the_bags_into_one_layer"),
+                say("steps.slurry_chill.if_a_stage_is_missed_hold"),
             ),
-            verification=("The lead reads the chill curve of every batch.",),
+            verification=(say("steps.slurry_chill.the_lead_reads_the_chill_curve"),),
         )
 
     def repeated(self, step: SlurryChill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
@@ -183,8 +189,8 @@ class SlurryChillKind(StepKind[SlurryChill]):
         capacity = context.heat().heat_capacity_j_kgk
         ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(seen.mass_kg, capacity, max(core, 3.0), 3.0)))
         return [
-            (f"Part the bags into one layer, add {ice:.0f} kg ice, keep it stirred", fixed(chill, 1.0)),
-            (f"Two bags deep at most, add {ice:.0f} kg ice, keep it stirred", fixed(chill, TWO_DEEP)),
+            (say("steps.slurry_chill.part_the_bags_into_one_layer_2", ice=kg(ice, ".0f")), fixed(chill, 1.0)),
+            (say("steps.slurry_chill.two_bags_deep_at_most_add", ice=kg(ice, ".0f")), fixed(chill, TWO_DEEP)),
         ]
 
     def running_asked(self, step: SlurryChill, seen: Seen, context: Context) -> list[Asked]:

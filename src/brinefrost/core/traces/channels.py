@@ -10,6 +10,7 @@ from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.traces.model import Assumption, Channel, TraceOptions
 from brinefrost.core.traces.spikes import lone_spikes
+from brinefrost.core.words import num, say, temp
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?$")
 _WORDS: tuple[tuple[str, ChannelQuantity], ...] = (
@@ -82,7 +83,9 @@ def channels_from_rows(
             continue
         _read_column(name, cells, numeric, times_s, options, found)
     if any("," in row[i] for row in rows[:20] for i in range(len(header)) if i not in time_columns):
-        found.assumptions.append(Assumption(about="decimal", sentence="The decimal mark is a comma.", certain=True))
+        found.assumptions.append(
+            Assumption(about="decimal", sentence=say("traces.channels.the_decimal_mark_is_a_comma"), certain=True)
+        )
     _settle_quantities(found, options)
     return found
 
@@ -104,7 +107,9 @@ def _read_column(
     words = sorted({cell for cell, good in zip(cells, numeric, strict=True) if not good and cell})
     if words:
         lost = sum(1 for cell, good in zip(cells, numeric, strict=True) if not good and cell)
-        found.notes.append(f"{name}: {lost} reading(s) say “{words[0][:20]}” and were left out.")
+        found.notes.append(
+            say("traces.channels.reading_s_say_and_were_left", name=name, lost=lost, words=words[0][:20])
+        )
     pairs = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
     if unit == "°F":
         pairs = [(time, to_inside(value, "°F")) for time, value in pairs]
@@ -112,7 +117,7 @@ def _read_column(
     if inside == "°C":
         pairs = _without_spikes(name, pairs, found)
     if not pairs:
-        found.notes.append(f"{name}: no reading with a readable time was left.")
+        found.notes.append(say("traces.channels.no_reading_with_a_readable_time", name=name))
         return
     _name_gaps(name, [time for time, _ in pairs], found)
     quantity = options.quantities.get(name) or _quantity(name)
@@ -144,18 +149,22 @@ def _unit(name: str, options: TraceOptions) -> tuple[str, Assumption]:
     low = name.lower()
     if name in options.units:
         return options.units[name], Assumption(
-            about="unit", sentence=f"{name}: {options.units[name]}, as you said.", certain=True
+            about="unit",
+            sentence=say("traces.channels.as_you_said", name=name, units=options.units[name]),
+            certain=True,
         )
     if re.search(r"°\s*f|\(f\)|\[f\]|_f$|fahrenheit|deg\s*f", low):
-        return "°F", Assumption(about="unit", sentence=f"{name}: °F, from its name, turned into °C.", certain=True)
+        return "°F", Assumption(
+            about="unit", sentence=say("traces.channels.f_from_its_name_turned_into", name=name), certain=True
+        )
     if re.search(r"°\s*c|\(c\)|\[c\]|_c$|celsius|deg\s*c", low):
-        return "°C", Assumption(about="unit", sentence=f"{name}: °C, from its name.", certain=True)
+        return "°C", Assumption(about="unit", sentence=say("traces.channels.c_from_its_name", name=name), certain=True)
     if _quantity(name) == "ph":
-        return "pH", Assumption(about="unit", sentence=f"{name}: pH.", certain=True)
+        return "pH", Assumption(about="unit", sentence=say("traces.channels.name_ph", name=name), certain=True)
     if _quantity(name) == "salt" or "%" in name or "pct" in low:
-        return "%", Assumption(about="unit", sentence=f"{name}: %, from its name.", certain=True)
+        return "%", Assumption(about="unit", sentence=say("traces.channels.from_its_name", name=name), certain=True)
     return "°C", Assumption(
-        about="unit", sentence=f"{name}: taken as °C; the file does not say. Check it.", certain=False
+        about="unit", sentence=say("traces.channels.taken_as_c_the_file_does", name=name), certain=False
     )
 
 
@@ -167,7 +176,7 @@ def _quantity(name: str) -> ChannelQuantity:
 def _without_spikes(name: str, pairs: list[tuple[float, float]], found: Columns) -> list[tuple[float, float]]:
     spikes = lone_spikes(np.array([value for _, value in pairs]))
     found.notes.extend(
-        f"{name}: a lone spike of {value:.1f} °C was left out."
+        say("traces.channels.a_lone_spike_of_was_left", name=name, value=temp(value, ".1f"))
         for (_, value), spike in zip(pairs, spikes, strict=True)
         if spike
     )
@@ -178,7 +187,12 @@ def _name_gaps(name: str, times_s: list[float], found: Columns) -> None:
     gaps = [step for step in np.diff(times_s) if step > LONG_GAP * max(found.interval_s, 1.0)]
     if gaps:
         found.notes.append(
-            f"{name}: {len(gaps)} gap(s), the longest {max(gaps) / 60:.0f} min; nothing is credited across one."
+            say(
+                "traces.channels.gap_s_the_longest_min_nothing",
+                name=name,
+                gaps=len(gaps),
+                gaps2=num(max(gaps) / 60, ".0f"),
+            )
         )
 
 
@@ -186,8 +200,16 @@ def _settle_quantities(found: Columns, options: TraceOptions) -> None:
     """Say what each channel was taken for; with nothing to go by, a lone temperature is left for the person to name."""
     for channel in found.channels:
         sure = channel.name in options.quantities or channel.quantity != "unknown"
-        meaning = {"core": "core", "bath": "bath or oven", "air": "air", "ph": "pH", "salt": "salt"}.get(
-            channel.quantity
+        meaning = {
+            "core": "core",
+            "bath": say("traces.channels.bath_or_oven"),
+            "air": "air",
+            "ph": "pH",
+            "salt": "salt",
+        }.get(channel.quantity)
+        said = (
+            say("traces.channels.taken_as", name=channel.name, meaning=meaning)
+            if meaning
+            else say("traces.channels.say_what_this_channel_measures", name=channel.name)
         )
-        said = f"{channel.name}: taken as {meaning}." if meaning else f"{channel.name}: say what this channel measures."
         found.assumptions.append(Assumption(about="channel", sentence=said, certain=sure))

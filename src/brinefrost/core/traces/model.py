@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from brinefrost.core.quantities import ChannelQuantity
+from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
 DateOrder = Literal["day_first", "month_first", "year_first"]
@@ -24,7 +25,7 @@ class Assumption(Document):
     """One thing the reader took for granted."""
 
     about: Literal["encoding", "separator", "decimal", "dates", "zone", "unit", "channel", "header"]
-    sentence: str
+    sentence: Words
     certain: bool
 
 
@@ -43,7 +44,7 @@ class Trace(Document):
 
     channels: tuple[Channel, ...]
     assumptions: tuple[Assumption, ...]
-    notes: tuple[str, ...]
+    notes: tuple[Words, ...]
     interval_s: float
     first_s: float
     last_s: float

@@ -5,6 +5,7 @@ from brinefrost.core.traces.channels import channels_from_rows
 from brinefrost.core.traces.model import Trace, TraceOptions
 from brinefrost.core.traces.stamps import stamps_from_rows
 from brinefrost.core.traces.table import table_from_bytes
+from brinefrost.core.words import num, say
 
 LARGEST_BYTES = 8_000_000
 
@@ -41,23 +42,25 @@ def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
     """
     if len(data) > LARGEST_BYTES:
         raise UnreadableFileError(
-            f"The file has {len(data) / 1e6:.0f} MB; the most is {LARGEST_BYTES / 1e6:.0f} MB. Export a shorter span.",
+            say(
+                "traces.read.the_file_has_mb_the_most",
+                data=num(len(data) / 1e6, ".0f"),
+                largest_bytes=num(LARGEST_BYTES / 1e6, ".0f"),
+            ),
             size=len(data),
         )
     table = table_from_bytes(data)
     stamps = stamps_from_rows(table.rows, options, site_zone)
     unread = sum(time is None for time in stamps.times_s)
     if len(stamps.times_s) - unread < 2:
-        raise UnreadableFileError(
-            "The dates in the file cannot be. Check the logger's clock, and export the log again."
-        )
+        raise UnreadableFileError(say("traces.read.the_dates_in_the_file_cannot"))
     columns = channels_from_rows(table.header, table.rows, stamps.times_s, stamps.columns, options)
     if not columns.channels:
-        raise UnreadableFileError("The file has times but no column of readings. Export the log with its values.")
+        raise UnreadableFileError(say("traces.read.the_file_has_times_but_no"))
     times = [time for channel in columns.channels for time in (channel.times_s[0], channel.times_s[-1])]
     notes = [*stamps.notes, *columns.notes]
     if unread:
-        notes.append(f"{unread} row(s) have no readable time and were left out.")
+        notes.append(say("traces.read.row_s_have_no_readable_time", unread=unread))
     return Trace(
         channels=tuple(columns.channels),
         assumptions=(*table.assumptions, *stamps.assumptions, *columns.assumptions),

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.model import Assumption, DateOrder, TraceOptions
+from brinefrost.core.words import say
 
 _ISO = re.compile(r"\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
 _DATE = re.compile(r"(\d{1,4})[./-](\d{1,2})[./-](\d{2,4})$")
@@ -71,9 +72,7 @@ def stamps_from_rows(rows: list[list[str]], options: TraceOptions, site_zone: st
             return _local(pairs, {column}, options, site_zone)
         if column + 1 < width and _most([row[column + 1] for row in sample], _TIME):
             return _local([(row[column], row[column + 1]) for row in rows], {column, column + 1}, options, site_zone)
-    raise UnreadableFileError(
-        "No column of dates and times was found. Export the log with a date and time on each row."
-    )
+    raise UnreadableFileError(say("traces.stamps.no_column_of_dates_and_times"))
 
 
 def _most(cells: list[str], pattern: re.Pattern[str]) -> bool:
@@ -82,7 +81,7 @@ def _most(cells: list[str], pattern: re.Pattern[str]) -> bool:
 
 def _epoch(rows: list[list[str]], column: int) -> Stamps:
     times = [_epoch_seconds(row[column]) for row in rows]
-    said = Assumption(about="dates", sentence="Times are seconds since 1970 in UTC.", certain=True)
+    said = Assumption(about="dates", sentence=say("traces.stamps.times_are_seconds_since_1970_in"), certain=True)
     return Stamps(times, {column}, [said], [])
 
 
@@ -108,7 +107,7 @@ def _iso(rows: list[list[str]], column: int, options: TraceOptions, site_zone: s
             continue
         bare += moment.tzinfo is None
         times.append((moment if moment.tzinfo else moment.replace(tzinfo=zone)).timestamp())
-    dates = Assumption(about="dates", sentence="Dates are year, month, day.", certain=True)
+    dates = Assumption(about="dates", sentence=say("traces.stamps.dates_are_year_month_day"), certain=True)
     return Stamps(times, {column}, [dates, said] if bare else [dates], [])
 
 
@@ -122,27 +121,31 @@ def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOption
         for moment in moments
         if moment is not None
     )
-    notes = (
-        [f"{doubled} readings fall into a clock change; the first reading of the hour was taken."] if doubled else []
-    )
+    notes: list[str] = [say("traces.stamps.readings_fall_into_a_clock_change", doubled=doubled)] if doubled else []
     return Stamps(times, columns, [dates, said], notes)
 
 
 def _date_order(dates: list[str], options: TraceOptions) -> tuple[DateOrder, Assumption]:
     parts = [tuple(map(int, match.groups())) for match in map(_DATE.match, dates) if match]
-    words = {"day_first": "day, month, year", "month_first": "month, day, year", "year_first": "year, month, day"}
+    words = {
+        "day_first": say("traces.stamps.day_month_year"),
+        "month_first": say("traces.stamps.month_day_year"),
+        "year_first": say("traces.stamps.year_month_day"),
+    }
     order: DateOrder
     if options.date_order:
-        order, certain, why = options.date_order, True, "as you said"
+        order, certain, why = options.date_order, True, say("traces.stamps.as_you_said")
     elif max(part[0] for part in parts) > 31:
-        order, certain, why = "year_first", True, "the year comes first"
+        order, certain, why = "year_first", True, say("traces.stamps.the_year_comes_first")
     elif max(part[0] for part in parts) > 12:
-        order, certain, why = "day_first", True, "a first number is above 12"
+        order, certain, why = "day_first", True, say("traces.stamps.a_first_number_is_above_12")
     elif max(part[1] for part in parts) > 12:
-        order, certain, why = "month_first", True, "a second number is above 12"
+        order, certain, why = "month_first", True, say("traces.stamps.a_second_number_is_above_12")
     else:
-        order, certain, why = "day_first", False, "either order would fit: check it"
-    return order, Assumption(about="dates", sentence=f"Dates are {words[order]} ({why}).", certain=certain)
+        order, certain, why = "day_first", False, say("traces.stamps.either_order_would_fit_check_it")
+    return order, Assumption(
+        about="dates", sentence=say("traces.stamps.dates_are", words=words[order], why=why), certain=certain
+    )
 
 
 def _moment(date: str, time: str, order: DateOrder) -> datetime | None:
@@ -169,9 +172,11 @@ def _zone(options: TraceOptions, site_zone: str) -> tuple[ZoneInfo, Assumption]:
     try:
         zone = ZoneInfo(name)
     except (ZoneInfoNotFoundError, ValueError):
-        raise UnreadableFileError(f"The zone “{name}” is not known.", zone=name) from None
-    why = "as you said" if options.zone else "the file names no zone, so the kitchen's is taken: check it"
-    return zone, Assumption(about="zone", sentence=f"Clock times are in {name} ({why}).", certain=bool(options.zone))
+        raise UnreadableFileError(say("traces.stamps.the_zone_is_not_known", name=name), zone=name) from None
+    why = say("traces.stamps.as_you_said") if options.zone else say("traces.stamps.the_file_names_no_zone_so")
+    return zone, Assumption(
+        about="zone", sentence=say("traces.stamps.clock_times_are_in", name=name, why=why), certain=bool(options.zone)
+    )
 
 
 def utc(seconds: float) -> datetime:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.model import Assumption
+from brinefrost.core.words import num, say
 
 SEPARATORS = {"\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars"}
 LARGEST_ROWS = 60_000
@@ -50,39 +51,53 @@ def table_from_bytes(data: bytes) -> Table:
     RFC 4180 for quoting; the rest is what loggers commonly write.
     """
     if not data.strip():
-        raise UnreadableFileError("The file is empty. Export the log again and check that it holds readings.")
+        raise UnreadableFileError(say("traces.table.the_file_is_empty_export_the"))
     text, encoding = _decoded(data)
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) > LARGEST_ROWS:
         raise UnreadableFileError(
-            f"The file has {len(lines):,} lines; the most is {LARGEST_ROWS:,}. Export a shorter span."
+            say(
+                "traces.table.the_file_has_lines_the_most",
+                lines=num(len(lines), ","),
+                largest_rows=num(LARGEST_ROWS, ","),
+            )
         )
     separator, width, first, end = _body(lines)
     try:
         rows = list(csv.reader(io.StringIO("\n".join(lines[first:end])), delimiter=separator))
         before = next(csv.reader([lines[first - 1]], delimiter=separator), []) if first else []
     except csv.Error as error:
-        raise UnreadableFileError(
-            f"A cell of the file cannot be read ({error}). Export the log again, one reading a cell."
-        ) from error
+        raise UnreadableFileError(say("traces.table.a_cell_of_the_file_cannot", error=error)) from error
     named = len(before) == width and not _looks_like_data(before)
     header = [cell.strip() for cell in before] if named else [f"column {i + 1}" for i in range(width)]
     assumptions = [
-        Assumption(about="encoding", sentence=f"Read as {encoding}.", certain=encoding != "Windows-1252"),
-        Assumption(about="separator", sentence=f"Columns are parted by {SEPARATORS[separator]}.", certain=True),
+        Assumption(
+            about="encoding",
+            sentence=say("traces.table.read_as", encoding=encoding),
+            certain=encoding != "Windows-1252",
+        ),
+        Assumption(
+            about="separator",
+            sentence=say("traces.table.columns_are_parted_by", separators=SEPARATORS[separator]),
+            certain=True,
+        ),
     ]
     skipped = first - (1 if named else 0)
     if skipped:
         assumptions.append(
-            Assumption(about="header", sentence=f"Skipped {skipped} lines before the table.", certain=True)
+            Assumption(
+                about="header",
+                sentence=say("traces.table.skipped_lines_before_the_table", skipped=skipped),
+                certain=True,
+            )
         )
     if not named:
-        assumptions.append(Assumption(about="header", sentence="The columns have no names.", certain=False))
+        assumptions.append(
+            Assumption(about="header", sentence=say("traces.table.the_columns_have_no_names"), certain=False)
+        )
     kept = [[cell.strip() for cell in row] for row in rows if len(row) == width]
     if len(kept) < 2:
-        raise UnreadableFileError(
-            "The rows of the file do not part into columns: a quotation mark may be missing. Export the log again."
-        )
+        raise UnreadableFileError(say("traces.table.the_rows_of_the_file_do"))
     return Table(header, kept, assumptions)
 
 
@@ -90,13 +105,13 @@ def _decoded(data: bytes) -> tuple[str, str]:
     if data.startswith((b"\xff\xfe", b"\xfe\xff")):
         return data.decode("utf-16", errors="replace"), "UTF-16"
     if b"\0" in data[:4096] or data.startswith((b"PK\x03\x04", b"%PDF", b"\x89PNG")):
-        raise UnreadableFileError("This is not a text file. Export the log as CSV or tab-separated text.")
+        raise UnreadableFileError(say("traces.table.this_is_not_a_text_file"))
     try:
         return data.decode("utf-8-sig"), "UTF-8"
     except UnicodeDecodeError:
         text = data.decode("cp1252", errors="replace")
     if sum(not (char.isprintable() or char in "\r\n\t") for char in text[:4096]) > 20:
-        raise UnreadableFileError("This is not a text file. Export the log as CSV or tab-separated text.")
+        raise UnreadableFileError(say("traces.table.this_is_not_a_text_file"))
     return text, "Windows-1252"
 
 
@@ -121,10 +136,7 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
                 best = (i - first, separator, width, first, i)
             start = i
     if best is None:
-        raise UnreadableFileError(
-            f"No table of times and readings in 2 to {LARGEST_COLUMNS} columns was found. Export the log with one row "
-            "a reading."
-        )
+        raise UnreadableFileError(say("traces.table.no_table_of_times_and_readings", largest_columns=LARGEST_COLUMNS))
     return best[1], best[2], best[3], best[4]
 
 

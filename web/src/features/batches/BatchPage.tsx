@@ -19,13 +19,14 @@ import { LimitList } from './LimitList'
 import { Readings } from './Readings'
 import { Review } from './Review'
 import { Traces } from './Traces'
+import { valueOf } from '../../shared/quantities'
 
 export function BatchPage() {
   const { batchId = '' } = useParams()
   const { t } = useTranslation()
   const query = useBatch(batchId)
   const { mayLog } = useRole()
-  const { words } = useUnits()
+  useUnits() // the masses and doubts below follow the units
   const [target, setTarget] = useState<PadTarget | null>(null)
   const batch = query.data
   if (!batch) return <Waiting problem={query.error} again={() => void query.refetch()} />
@@ -34,7 +35,7 @@ export function BatchPage() {
     <>
       <PageBar
         title={`${batch.code}  ${batch.plan_name}`}
-        sub={words(t('batch.sub', { packs: batch.packs, mass: batch.mass_kg, version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by }))}
+        sub={t('batch.sub', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg'), version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by })}
       >
         <Exports batch={batch} />
       </PageBar>
@@ -79,7 +80,8 @@ function NextStep({ batch }: { batch: Batch }) {
   const [clock, setClock] = useState('')
   const [hint, setHint] = useState('')
   const [last, setLast] = useState<{ step: string; way: 'start' | 'finish' } | null>(null)
-  const nameOf = (id: string) => batch.plan.steps.find((step) => step.id === id)?.name ?? id
+  const { words } = useUnits()
+  const nameOf = (id: string) => words(batch.plan.steps.find((step) => step.id === id)?.name ?? id)
   const running = batch.blocks.find((block) => block.step === batch.current_step)
   if (batch.closed) return null
   const startable = [...batch.startable]

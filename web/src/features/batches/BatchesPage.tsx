@@ -9,6 +9,7 @@ import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useBatches } from './api'
 import { StartBatchButton } from './StartBatch'
+import { valueOf } from '../../shared/quantities'
 
 export function BatchesPage() {
   const { t } = useTranslation()
@@ -28,7 +29,7 @@ export function BatchesPage() {
                 <StateMark state={batch.state === 'trouble' ? 'fail' : batch.state === 'closed' ? 'done' : 'due'} bare size={22} />
                 <span className="strong code">{batch.code}</span>
                 <span className="strong">{batch.plan_name}</span>
-                <span className="quiet">{t('shift.bags', { packs: batch.packs, mass: batch.mass_kg })}</span>
+                <span className="quiet">{t('shift.bags', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg') })}</span>
                 <span className="quiet">{whenOf(batch.started_at)}</span>
                 <span>{batch.current ?? ''}</span>
                 <span className={batch.state === 'trouble' ? 'hot strong' : ''}>{words(batch.waits_for)}</span>

@@ -40,7 +40,7 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
         </ul>
       )}
       {deviation.decision && deviation.decided_at && (
-        <p className="strong mb-0">{words(t('batch.decided', { decision: t(`decision.${deviation.decision}`), by: deviation.decided_by, when: whenOf(deviation.decided_at), reason: deviation.reason }))}</p>
+        <p className="strong mb-0">{t('batch.decided', { decision: t(`decision.${deviation.decision}`), by: deviation.decided_by, when: whenOf(deviation.decided_at), reason: deviation.reason })}</p>
       )}
       {open && !batch.closed && <Answer batch={batch} deviation={deviation} mayDecide={mayDecide} mayLog={mayLog} />}
     </section>

@@ -31,7 +31,7 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
         <div>
           <p className="strong">{status.step_name}: {words(limit.title)}</p>
           <p>{words(verdict.sentence)}{status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}</p>
-          {verdict.advice.length > 0 && verdict.state !== 'pending' && <p className="quiet">{words(verdict.advice.join(' '))}</p>}
+          {verdict.advice.length > 0 && verdict.state !== 'pending' && <p className="quiet">{verdict.advice.join(' ')}</p>}
         </div>
         <VerdictScale status={status} />
       </div>

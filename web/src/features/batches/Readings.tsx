@@ -5,6 +5,7 @@ import { lengthOf, timeOf, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { useUnits } from '../../shared/units'
 import type { Batch, ReadingRow } from './api'
+import { plusMinus } from '../../shared/quantities'
 
 const LATE_S = 900
 
@@ -37,7 +38,7 @@ export function Readings({ batch, onCorrect }: { batch: Batch; onCorrect: ((targ
 
 function Row({ row, batch, onCorrect }: { row: ReadingRow; batch: Batch; onCorrect: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
-  const { temp, words } = useUnits()
+  const { temp } = useUnits()
   const value = row.unit === '°C' ? temp(row.value) : `${row.value} ${row.unit}`
   const notes = [
     row.corrects ? t('batch.corrects') : '',
@@ -55,7 +56,7 @@ function Row({ row, batch, onCorrect }: { row: ReadingRow; batch: Batch; onCorre
         <span className="strong value">{value}</span>
         {notes.length > 0 && <span className="quiet small d-block">{notes.join('; ')}</span>}
       </td>
-      <td>{row.instrument} {words(`±${row.uncertainty} ${row.unit}`)}</td>
+      <td>{row.instrument} {plusMinus(row.uncertainty, row.unit)}</td>
       <td>{row.by}</td>
       <td className="text-end">
         {onCorrect && !row.corrected_by && (

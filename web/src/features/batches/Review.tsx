@@ -26,7 +26,7 @@ export function Review({ batch }: { batch: Batch }) {
       <section className="sheet">
         <StateMark state={closed.decision === 'release' ? 'done' : 'fail'} bare size={26} />
         <p className="strong mt-2 mb-1">{t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}</p>
-        <p className="mb-0">{words(t('batch.closedReason', { reason: closed.reason }))}</p>
+        <p className="mb-0">{t('batch.closedReason', { reason: closed.reason })}</p>
       </section>
     )
   }
@@ -61,14 +61,13 @@ export function Review({ batch }: { batch: Batch }) {
 /** Limits that no reading proves any more: they wait for somebody to decide, with a reason. */
 function Unproved({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
-  const { words } = useUnits()
   const open = useOpenDeviation(batch.batch_id)
   return (
     <>
       {batch.unproved.map((each) => (
         <p key={each.step + each.limit} className="mb-1">
           <Button variant="link" className="fold" disabled={open.isPending} onClick={() => open.mutate({ step: each.step, limit: each.limit })}>
-            {words(t('batch.takeUp', { title: each.title }))}
+            {t('batch.takeUp', { title: each.title })}
           </Button>
         </p>
       ))}

@@ -10,6 +10,7 @@ import { useQuantities } from '../../shared/reference'
 import { useInstruments, useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, previewTrace, type TraceOptions, useAttachTrace } from './api'
+import { plusMinus } from '../../shared/quantities'
 
 type Channel = Schemas['Channel']
 const ORDERS = ['day_first', 'month_first', 'year_first'] as const
@@ -77,7 +78,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
                 {trace.assumptions.filter((each) => !each.certain).map((each) => (
                   <li key={each.sentence} className="strong">{words(each.sentence)} <span className="check-this">{t('trace.check')}</span></li>
                 ))}
-                <li className="quiet">{words(trace.assumptions.filter((each) => each.certain).map((each) => each.sentence).join(' '))}</li>
+                <li className="quiet">{trace.assumptions.filter((each) => each.certain).map((each) => each.sentence).join(' ')}</li>
               </ul>
               {trace.assumptions.some((each) => each.about === 'zone' || (each.about === 'dates' && !each.certain)) && (
                 <Form.Group controlId="trace-dates" className="narrow">
@@ -105,7 +106,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
               <Form.Group controlId="trace-logger">
                 <Form.Label>{t('trace.logger')}</Form.Label>
                 <Form.Select value={instrument} onChange={(event) => setLogger(event.target.value)}>
-                  {loggers.map((item) => <option key={item.id} value={item.id}>{item.name} {words(`±${item.uncertainty} °C`)}</option>)}
+                  {loggers.map((item) => <option key={item.id} value={item.id}>{item.name} {plusMinus(item.uncertainty, '°C')}</option>)}
                 </Form.Select>
               </Form.Group>
             </div>

@@ -6,11 +6,12 @@ import { whenOf } from '../../shared/clock'
 import { useUnits } from '../../shared/units'
 import type { Batch } from './api'
 import { TraceDialog } from './TraceDialog'
+import { plusMinus } from '../../shared/quantities'
 
 /** Attached logger files, and the place to drop another. */
 export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean }) {
   const { t } = useTranslation()
-  const { words } = useUnits()
+  useUnits() // the masses and doubts below follow the units
   const input = useRef<HTMLInputElement>(null)
   const [file, setFile] = useState<File | null>(null)
   const [over, setOver] = useState(false)
@@ -39,8 +40,8 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
       {batch.traces.map((trace) => (
         <div key={trace.trace} className="trace">
           <p className="strong mb-0">{trace.step_name}: {trace.filename}</p>
-          <p className="quiet mb-0">{trace.instrument} {words(`±${trace.uncertainty} °C`)} · {whenOf(trace.first_at)} – {whenOf(trace.last_at)} · {trace.by}</p>
-          <p className="quiet small mb-0">{words([...trace.channels, ...trace.notes].join('; '))}</p>
+          <p className="quiet mb-0">{trace.instrument} {plusMinus(trace.uncertainty, '°C')} · {whenOf(trace.first_at)} – {whenOf(trace.last_at)} · {trace.by}</p>
+          <p className="quiet small mb-0">{[...trace.channels, ...trace.notes].join('; ')}</p>
         </div>
       ))}
       {file && <TraceDialog batch={batch} file={file} onClose={() => setFile(null)} />}

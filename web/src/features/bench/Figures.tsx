@@ -5,6 +5,7 @@ import { lasting, measureFor, written } from '../../shared/quantities'
 import { type UnitChoice, useUnits } from '../../shared/units'
 import type { Figure } from './api'
 import { useNames } from './names'
+import { locale } from '../../shared/text/i18n'
 
 /** The numbers of an answer, the main ones large, each with its unit and, where there is one, its limit. */
 export function Figures({ figures, family }: { figures: readonly Figure[]; family: string }) {
@@ -51,7 +52,7 @@ function partsOf(figure: Figure, choice: UnitChoice): [string, string] | null {
 /** A date as it stands on a label. */
 function dated(text: string): string {
   const day = new Date(`${text}T12:00:00Z`)
-  return Number.isNaN(day.getTime()) ? text : day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+  return Number.isNaN(day.getTime()) ? text : day.toLocaleDateString(locale(), { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
 }
 
 function digitsOf(figure: Figure, most: number): number {

@@ -1,4 +1,5 @@
 import type { Measure } from '../../shared/quantities'
+import { locale } from '../../shared/text/i18n'
 
 export interface Tick {
   x: number
@@ -34,5 +35,5 @@ function niceStep(width: number): number {
 }
 
 function dayLabel(first: string, days: number): string {
-  return new Date(Date.parse(first) + days * DAY_MS).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+  return new Date(Date.parse(first) + days * DAY_MS).toLocaleDateString(locale(), { day: 'numeric', month: 'short', timeZone: 'UTC' })
 }

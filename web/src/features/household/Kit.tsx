@@ -11,6 +11,7 @@ import { useQuantities } from '../../shared/reference'
 import { useInstruments } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Instrument, useAddInstrument, useCalibrate } from './api'
+import { plusMinus } from '../../shared/quantities'
 
 const KINDS = ['probe', 'logger', 'meter', 'unit'] as const
 
@@ -55,7 +56,7 @@ function Item({ item }: { item: Instrument }) {
       <div className="row-line">
         <StateMark state={overdue ? 'late' : 'done'} bare />
         <span className="strong">{item.name}</span>
-        <span className="quiet">{words(`±${item.uncertainty} ${meter ? 'pH' : '°C'}`)} · {t(overdue ? 'household.wasDue' : 'household.due', { day: dayOf(item.due_at) })}</span>
+        <span className="quiet">{plusMinus(item.uncertainty, meter ? 'pH' : '°C')} · {t(overdue ? 'household.wasDue' : 'household.due', { day: dayOf(item.due_at) })}</span>
         <Button className="push" variant="outline-primary" aria-expanded={open} onClick={() => setOpen(!open)}>{t('household.check', { name: item.name })}</Button>
       </div>
       {open && (

@@ -11,6 +11,7 @@ import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
+import { valueOf } from '../../shared/quantities'
 
 const planned = (state: string) => (state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail')
 
@@ -123,9 +124,9 @@ function marksOf(proof: Proof, t: (key: string, fields?: Record<string, string>)
     if (limit.kind === 'lethality') {
       const floor = limit.model.kind === 'table' ? limit.model.rows[0]?.at_c : limit.model.floor_c
       if (floor === undefined) return []
-      return [{ label: `${floor} °C`, valueC: floor, byS: meets, byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined, state: verdict.state }]
+      return [{ label: valueOf(floor, '°C'), valueC: floor, byS: meets, byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined, state: verdict.state }]
     }
-    if (limit.kind === 'cooling') return limit.stages.map((stage) => ({ label: `${stage.to_c} °C ≤ ${lengthOf(stage.within_s)}`, valueC: stage.to_c, state: verdict.state }))
+    if (limit.kind === 'cooling') return limit.stages.map((stage) => ({ label: `${valueOf(stage.to_c, '°C')} ≤ ${lengthOf(stage.within_s)}`, valueC: stage.to_c, state: verdict.state }))
     return []
   })
 }
@@ -186,7 +187,7 @@ function IfItVaries({ plan, planId }: { plan: Plan; planId: string }) {
           </li>
         ))}
       </ul>
-      <p className="quiet small mb-0">{words(t('plans.variesBy'))}</p>
+      <p className="quiet small mb-0">{t('plans.variesBy')}</p>
     </section>
   )
 }

@@ -89,7 +89,6 @@ function Changes({ planId, version, revision }: { planId: string; version: numbe
 
 function Versions({ draft }: { draft: Draft }) {
   const { t } = useTranslation()
-  const { words } = useUnits()
   return (
     <section className="sheet">
       <h2>{t('plans.versions')}</h2>
@@ -98,7 +97,7 @@ function Versions({ draft }: { draft: Draft }) {
         {[...draft.saved.versions].reverse().map((version) => (
           <li key={version.version}>
             <p className="strong mb-0">{t('plans.versionLine', { version: version.version, by: version.signed_by, when: whenOf(version.signed_at) })}</p>
-            <p className="mb-0">{words(version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason }))}</p>
+            <p className="mb-0">{version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason })}</p>
             <p className="quiet hash mb-0">{version.hash}</p>
           </li>
         ))}

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useSession, useSignIn } from '../../shared/session'
 import { useUnits } from '../../shared/units'
+import { locale } from '../../shared/text/i18n'
 
 export function SignInPage() {
   const { t } = useTranslation()
@@ -19,7 +20,7 @@ export function SignInPage() {
         </svg>
         <p className="door-name">Brinefrost</p>
         <p>{t('signIn.lead')}</p>
-        {site && <p className="door-site">{t('shift.sub', { site: site.site, altitude: site.altitude_m.toLocaleString('en'), boiling: temp(site.boiling_c) })}</p>}
+        {site && <p className="door-site">{t('shift.sub', { site: site.site, altitude: site.altitude_m.toLocaleString(locale()), boiling: temp(site.boiling_c) })}</p>}
       </div>
       <SignInForm name="">
         <h1>{t('signIn.title')}</h1>

@@ -6,6 +6,7 @@ import { dayOf, timeOf } from '../../shared/clock'
 import { useUnits } from '../../shared/units'
 import type { Lane } from './api'
 import { LaneTrack, TRACK_WIDTH } from './LaneTrack'
+import { valueOf } from '../../shared/quantities'
 
 const FEW = 7 // so many lanes and fewer have room to be tall
 
@@ -41,7 +42,7 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
           <div className="lane-name">
             <span className="quiet">{lane.code}</span>
             <span className="strong">{lane.name}</span>
-            <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: lane.mass_kg })}</span>
+            <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: valueOf(lane.mass_kg, 'kg') })}</span>
             <span className="visually-hidden">{words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}</span>
           </div>
           <LaneTrack lane={lane} fromS={fromS} toS={toS} nowS={nowS} ticks={ticks} tall={lanes.length <= FEW} />

@@ -12,6 +12,7 @@ import { StartBatchButton } from '../batches'
 import { useShift } from './api'
 import { Lanes } from './Lanes'
 import { NextColumn } from './NextColumn'
+import { locale } from '../../shared/text/i18n'
 
 const HOUR = 3600
 
@@ -33,7 +34,7 @@ export function ShiftPage() {
     <>
       <PageBar
         title={t('shift.title', { day: weekdayOf(now), part: t(`shift.part.${part}`) })}
-        sub={t('shift.sub', { site: shift.data.site, altitude: shift.data.altitude_m.toLocaleString('en'), boiling: temp(session.data?.boiling_c ?? 100) })}
+        sub={t('shift.sub', { site: shift.data.site, altitude: shift.data.altitude_m.toLocaleString(locale()), boiling: temp(session.data?.boiling_c ?? 100) })}
       >
         {mayLog && <StartBatchButton />}
       </PageBar>

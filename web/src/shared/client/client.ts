@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch'
 
+import { languageNow } from '../text/i18n'
 import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
@@ -17,6 +18,14 @@ export class Problem extends Error {
 }
 
 export const client = createClient<paths>({ baseUrl: '/' })
+
+// the tablet's language, until the server knows who asks
+client.use({
+  onRequest({ request }) {
+    request.headers.set('Brinefrost-Language', languageNow())
+    return request
+  },
+})
 
 interface Answer<T> {
   data?: T

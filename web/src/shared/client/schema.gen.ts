@@ -1332,6 +1332,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Words
+         * @description Names and titles that plans and catalogues keep in English, with how this person reads them.
+         */
+        get: operations["read_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4482,6 +4502,8 @@ export interface components {
          * @description How somebody reads: their units, their ground, their language. What is empty is as the house has it.
          */
         Manners: {
+            /** Language */
+            language?: ("en" | "es" | "fr" | "zh" | "xx") | null;
             /** Length */
             length?: ("mm" | "in") | null;
             /** Mass */
@@ -8731,6 +8753,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string;
+                    };
                 };
             };
         };

@@ -10,6 +10,7 @@ import { useQuantities } from '../reference'
 import { useInstruments } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
 import { ProblemLine } from './ProblemLine'
+import { plusMinus } from '../quantities'
 
 type Quantity = Schemas['ReadingEntry']['quantity']
 
@@ -119,7 +120,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body>
-          {target.corrects && <p>{words(t('pad.correcting', { value: target.corrects.value, time: target.corrects.time }))}</p>}
+          {target.corrects && <p>{t('pad.correcting', { value: target.corrects.value, time: target.corrects.time })}</p>}
           <div className="pad-screen">
             <input
               aria-label={target.what}
@@ -147,7 +148,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
               <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
                 {fitting.map((item) => (
                   <option key={item.id} value={item.id}>
-                    {item.name} {words(`±${item.uncertainty} ${degrees ? '°C' : padUnit}`)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                    {item.name} {plusMinus(item.uncertainty, degrees ? '°C' : padUnit)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
                   </option>
                 ))}
               </Form.Select>

@@ -4,7 +4,6 @@ import { Link } from 'react-router'
 
 import { timeOf } from '../clock'
 import { takeOut, useOutbox, type Waiting } from '../outbox'
-import { useUnits } from '../units'
 
 /** Readings that are still on this tablet alone: nobody may take them for logged. */
 export function OutboxBar() {
@@ -22,12 +21,11 @@ export function OutboxBar() {
 
 function Entry({ entry }: { entry: Waiting }) {
   const { t } = useTranslation()
-  const { words } = useUnits()
   const said = t('outbox.entry', { what: entry.what, value: entry.body.value, unit: entry.body.unit, time: timeOf(Date.parse(entry.body.taken_at)) })
   return (
     <p className="row-line">
       <Link to={`/batches/${entry.batchId}`}>{entry.batchCode}</Link> {said}
-      {entry.refusal && <strong>{words(t('outbox.refused', { sentence: entry.refusal }))}</strong>}
+      {entry.refusal && <strong>{t('outbox.refused', { sentence: entry.refusal })}</strong>}
       {entry.refusal && <Button size="sm" variant="outline-primary" onClick={() => takeOut(entry.key)}>{t('outbox.seen')}</Button>}
     </p>
   )

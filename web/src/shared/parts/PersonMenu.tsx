@@ -3,11 +3,12 @@ import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
 import { useManners, useSession, useSignOut } from '../session'
+import { LANGUAGES, takeLanguage } from '../text/i18n'
 import { setTheme, useTheme } from '../theme'
 import { setUnit, type UnitChoice, useUnits } from '../units'
 
 export function PersonMenu() {
-  const { t } = useTranslation()
+  const { t, i18n } = useTranslation()
   const session = useSession()
   const signOut = useSignOut()
   const theme = useTheme()
@@ -21,6 +22,10 @@ export function PersonMenu() {
   function turn<Kind extends keyof UnitChoice>(kind: Kind, unit: UnitChoice[Kind]) {
     setUnit(kind, unit)
     manners.mutate({ [kind]: unit })
+  }
+  function speak(language: keyof typeof LANGUAGES) {
+    void takeLanguage(language)
+    manners.mutate({ language })
   }
   function turnGround() {
     const next = theme === 'dark' ? 'light' : 'dark'
@@ -42,6 +47,11 @@ export function PersonMenu() {
         <Dropdown.Item onClick={turnGround}>
           {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
         </Dropdown.Item>
+        <Dropdown.Divider />
+        {Object.entries(LANGUAGES).map(([key, name]) => (
+          <Dropdown.Item key={key} lang={key} active={i18n.language === key} onClick={() => speak(key as keyof typeof LANGUAGES)}>{name}</Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
         <Dropdown.Item onClick={() => signOut.mutate(undefined)}>{t('menu.out')}</Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>

@@ -3,14 +3,18 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../client/client'
+import { valueOf } from '../quantities'
 import { useUnits } from '../units'
+
+const TURNED = { '°C': 1, K: 1, mm: 1, kg: 1, g: 1 }
 
 type Working = Schemas['Working']
 
 /** The shown working: formula, inputs with units, result, source, assumptions. */
 export function WorkingView({ working }: { working: Working }) {
   const { t } = useTranslation()
-  const { words } = useUnits()
+  const { words, choice } = useUnits()
+  const written = (value: number, unit: string) => (unit in TURNED ? valueOf(value, unit, choice) : `${tidy(value)} ${unit}`)
   return (
     <div className="working">
       <p className="formula">{words(working.formula)}</p>
@@ -18,12 +22,12 @@ export function WorkingView({ working }: { working: Working }) {
         {working.inputs.map((input) => (
           <div key={input.name}>
             <dt>{words(input.name)}</dt>
-            <dd>{typeof input.value === 'number' ? words(`${tidy(input.value)} ${input.unit}`) : input.value}</dd>
+            <dd>{typeof input.value === 'number' ? written(input.value, input.unit) : input.value}</dd>
           </div>
         ))}
       </dl>
       {working.result && <p className="strong">{words(working.result)}</p>}
-      {working.assumptions.length > 0 && <p className="quiet small">{words(working.assumptions.join('; '))}.</p>}
+      {working.assumptions.length > 0 && <p className="quiet small">{working.assumptions.join('; ')}.</p>}
       {working.valid_range && <p className="quiet small">{words(working.valid_range)}</p>}
       <p className="quiet small">{t('batch.source', { citation: working.source.citation })}</p>
     </div>

@@ -3,6 +3,7 @@ import { bench } from './bench.en'
 /** Every word of the interface in English. Another tongue is another file of this shape. */
 export const en = {
   bench,
+  time: { d: '{{count}} d', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
   places: { shift: 'Shift', batches: 'Batches', plans: 'Plans', bench: 'Bench', ledger: 'Ledger' },
   state: {
     pass: 'Met',
@@ -52,6 +53,7 @@ export const en = {
     units: 'Temperatures in {{unit}}',
     lengths: 'Lengths in {{unit}}',
     masses: 'Masses in {{unit}}',
+    language: 'Language',
   },
   signIn: {
     title: 'Sign in',
@@ -79,7 +81,7 @@ export const en = {
     begin: 'Begin',
     review: 'Review',
     due: 'due {{time}}',
-    bags: '{{packs}} packs · {{mass}} kg',
+    bags: '{{packs}} packs · {{mass}}',
     lanes: 'Running batches against the clock',
     window: { day: 'Day', week: 'Week' },
     quiet: 'on course',
@@ -96,7 +98,7 @@ export const en = {
     began: 'Began at',
     beganHint: 'Empty: now. A clock time such as 08:25 if it began earlier.',
     noPlan: 'No plan is signed yet. A batch starts from a signed plan.',
-    sub: '{{packs}} packs · {{mass}} kg · plan version {{version}} · begun {{when}} by {{by}}',
+    sub: '{{packs}} packs · {{mass}} · plan version {{version}} · begun {{when}} by {{by}}',
     limits: 'Critical limits',
     checks: 'Checks',
     readings: 'Readings',
@@ -195,7 +197,7 @@ export const en = {
     due: 'good until {{day}}',
     wasDue: 'due since {{day}}',
     against: 'Against what',
-    ways: { ice: 'Ice and water, 0 °C', boiling: 'Boiling water, at this height', reference: 'Another thermometer', buffers: 'A buffer' },
+    ways: { ice: 'Ice and water, [0 °C]', boiling: 'Boiling water, at this height', reference: 'Another thermometer', buffers: 'A buffer' },
     reference: 'It shows, or the buffer is',
     found: 'As found',
     leftAt: 'As left, if set',
@@ -342,7 +344,7 @@ export const en = {
     variesFails: 'Fails in {{share}} % of them, ± {{error}} %.',
     variesNever: 'Fails in none of them.',
     variesMatters: 'What matters: {{names}}.',
-    variesBy: 'One standard deviation: thickness 2 mm, start by 1 °C, bath by 0.3 °C, probe by 0.25 °C.',
+    variesBy: 'One standard deviation: thickness [2 mm], start by [1 K], bath by [0.3 K], probe by [0.25 K].',
     input: { thickness: 'thickness', start: 'start', surroundings: 'bath', probe: 'probe' },
     wouldPass: 'What would pass',
     workings: 'Working',
@@ -424,3 +426,14 @@ export const en = {
 }
 
 export type Text = typeof en
+
+type Words<T> = { [K in keyof T]: T[K] extends string ? string : Words<T[K]> }
+
+/** What a cook sees at the pass: every language has these whole; the rest falls back to English. */
+export type Pass = Words<
+  Pick<
+    Text,
+    | 'time' | 'places' | 'state' | 'roles' | 'quantity' | 'kinds' | 'decision' | 'caution' | 'loading' | 'problem' | 'menu' | 'signIn'
+    | 'shift' | 'batch' | 'outbox' | 'pad' | 'trace' | 'chart'
+  >
+>

@@ -9,6 +9,7 @@ from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 
@@ -24,8 +25,8 @@ class Template(Document):
     """A plan to begin from."""
 
     key: str
-    name: str
-    about: str
+    name: Words
+    about: Words
     ingredients: tuple[str, ...]
     steps: tuple[dict[str, Any], ...]
     spoil: Spoil | None = None
@@ -53,5 +54,5 @@ def templates() -> dict[str, Template]:
 def template(key: str) -> Template:
     """The template of a key."""
     if key not in templates():
-        raise NotFoundError(f"There is no template “{key}”.", template=key)
+        raise NotFoundError(say("plans.templates.there_is_no_template", key=key), template=key)
     return templates()[key]

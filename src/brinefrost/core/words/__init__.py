@@ -1,0 +1,45 @@
+"""Everything that people read: messages, amounts, catalogues, manners."""
+
+from typing import Annotated
+
+from brinefrost.core.words.amounts import (
+    amount,
+    apart,
+    bare,
+    bound,
+    degree_hours,
+    diff,
+    duration,
+    grams,
+    kg,
+    legal,
+    mm,
+    moment,
+    num,
+    percent,
+    temp,
+)
+from brinefrost.core.words.manner import HOUSE, LANGUAGES, PSEUDO, Language, Manner, current, manner_of, settle
+from brinefrost.core.words.message import (
+    Message,
+    _WordsSchema,
+    dictionary,
+    joined,
+    lowered,
+    packed,
+    raised,
+    restored,
+    said,
+    say,
+    unpacked,
+)
+
+Words = Annotated[str, _WordsSchema]
+STORED = {"stored": True}  # the context in which documents keep code and parameters
+
+__all__ = [
+    "HOUSE", "LANGUAGES", "PSEUDO", "STORED", "Language", "Manner", "Message", "Words", "amount", "apart",
+    "bare", "bound", "current", "degree_hours", "dictionary", "diff", "duration", "grams", "joined", "kg",
+    "legal", "lowered", "manner_of", "mm", "moment", "num", "packed", "percent", "raised", "restored", "said",
+    "say", "settle", "temp", "unpacked",
+]  # fmt: skip

@@ -1,0 +1,15 @@
+"""Which parts of the catalogue every language has whole: what a cook sees at the pass, and paper."""
+
+# shift, pad, checks and labels, limits and their verdicts, logger files, and every refusal on the way there
+PASS = (
+    "api.", "core.", "kitchen.instruments.", "limits.", "runs.", "steps.", "traces.", "units.", "words.",
+    "services.accounts.", "services.household.", "services.office.", "services.running.", "services.shift.",
+    "services.tracing.", "services.views.",
+    "law.bag.", "law.pickles.", "law.thigh.", "paper.",
+)  # fmt: skip
+NAMED = ("law.us.", "law.uk.", "law.eu.", "law.anz.", "law.hazards.")  # of these titles, names and reasons
+
+
+def promised(code: str) -> bool:
+    """Whether every language has this code; valid for every code of the English catalogue."""
+    return code.startswith(PASS) or (code.startswith(NAMED) and code.endswith(("_title", "_name", "_reason")))

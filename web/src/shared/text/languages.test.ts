@@ -1,0 +1,54 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+
+import { en } from './en'
+import { es } from './es'
+import { fr } from './fr'
+import i18n, { localNumber, takeLanguage } from './i18n'
+import { zh } from './zh'
+
+type Tree = { [key: string]: string | Tree }
+
+function flat(tree: Tree, before = ''): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(tree).flatMap(([key, value]) => (typeof value === 'string' ? [[before + key, value]] : Object.entries(flat(value, `${before}${key}.`)))),
+  )
+}
+
+const slots = (text: string) => [...text.matchAll(/\{\{(\w+)\}\}|\[[^\]]+\]/g)].map((match) => match[0]).sort()
+const english = flat(en as unknown as Tree)
+
+describe.each([
+  ['es', es],
+  ['fr', fr],
+  ['zh', zh],
+])('%s', (_, words) => {
+  const mine = flat(words as unknown as Tree)
+
+  it('has the parameters of the English', () => {
+    for (const [key, text] of Object.entries(mine)) expect([key, slots(text)]).toEqual([key, slots(english[key] ?? '')])
+  })
+
+  it('says what English says in other words', () => {
+    const same = Object.entries(mine).filter(([key, text]) => text === english[key] && /[a-z]{4,}/i.test(text.replace(/\{\{\w+\}\}/g, '')))
+    expect(same.map(([key]) => key).filter((key) => !['batch.plan', 'pad.instrument', 'batch.instrument', 'pad.note', 'places.plans', 'batch.source', 'trace.dates', 'chart.surface', 'batch.json'].includes(key))).toEqual([])
+  })
+})
+
+describe('a language', () => {
+  afterEach(async () => {
+    await takeLanguage('en')
+    vi.unstubAllGlobals()
+  })
+
+  it('is taken, and falls back to English where it has no words', async () => {
+    vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined, removeItem: () => undefined })
+    vi.stubGlobal('document', { documentElement: { lang: '' } })
+    await takeLanguage('fr')
+    expect(i18n.t('pad.save')).toBe('Saisir')
+    expect(i18n.t('plans.title')).toBe('Plans')
+    expect(localNumber('4.6')).toBe('4,6')
+    await takeLanguage('xx')
+    expect(i18n.t('pad.save')).toBe('⟦Lóg ít⟧')
+    expect(localNumber('4.6')).toBe('4.6')
+  })
+})
