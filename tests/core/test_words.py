@@ -103,6 +103,8 @@ def test_what_is_seen_at_the_pass_is_there_in_every_language(language: str) -> N
     wordless = re.compile(r"[^\W\d_]{2,}")
     owed = [code for code, text in texts("en").items() if promised(code) and wordless.search(SLOT.sub("", text))]
     assert len(owed) > 400
+    if language == "zh":  # which has one form for any number
+        owed = [code for code in owed if not code.endswith("_one")]
     assert not [code for code in owed if code not in mine]
 
 

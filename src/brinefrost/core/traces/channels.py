@@ -107,9 +107,7 @@ def _read_column(
     words = sorted({cell for cell, good in zip(cells, numeric, strict=True) if not good and cell})
     if words:
         lost = sum(1 for cell, good in zip(cells, numeric, strict=True) if not good and cell)
-        found.notes.append(
-            say("traces.channels.reading_s_say_and_were_left", name=name, lost=lost, words=words[0][:20])
-        )
+        found.notes.append(say("traces.channels.left_out", name=name, count=lost, words=words[0][:20]))
     pairs = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
     if unit == "°F":
         pairs = [(time, to_inside(value, "°F")) for time, value in pairs]
@@ -188,10 +186,10 @@ def _name_gaps(name: str, times_s: list[float], found: Columns) -> None:
     if gaps:
         found.notes.append(
             say(
-                "traces.channels.gap_s_the_longest_min_nothing",
+                "traces.channels.gaps",
                 name=name,
-                gaps=len(gaps),
-                gaps2=num(max(gaps) / 60, ".0f"),
+                count=len(gaps),
+                longest=num(max(gaps) / 60, ".0f"),
             )
         )
 

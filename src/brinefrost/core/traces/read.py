@@ -60,7 +60,7 @@ def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
     times = [time for channel in columns.channels for time in (channel.times_s[0], channel.times_s[-1])]
     notes = [*stamps.notes, *columns.notes]
     if unread:
-        notes.append(say("traces.read.row_s_have_no_readable_time", unread=unread))
+        notes.append(say("traces.read.untimed", count=unread))
     return Trace(
         channels=tuple(columns.channels),
         assumptions=(*table.assumptions, *stamps.assumptions, *columns.assumptions),

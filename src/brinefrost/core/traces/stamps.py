@@ -121,7 +121,7 @@ def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOption
         for moment in moments
         if moment is not None
     )
-    notes: list[str] = [say("traces.stamps.readings_fall_into_a_clock_change", doubled=doubled)] if doubled else []
+    notes: list[str] = [say("traces.stamps.doubled", count=doubled)] if doubled else []
     return Stamps(times, columns, [dates, said], notes)
 
 

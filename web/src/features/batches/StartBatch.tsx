@@ -8,6 +8,7 @@ import { answered, client, Problem } from '../../shared/client/client'
 import { momentFromClock } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useStartBatch } from './api'
+import { offered, remember } from '../../shared/usual'
 
 export function StartBatchButton() {
   const { t } = useTranslation()
@@ -30,7 +31,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const [packs, setPacks] = useState('6')
   const [clock, setClock] = useState('')
   const [hint, setHint] = useState('')
-  const planId = chosen || signed[0]?.plan_id || ''
+  const planId = chosen || offered(signed.map((plan) => ({ id: plan.plan_id })), 'plan')?.id || ''
 
   const asked = start.error instanceof Problem && start.error.code === 'ask_first'
 
@@ -43,7 +44,12 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     start.mutate(
       { plan_id: planId, packs: Number(packs), at: moment === null ? null : new Date(moment).toISOString(), confirmed },
-      { onSuccess: (batch) => void navigate(`/batches/${batch.batch_id}`) },
+      {
+        onSuccess: (batch) => {
+          remember('plan', planId)
+          void navigate(`/batches/${batch.batch_id}`)
+        },
+      },
     )
   }
   return (

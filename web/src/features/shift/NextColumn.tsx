@@ -18,7 +18,7 @@ export function NextColumn({ items, onLog }: { items: readonly NextItem[]; onLog
     <aside className="next" aria-label={t('shift.next')}>
       <div className="row-line">
         <h2>{t('shift.next')}</h2>
-        <span className="quiet push">{t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}</span>
+        <span className="quiet push" role="status">{t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}</span>
       </div>
       {items.length === 0 && <p className="quiet">{t('shift.nothingDue')}</p>}
       <ul className="next-items">

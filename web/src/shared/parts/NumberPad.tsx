@@ -9,6 +9,7 @@ import { putAside } from '../outbox'
 import { useQuantities } from '../reference'
 import { useInstruments } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
+import { offered, remember } from '../usual'
 import { ProblemLine } from './ProblemLine'
 import { plusMinus } from '../quantities'
 
@@ -45,7 +46,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const { info, said, unitOf } = useQuantities()
   const wanted = info(target.quantity)?.kit[0]
   const fitting = (instruments.data ?? []).filter((item) => item.quantities.includes(target.quantity)).sort((a, b) => Number(b.kind === wanted) - Number(a.kind === wanted))
-  const best = fitting.find((item) => Date.parse(item.due_at) > nowMs()) ?? fitting[0]
+  const best = offered(fitting, `instrument.${target.quantity}`, (item) => Date.parse(item.due_at) > nowMs())
   const instrument = chosen || best?.id || ''
   const problem = write.error
   const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
@@ -73,7 +74,12 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
         note: '',
         ...over,
       },
-      { onSuccess: onClose },
+      {
+        onSuccess: () => {
+          remember(`instrument.${target.quantity}`, instrument)
+          onClose()
+        },
+      },
     )
   }
 
