@@ -12,7 +12,7 @@ Tag = Literal["published", "published_from_memory", "common_practice", "derived"
 class Document(BaseModel):
     """Base of everything the core writes down: no unknown fields, no silent change."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False, defer_build=True)
 
 
 class Source(Document):

@@ -43,9 +43,13 @@ from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import duration, grams, num, say, temp
 from brinefrost.core.working import Document, Input, Source, Working
 
-LAW_PH = target("ph-4.6", Composition).ways[0].bounds[0].value
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
 RESTED_S = 24 * 3600.0  # equilibrium pH is measured on a blended sample after a day or more; 21 CFR 114.90, NCHFP
+
+
+def law_ph() -> float:
+    """The pH that the law sets for acid food."""
+    return target("ph-4.6", Composition).ways[0].bounds[0].value
 
 
 class AcidQuestion(Document):
@@ -170,7 +174,7 @@ def _one_vinegar(jar: Jar) -> Jar:
 def _operating(target_ph: float) -> Composition:
     """The kitchen's operating limit at its own value, never above the law line."""
     limit = target("ph-4.2", Composition)
-    bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, LAW_PH)})
+    bound = limit.ways[0].bounds[0].model_copy(update={"value": min(target_ph, law_ph())})
     way = limit.ways[0].model_copy(update={"bounds": (bound,)})
     return limit.model_copy(
         update={"ways": (way,), "title": say("bench.acid.equilibrium_ph_at_most", value=num(bound.value))}
@@ -277,7 +281,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         ),
         _hold_figure(ph, acetic_percent(jar), question.kept_c),
     ]
-    if ph <= LAW_PH:
+    if ph <= law_ph():
         limit, needed_s = _process(question, ph)
         found.append(
             Figure(
@@ -355,7 +359,7 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
                 line(say("bench.acid.at_rest"), "surroundings", times, np.full(len(times), rest)),
             ),
             marks=(
-                BenchMark(words=say("bench.acid.law_line", law_ph=num(LAW_PH)), y=LAW_PH),
+                BenchMark(words=say("bench.acid.law_line", law_ph=num(law_ph())), y=law_ph()),
                 BenchMark(
                     words=say("bench.acid.operating_limit", target_ph=num(question.target_ph)), y=question.target_ph
                 ),
@@ -385,7 +389,7 @@ def ground(ph: float, salt_percent: float) -> GroundPicture:
         x_high=20,
         y_low=2.5,
         y_high=7,
-        law=LAW_PH,
+        law=law_ph(),
         at_x=min(max(salt_percent, 0.0), 20.0),
         at_y=min(max(ph, 2.5), 7.0),
     )

@@ -36,8 +36,12 @@ SALT: dict[str, tuple[float, float]] = {
 }
 WARM_C = (18.0, 22.0)
 FINISH_PH = 4.0
-LINE_PH = target("ferment-4.6", ReachedBy).at_most
 DAY_S = 86400.0
+
+
+def line_ph() -> float:
+    """The pH a ferment must have come down to."""
+    return target("ferment-4.6", ReachedBy).at_most
 
 
 class FermentReading(Document):
@@ -99,7 +103,7 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     if not rows:
         raise OutOfRangeError(say("bench.ferment.enter_at_least_one_days_ph"))
     days, ph = np.array([r.day for r in rows]), np.array([r.ph for r in rows])
-    found = crossing(days, ph, LINE_PH, question.ph_uncertainty)
+    found = crossing(days, ph, line_ph(), question.ph_uncertainty)
     salt = percent_of_total(question.salt_kg, question.vegetable_kg + question.water_kg)
     series = _series(rows, question)
     state, sentence, verdict = _verdict(_limit(question), series, found)
@@ -129,7 +133,7 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
                 low=3,
                 high=7,
                 band_from=3,
-                band_to=LINE_PH,
+                band_to=line_ph(),
             ),
             Figure(
                 name=say("bench.ferment.crosses_on_day"),
@@ -162,7 +166,7 @@ def _limit(question: FermentQuestion) -> ReachedBy:
             "within_s": question.deadline_days * DAY_S,
             "title": say(
                 "bench.ferment.ferment_at_ph_or_below_within",
-                line_ph=num(LINE_PH),
+                line_ph=num(line_ph()),
                 deadline_days=num(question.deadline_days),
             ),
         }
@@ -208,10 +212,10 @@ def _verdict(limit: ReachedBy, series: Series, found: Crossing) -> tuple[AnswerS
     if found.day is None:
         return (
             planned(expected.state),
-            say("bench.ferment.and_not_falling_is_not_in", now=now, line_ph=num(LINE_PH)),
+            say("bench.ferment.and_not_falling_is_not_in", now=now, line_ph=num(line_ph())),
             expected,
         )
-    goes = say("bench.ferment.as_it_goes_ph_on_day", line_ph=num(LINE_PH), day=num(found.day, ".1f"))
+    goes = say("bench.ferment.as_it_goes_ph_on_day", line_ph=num(line_ph()), day=num(found.day, ".1f"))
     if expected.state != "pass":
         return (
             planned(expected.state),
@@ -228,7 +232,7 @@ def _measured_words(limit: ReachedBy, series: Series, found: Crossing, verdict: 
     fell = found.day is not None and found.day <= day
     if verdict.state == "pass":
         return say(
-            "bench.ferment.below_since_day_in_time", now=now, line_ph=num(LINE_PH), day=num(found.day or 0.0, ".1f")
+            "bench.ferment.below_since_day_in_time", now=now, line_ph=num(line_ph()), day=num(found.day or 0.0, ".1f")
         )
     if verdict.state == "too_close":
         near = abs(verdict.margin or 0.0) <= series.uncertainty
@@ -236,21 +240,21 @@ def _measured_words(limit: ReachedBy, series: Series, found: Crossing, verdict: 
             now
             + ": "
             + (
-                say("bench.ferment.too_close_to_to_call", line_ph=num(LINE_PH))
+                say("bench.ferment.too_close_to_to_call", line_ph=num(line_ph()))
                 if near
-                else say("bench.ferment.it_fell_to_in_time_but", line_ph=num(LINE_PH))
+                else say("bench.ferment.it_fell_to_in_time_but", line_ph=num(line_ph()))
             )
         )
     if fell and found.day is not None and found.day > deadline:
         return say(
             "bench.ferment.below_only_on_day_the_deadline",
-            line_ph=num(LINE_PH),
+            line_ph=num(line_ph()),
             day=num(found.day, ".1f"),
             deadline=num(deadline),
         )
     if fell:
-        return say("bench.ferment.it_was_below_and_came_up", now=now, line_ph=num(LINE_PH))
-    return say("bench.ferment.not_at_by_day", now=now, line_ph=num(LINE_PH), deadline=num(deadline))
+        return say("bench.ferment.it_was_below_and_came_up", now=now, line_ph=num(line_ph()))
+    return say("bench.ferment.not_at_by_day", now=now, line_ph=num(line_ph()), deadline=num(deadline))
 
 
 def _carried_on(limit: ReachedBy, series: Series, crosses_on: float | None) -> Verdict:
@@ -315,7 +319,7 @@ def _picture(question: FermentQuestion, rows: list[FermentReading], found: Cross
                 say("bench.ferment.expected"),
                 "core",
                 np.array([days[-1], found.day]) * DAY_S,
-                np.array([ph[-1], LINE_PH]),
+                np.array([ph[-1], line_ph()]),
             )
         )
     return CurvePicture(
@@ -326,7 +330,7 @@ def _picture(question: FermentQuestion, rows: list[FermentReading], found: Cross
         marks=(
             BenchMark(
                 words=say("bench.ferment.4_6_by_day", deadline_days=num(question.deadline_days)),
-                y=LINE_PH,
+                y=line_ph(),
                 x=question.deadline_days * DAY_S,
             ),
             BenchMark(words=say("bench.ferment.finish_finish_ph", finish_ph=num(FINISH_PH)), y=FINISH_PH),

@@ -5,7 +5,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import LAW_PH, RESTED_S, acid_pack, ground
+from brinefrost.core.bench.acid import RESTED_S, acid_pack, ground, law_ph
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,
@@ -256,7 +256,7 @@ def _figures(
             low=2.5,
             high=7,
             band_from=2.5,
-            band_to=LAW_PH,
+            band_to=law_ph(),
             words=say("bench.ferment.measured")
             if question.measured_ph is not None
             else say("bench.jars.worked_out_not_measured"),

@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, AwareDatetime, Field, TypeAdapter
+from pydantic import AfterValidator, AwareDatetime, ConfigDict, Field, TypeAdapter
 
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.words import Words, say
@@ -164,7 +164,7 @@ BatchEvent = Annotated[
     | BatchCountersigned,
     Field(discriminator="kind"),
 ]
-EVENTS: TypeAdapter[BatchEvent] = TypeAdapter(BatchEvent)
+EVENTS: TypeAdapter[BatchEvent] = TypeAdapter(BatchEvent, config=ConfigDict(defer_build=True))
 
 
 class Recorded(Document):
