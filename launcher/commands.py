@@ -192,8 +192,14 @@ def _say_sign_ins(seeded: bool) -> None:
     print()
 
 
+QUICK = ["tests/core", "tests/services", "tests/store", "tests/reports"]
+
+
 def test(arguments: list[str]) -> int:
-    """Every test, on a cluster of its own."""
+    """Every test, on a cluster of its own; with ``--quick`` the core, the services and the store alone."""
+    if "--quick" in arguments:
+        rest = [word for word in arguments if word != "--quick"]
+        arguments = [*QUICK, "-n", "2", "--dist", "worksteal", "-q", *rest]
     packages.everything(development=True)
     folder = Path(tempfile.mkdtemp(prefix="brinefrost-test-"))
     os.chmod(folder, 0o755)  # noqa: S103 (PostgreSQL's own user has to pass through)
@@ -229,7 +235,7 @@ def check(_: list[str]) -> int:
         code = pass_through([PYTHON.parent / command[0], *command[1:]], ROOT, {"PYTHONPATH": str(ROOT / "src")})
         failed += [name] if code else []
     failed += [] if _client_is_fresh(npm, env) else ["API client is stale: run ./brinefrost fix"]
-    for name in ("types", "lint"):
+    for name in ("types", "lint", "formatted"):
         failed += [f"front end {name}"] if pass_through([*npm, "run", "-s", name], WEB, env) else []
     print("check: " + ("failed: " + ", ".join(failed) if failed else "all well"))
     return 1 if failed else 0
@@ -261,6 +267,7 @@ def fix(_: list[str]) -> int:
     npm, env = packages.npm()
     pass_through([PYTHON.parent / "ruff", "format", "."], ROOT)
     pass_through([PYTHON.parent / "ruff", "check", "--fix", "."], ROOT)
+    run([*npm, "run", "-s", "format"], "Format of the front end", WEB, env)
     _write_client(npm, env)
     return 0
 

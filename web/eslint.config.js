@@ -10,12 +10,14 @@ export default tseslint.config(
   js.configs.recommended,
   ...tseslint.configs.strict,
   hooks.configs.flat['recommended-latest'],
-  {
-    files: ['src/features/**/*.{ts,tsx}'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [sideways] }] },
-  },
+  { files: ['src/features/**/*.{ts,tsx}'], rules: { 'no-restricted-imports': ['error', { patterns: [sideways] }] } },
   {
     files: ['src/shared/**/*.{ts,tsx}'],
-    rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['**/features/**'], message: 'Shared code knows no feature.' }] }] },
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['**/features/**'], message: 'Shared code knows no feature.' }] },
+      ],
+    },
   },
 )

@@ -15,10 +15,14 @@ const PlansPage = lazy(() => import('./features/plans/PlansPage').then((m) => ({
 const PlanPage = lazy(() => import('./features/plans/PlanPage').then((m) => ({ default: m.PlanPage })))
 const BenchPage = lazy(() => import('./features/bench/BenchPage').then((m) => ({ default: m.BenchPage })))
 const FamilyPage = lazy(() => import('./features/bench/FamilyPage').then((m) => ({ default: m.FamilyPage })))
-const HouseholdPage = lazy(() => import('./features/household/HouseholdPage').then((m) => ({ default: m.HouseholdPage })))
+const HouseholdPage = lazy(() =>
+  import('./features/household/HouseholdPage').then((m) => ({ default: m.HouseholdPage })),
+)
 const LedgerPage = lazy(() => import('./features/ledger/LedgerPage').then((m) => ({ default: m.LedgerPage })))
 
-/** Where somebody was signed in, the pages stay under the door: a session that runs out takes nothing that was typed. */
+/**
+ * Where somebody was signed in, the pages stay under the door: a session that runs out takes nothing that was typed.
+ */
 export function App() {
   const session = useSession()
   if (!session.data) return <Waiting problem={session.error} again={() => void session.refetch()} />

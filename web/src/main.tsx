@@ -20,7 +20,8 @@ document.documentElement.dataset.bsTheme = theme()
 
 /** Whoever hears that the session has run out asks who is there, and the door comes up over the page. */
 function onError(error: unknown): void {
-  if (error instanceof Problem && error.code === 'sign_in_needed') void queries.invalidateQueries({ queryKey: ['session'] })
+  if (error instanceof Problem && error.code === 'sign_in_needed')
+    void queries.invalidateQueries({ queryKey: ['session'] })
 }
 const queries = new QueryClient({
   queryCache: new QueryCache({ onError }),

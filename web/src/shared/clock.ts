@@ -81,7 +81,8 @@ export function lengthOf(seconds: number): string {
   const in_ = (count: number | string, unit: 'd' | 'h' | 'min') => i18n.t(`time.${unit}`, { count: count as number })
   if (minutes < 60) return in_(minutes, 'min')
   const hours = Math.floor(minutes / 60)
-  if (hours >= 48) return hours % 24 ? `${in_(Math.floor(hours / 24), 'd')} ${in_(hours % 24, 'h')}` : in_(hours / 24, 'd')
+  if (hours >= 48)
+    return hours % 24 ? `${in_(Math.floor(hours / 24), 'd')} ${in_(hours % 24, 'h')}` : in_(hours / 24, 'd')
   return minutes % 60 ? `${in_(hours, 'h')} ${in_(String(minutes % 60).padStart(2, '0'), 'min')}` : in_(hours, 'h')
 }
 

@@ -10,7 +10,18 @@ vi.stubGlobal('localStorage', {
 })
 
 function reading(key: string): Waiting {
-  const body = { step: 'cook', quantity: 'bath' as const, value: 62.6, unit: '°C', taken_at: '2026-11-17T08:00:00Z', instrument: 'probe-2', check: '', confirmed: false, corrects: null, note: '' }
+  const body = {
+    step: 'cook',
+    quantity: 'bath' as const,
+    value: 62.6,
+    unit: '°C',
+    taken_at: '2026-11-17T08:00:00Z',
+    instrument: 'probe-2',
+    check: '',
+    confirmed: false,
+    corrects: null,
+    note: '',
+  }
   return { key, batchId: 'b', batchCode: 'B-101', what: 'Bath', body }
 }
 
@@ -29,7 +40,11 @@ describe('readings that wait', () => {
 
   it('stay while the server is away or the session has run out', async () => {
     putAside(reading('one'))
-    for (const problem of [new Problem(0, 'offline', ''), new Problem(503, 'store_down', 'x'), new Problem(401, 'sign_in_needed', 'x')]) {
+    for (const problem of [
+      new Problem(0, 'offline', ''),
+      new Problem(503, 'store_down', 'x'),
+      new Problem(401, 'sign_in_needed', 'x'),
+    ]) {
       expect(await sendAll(() => Promise.reject(problem))).toBe(0)
       expect(read(waiting())).toHaveLength(1)
       expect(read(waiting())[0]?.refusal).toBeUndefined()
@@ -39,7 +54,9 @@ describe('readings that wait', () => {
   it('keep the sentence of a refusal, and are not sent again unasked', async () => {
     putAside(reading('one'))
     putAside(reading('two'))
-    const refuse = vi.fn((entry: Waiting) => (entry.key === 'one' ? Promise.reject(new Problem(409, 'ask_first', 'Log it?')) : Promise.resolve()))
+    const refuse = vi.fn((entry: Waiting) =>
+      entry.key === 'one' ? Promise.reject(new Problem(409, 'ask_first', 'Log it?')) : Promise.resolve(),
+    )
     expect(await sendAll(refuse)).toBe(1)
     expect(read(waiting()).map((each) => each.refusal)).toEqual(['Log it?'])
     expect(await sendAll(refuse)).toBe(0)

@@ -46,9 +46,17 @@ export function takeOut(key: string): void {
 type Send = (entry: Waiting) => Promise<unknown>
 
 const post: Send = (entry) =>
-  answered(client.POST('/api/batches/{batch_id}/readings', { params: { path: { batch_id: entry.batchId }, header: keyed(entry.key) }, body: entry.body }))
+  answered(
+    client.POST('/api/batches/{batch_id}/readings', {
+      params: { path: { batch_id: entry.batchId }, header: keyed(entry.key) },
+      body: entry.body,
+    }),
+  )
 
-/** Send what waits, the oldest first, until the server is away again. A refusal stays, with its sentence; how many landed. */
+/**
+ * Send what waits, the oldest first, until the server is away again. A refusal stays, with its sentence; how many
+ * landed.
+ */
 export async function sendAll(send: Send = post): Promise<number> {
   let landed = 0
   for (const entry of read(waiting()).filter((each) => !each.refusal)) {

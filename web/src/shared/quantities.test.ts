@@ -22,12 +22,16 @@ describe('measures', () => {
     expect(measure.unit).toBe(unit)
   })
 
-  it.each(['temperature', 'difference', 'length', 'height', 'mass', 'time', 'percent', 'ph', 'number'])('%s goes there and back', (kind) => {
-    for (const choice of [METRIC, CUSTOMARY]) {
-      const measure = measureFor(kind, kind === 'time' ? 'h' : '', choice)
-      for (const value of [0.003, 0.5, 17, 121]) expect(measure.toInside(measure.toShown(value))).toBeCloseTo(value, 9)
-    }
-  })
+  it.each(['temperature', 'difference', 'length', 'height', 'mass', 'time', 'percent', 'ph', 'number'])(
+    '%s goes there and back',
+    (kind) => {
+      for (const choice of [METRIC, CUSTOMARY]) {
+        const measure = measureFor(kind, kind === 'time' ? 'h' : '', choice)
+        for (const value of [0.003, 0.5, 17, 121])
+          expect(measure.toInside(measure.toShown(value))).toBeCloseTo(value, 9)
+      }
+    },
+  )
 
   it('writes as many digits as are needed', () => {
     expect(written(2, 2)).toBe('2')

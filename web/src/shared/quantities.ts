@@ -20,7 +20,12 @@ function scaled(unit: string, factor: number, digits: number): Measure {
 export function measureFor(kind: string, show: string, choice: UnitChoice): Measure {
   switch (kind) {
     case 'temperature':
-      return { unit: choice.temperature, digits: 1, toShown: (c) => shown(c, choice.temperature), toInside: (v) => celsiusFrom(v, choice.temperature) }
+      return {
+        unit: choice.temperature,
+        digits: 1,
+        toShown: (c) => shown(c, choice.temperature),
+        toInside: (v) => celsiusFrom(v, choice.temperature),
+      }
     case 'difference':
       return scaled(choice.temperature, choice.temperature === '°F' ? 1 / 1.8 : 1, 2)
     case 'length':
@@ -47,7 +52,12 @@ export function written(value: number, digits: number): string {
 }
 
 const KIND_OF: Record<string, [kind: string, inside: number]> = {
-  '°C': ['temperature', 1], K: ['difference', 1], mm: ['length', 0.001], m: ['length', 1], kg: ['mass', 1], g: ['mass', 0.001],
+  '°C': ['temperature', 1],
+  K: ['difference', 1],
+  mm: ['length', 0.001],
+  m: ['length', 1],
+  kg: ['mass', 1],
+  g: ['mass', 0.001],
 }
 
 /** A number and the unit it came with, in the units somebody chose; other units stay. */

@@ -9,7 +9,11 @@ export type QuantityInfo = Schemas['QuantityInfo']
 
 /** What does not change within a release: rule sets, kinds of step, quantities, ingredients, hazards, trees. */
 export function useReference() {
-  return useQuery({ queryKey: ['reference'], queryFn: () => answered(client.GET('/api/reference')), staleTime: Infinity })
+  return useQuery({
+    queryKey: ['reference'],
+    queryFn: () => answered(client.GET('/api/reference')),
+    staleTime: Infinity,
+  })
 }
 
 /** What can be measured, with its unit and the kit that reads it. */

@@ -55,7 +55,8 @@ function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
       const same = session.person !== null && session.person.id === last?.id
       queries.setQueryData(['session'], settled(session))
       const others = { predicate: (query: Query) => query.queryKey[0] !== 'session' }
-      if (same) void queries.invalidateQueries(others) // the page stays as it is, with what was typed on it
+      if (same)
+        void queries.invalidateQueries(others) // the page stays as it is, with what was typed on it
       else queries.removeQueries(others)
     },
   })
@@ -86,13 +87,18 @@ export function useManners() {
     networkMode: 'always',
     onMutate: (change) => {
       turned += 1
-      queries.setQueryData<Session>(['session'], (session) => session && { ...session, manners: { ...session.manners, ...change } })
+      queries.setQueryData<Session>(
+        ['session'],
+        (session) => session && { ...session, manners: { ...session.manners, ...change } },
+      )
     },
-    mutationFn: () => answered(client.PUT('/api/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} })),
+    mutationFn: () =>
+      answered(client.PUT('/api/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} })),
     onSuccess: (session) => {
       if (queries.isMutating({ mutationKey: MANNERS }) !== 1) return
       queries.setQueryData(['session'], settled(session))
-      void queries.invalidateQueries({ predicate: (query: Query) => query.queryKey[0] !== 'session' }) // sentences come as the person reads them
+      // sentences come as the person reads them
+      void queries.invalidateQueries({ predicate: (query: Query) => query.queryKey[0] !== 'session' })
     },
   })
 }
@@ -102,10 +108,18 @@ export function usePeople() {
 }
 
 export function useInstruments() {
-  return useQuery({ queryKey: ['instruments'], queryFn: () => answered(client.GET('/api/instruments')), staleTime: 60_000 })
+  return useQuery({
+    queryKey: ['instruments'],
+    queryFn: () => answered(client.GET('/api/instruments')),
+    staleTime: 60_000,
+  })
 }
 
 export function useRole() {
   const role = useSession().data?.person?.role
-  return { isLead: role === 'lead', mayDecide: role === 'lead' || role === 'reviewer', mayLog: role === 'lead' || role === 'cook' }
+  return {
+    isLead: role === 'lead',
+    mayDecide: role === 'lead' || role === 'reviewer',
+    mayLog: role === 'lead' || role === 'cook',
+  }
 }

@@ -21,7 +21,9 @@ describe('what people type', () => {
     ['3.', 3],
   ])('%s is a number', (text, value) => expect(numberFrom(text)).toBeCloseTo(value, 12))
 
-  it.each(['', 'x', '1..2', '1,200.5', '1/0', '--2', '1e5'])('“%s” is none', (text) => expect(numberFrom(text)).toBeNaN())
+  it.each(['', 'x', '1..2', '1,200.5', '1/0', '--2', '1e5'])('“%s” is none', (text) =>
+    expect(numberFrom(text)).toBeNaN(),
+  )
 
   // 9 CFR and the Food Code print 135 °F as 57 °C; the exact value is 57.22
   it.each([

@@ -3,10 +3,52 @@ import { celsiusFrom, KILOGRAMS, METRES } from './units'
 
 /** Units people type, by kind of quantity, each as its size in the inside unit (°C, m, kg, s, m³, %). */
 const SIZES: Record<string, Record<string, number>> = {
-  time: { s: 1, sec: 1, second: 1, seconds: 1, min: 60, mins: 60, minute: 60, minutes: 60, m: 60, "'": 60, h: 3600, hr: 3600, hrs: 3600, hour: 3600, hours: 3600, d: 86400, day: 86400, days: 86400, w: 604800, wk: 604800, week: 604800, weeks: 604800 },
-  length: { mm: METRES.mm, cm: 0.01, m: METRES.m, in: METRES.in, inch: METRES.in, inches: METRES.in, '"': METRES.in, '″': METRES.in, ft: METRES.ft },
+  time: {
+    s: 1,
+    sec: 1,
+    second: 1,
+    seconds: 1,
+    min: 60,
+    mins: 60,
+    minute: 60,
+    minutes: 60,
+    m: 60,
+    "'": 60,
+    h: 3600,
+    hr: 3600,
+    hrs: 3600,
+    hour: 3600,
+    hours: 3600,
+    d: 86400,
+    day: 86400,
+    days: 86400,
+    w: 604800,
+    wk: 604800,
+    week: 604800,
+    weeks: 604800,
+  },
+  length: {
+    mm: METRES.mm,
+    cm: 0.01,
+    m: METRES.m,
+    in: METRES.in,
+    inch: METRES.in,
+    inches: METRES.in,
+    '"': METRES.in,
+    '″': METRES.in,
+    ft: METRES.ft,
+  },
   height: { m: METRES.m, ft: METRES.ft, feet: METRES.ft },
-  mass: { mg: 1e-6, g: KILOGRAMS.g, kg: KILOGRAMS.kg, kilo: KILOGRAMS.kg, kilos: KILOGRAMS.kg, oz: KILOGRAMS.oz, lb: KILOGRAMS.lb, lbs: KILOGRAMS.lb },
+  mass: {
+    mg: 1e-6,
+    g: KILOGRAMS.g,
+    kg: KILOGRAMS.kg,
+    kilo: KILOGRAMS.kg,
+    kilos: KILOGRAMS.kg,
+    oz: KILOGRAMS.oz,
+    lb: KILOGRAMS.lb,
+    lbs: KILOGRAMS.lb,
+  },
   volume: { ml: 1e-6, cl: 1e-5, l: 1e-3 },
   percent: { '%': 1 },
   ph: { ph: 1 },
@@ -30,7 +72,8 @@ export function numberFrom(text: string): number {
 }
 
 /**
- * What somebody typed, in the inside unit: `135f`, `2h`, `1/4 in`, `1 h 30`, `1:30`, or a bare number in the unit shown.
+ * What somebody typed, in the inside unit: `135f`, `2h`, `1/4 in`, `1 h 30`, `1:30`, or a bare number in the unit
+ * shown.
  * NaN where it is no quantity of that kind.
  */
 export function quantityFrom(text: string, kind: string, measure: Measure): number {

@@ -5,7 +5,10 @@ import { offered, remember } from './usual'
 const kept = new Map<string, string>()
 beforeEach(() => {
   kept.clear()
-  vi.stubGlobal('localStorage', { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => kept.set(key, value) })
+  vi.stubGlobal('localStorage', {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => kept.set(key, value),
+  })
 })
 
 describe('what is offered first', () => {

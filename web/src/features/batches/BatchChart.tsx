@@ -38,7 +38,13 @@ export function BatchChart({ batch }: { batch: Batch }) {
         {steps.length > 1 && (
           <ButtonGroup className="push">
             {steps.map((each) => (
-              <Button key={each.step} size="sm" variant={each.step === step ? 'primary' : 'outline-primary'} aria-pressed={each.step === step} onClick={() => setChosen(each.step)}>
+              <Button
+                key={each.step}
+                size="sm"
+                variant={each.step === step ? 'primary' : 'outline-primary'}
+                aria-pressed={each.step === step}
+                onClick={() => setChosen(each.step)}
+              >
                 {each.name}
               </Button>
             ))}
@@ -63,7 +69,9 @@ export function BatchChart({ batch }: { batch: Batch }) {
 
 function useZone(batch: Batch, step: string) {
   const { t } = useTranslation()
-  const limit = batch.limits.map((status) => (status.step === step ? status.limit : undefined)).find((each) => each?.kind === 'cooling')
+  const limit = batch.limits
+    .map((status) => (status.step === step ? status.limit : undefined))
+    .find((each) => each?.kind === 'cooling')
   return zoneOf(limit?.kind === 'cooling' ? limit : undefined, t('chart.growth'))
 }
 
@@ -73,7 +81,13 @@ function useAxis(batch: Batch, step: string): ChartAxis | undefined {
   const quantity = batch.curves.find((curve) => curve.step === step)?.quantity ?? ''
   const known = info(quantity)
   if (!known || known.kind === 'temperature') return undefined
-  return { key: quantity, unit: measure(quantity).unit, digits: known.decimals, toShown: measure(quantity).toShown, ...SPANS[quantity] }
+  return {
+    key: quantity,
+    unit: measure(quantity).unit,
+    digits: known.decimals,
+    toShown: measure(quantity).toShown,
+    ...SPANS[quantity],
+  }
 }
 
 function useChartParts(batch: Batch, step: string) {
@@ -98,7 +112,12 @@ function linesOf(batch: Batch, step: string, t: TFunction): ChartLine[] {
   return batch.curves
     .filter((curve) => curve.step === step && curve.name !== 'slow' && curve.times_s.length > 0)
     .map((curve) => ({
-      name: curve.basis === 'hand' ? `${t(`quantity.${curve.quantity}` as never) as string}, ${t('chart.byHand')}` : curve.basis === 'expected' ? t('chart.expected') : curve.name,
+      name:
+        curve.basis === 'hand'
+          ? `${t(`quantity.${curve.quantity}` as never) as string}, ${t('chart.byHand')}`
+          : curve.basis === 'expected'
+            ? t('chart.expected')
+            : curve.name,
       kind: kindOf(curve.basis, curve.quantity, misses),
       timesS: curve.times_s,
       valuesC: curve.values,

@@ -35,7 +35,13 @@ export function BatchPage() {
     <>
       <PageBar
         title={`${batch.code}  ${batch.plan_name}`}
-        sub={t('batch.sub', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg'), version: batch.plan_version, when: whenOf(batch.started_at), by: batch.started_by })}
+        sub={t('batch.sub', {
+          packs: batch.packs,
+          mass: valueOf(batch.mass_kg, 'kg'),
+          version: batch.plan_version,
+          when: whenOf(batch.started_at),
+          by: batch.started_by,
+        })}
       >
         <Exports batch={batch} />
       </PageBar>
@@ -66,7 +72,9 @@ function Exports({ batch }: { batch: Batch }) {
     <nav className="row-line exports" aria-label={t('batch.record')}>
       <span className="quiet">{t('batch.record')}</span>
       {(['pdf', 'csv', 'json'] as const).map((kind) => (
-        <a key={kind} className="btn btn-link" href={`/api/batches/${batch.batch_id}/record.${kind}`} download>{t(`batch.${kind}`)}</a>
+        <a key={kind} className="btn btn-link" href={`/api/batches/${batch.batch_id}/record.${kind}`} download>
+          {t(`batch.${kind}`)}
+        </a>
       ))}
     </nav>
   )
@@ -90,33 +98,61 @@ function NextStep({ batch }: { batch: Batch }) {
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     setHint('')
     setLast({ step, way })
-    mark.mutate({ step, way, at: moment === null ? null : new Date(moment).toISOString(), confirmed }, { onSuccess: () => setClock('') })
+    mark.mutate(
+      { step, way, at: moment === null ? null : new Date(moment).toISOString(), confirmed },
+      { onSuccess: () => setClock('') },
+    )
   }
   const main = startable.at(-1)
   return (
     <section className="sheet">
-      <h2>{running ? t('batch.running', { name: running.name, time: timeOf(running.starts) }) : main ? t('batch.waiting', { name: nameOf(startable[0] ?? main) }) : t('shift.review')}</h2>
+      <h2>
+        {running
+          ? t('batch.running', { name: running.name, time: timeOf(running.starts) })
+          : main
+            ? t('batch.waiting', { name: nameOf(startable[0] ?? main) })
+            : t('shift.review')}
+      </h2>
       {mayLog && (
         <div className="stack tight">
           {startable.map((step, index) => (
-            <Button key={step} variant={index === 0 && !batch.deviations.some((d) => !d.decision) ? 'primary' : 'outline-primary'} disabled={mark.isPending} onClick={() => go(step, 'start')}>
+            <Button
+              key={step}
+              variant={index === 0 && !batch.deviations.some((d) => !d.decision) ? 'primary' : 'outline-primary'}
+              disabled={mark.isPending}
+              onClick={() => go(step, 'start')}
+            >
               {t('batch.begin', { name: nameOf(step) })}
             </Button>
           ))}
           {running && startable.length === 0 && (
-            <Button disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>{t('batch.finish', { name: running.name })}</Button>
+            <Button disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>
+              {t('batch.finish', { name: running.name })}
+            </Button>
           )}
           {running && startable.length > 0 && (
-            <Button variant="link" disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>{t('batch.finish', { name: running.name })}</Button>
+            <Button variant="link" disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>
+              {t('batch.finish', { name: running.name })}
+            </Button>
           )}
           <Form.Group controlId="step-at">
             <Form.Label className="quiet small mb-1">{t('batch.stepAt')}</Form.Label>
-            <Form.Control value={clock} placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`} onChange={(event) => setClock(event.target.value)} />
+            <Form.Control
+              value={clock}
+              placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`}
+              onChange={(event) => setClock(event.target.value)}
+            />
           </Form.Group>
-          {hint && <p className="hot mb-0" role="alert">{hint}</p>}
+          {hint && (
+            <p className="hot mb-0" role="alert">
+              {hint}
+            </p>
+          )}
           <ProblemLine problem={mark.error} />
           {mark.error instanceof Problem && mark.error.code === 'ask_first' && last && (
-            <Button variant="outline-primary" onClick={() => go(last.step, last.way, true)}>{t('batch.rightTime')}</Button>
+            <Button variant="outline-primary" onClick={() => go(last.step, last.way, true)}>
+              {t('batch.rightTime')}
+            </Button>
           )}
         </div>
       )}

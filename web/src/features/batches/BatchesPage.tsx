@@ -26,10 +26,16 @@ export function BatchesPage() {
           {batches.data.map((batch) => (
             <li key={batch.batch_id}>
               <Link to={`/batches/${batch.batch_id}`} className="list-line">
-                <StateMark state={batch.state === 'trouble' ? 'fail' : batch.state === 'closed' ? 'done' : 'due'} bare size={22} />
+                <StateMark
+                  state={batch.state === 'trouble' ? 'fail' : batch.state === 'closed' ? 'done' : 'due'}
+                  bare
+                  size={22}
+                />
                 <span className="strong code">{batch.code}</span>
                 <span className="strong">{batch.plan_name}</span>
-                <span className="quiet">{t('shift.bags', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg') })}</span>
+                <span className="quiet">
+                  {t('shift.bags', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg') })}
+                </span>
                 <span className="quiet">{whenOf(batch.started_at)}</span>
                 <span>{batch.current ?? ''}</span>
                 <span className={batch.state === 'trouble' ? 'hot strong' : ''}>{words(batch.waits_for)}</span>

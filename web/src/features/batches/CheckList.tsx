@@ -16,7 +16,9 @@ const MOST_AHEAD = 6
 export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
   const { said } = useQuantities()
-  const near = batch.checks.filter((check) => Date.parse(check.due_at) < nowMs() + AHEAD_MS && Date.parse(check.due_at) > nowMs() - AHEAD_MS)
+  const near = batch.checks.filter(
+    (check) => Date.parse(check.due_at) < nowMs() + AHEAD_MS && Date.parse(check.due_at) > nowMs() - AHEAD_MS,
+  )
   const taken = (check: Check) => check.state === 'done' || check.state === 'missed'
   // what is still to do comes first; what is done follows, the latest on top
   const pool = near.length ? near : batch.checks.slice(-MOST_AHEAD * 2)
@@ -34,11 +36,18 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
               <div>
                 <p className="strong">{check.what}</p>
                 <p className="quiet">
-                  {check.step_name} · {check.planned ? t('batch.planned', { time: whenOf(check.due_at) }) : t('batch.due', { time: whenOf(check.due_at) })}
+                  {check.step_name} ·{' '}
+                  {check.planned
+                    ? t('batch.planned', { time: whenOf(check.due_at) })
+                    : t('batch.due', { time: whenOf(check.due_at) })}
                   {check.state === 'late' || check.state === 'missed' ? ` · ${t(`state.${check.state}`)}` : ''}
                 </p>
               </div>
-              {reading ? <span className="strong">{said(reading.quantity, reading.value)}</span> : <PadButton check={check} batch={batch} onLog={onLog} />}
+              {reading ? (
+                <span className="strong">{said(reading.quantity, reading.value)}</span>
+              ) : (
+                <PadButton check={check} batch={batch} onLog={onLog} />
+              )}
               {check.state === 'missed' && <Missed check={check} batch={batch} mayAnswer={Boolean(onLog)} />}
             </li>
           )
@@ -55,17 +64,34 @@ function Missed({ check, batch, mayAnswer }: { check: Check; batch: Batch; mayAn
   const answer = useAnswerCheck(batch.batch_id)
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
-  if (check.answer) return <p className="quiet missed-why">{t('batch.missedSaid', { reason: check.answer, by: check.answered_by })}</p>
+  if (check.answer)
+    return <p className="quiet missed-why">{t('batch.missedSaid', { reason: check.answer, by: check.answered_by })}</p>
   if (!mayAnswer) return null
   function submit(event: FormEvent) {
     event.preventDefault()
     answer.mutate({ check: check.id, reason: reason.trim() })
   }
-  if (!open) return <Button variant="link" className="missed-why" onClick={() => setOpen(true)}>{t('batch.missedWhy')}</Button>
+  if (!open)
+    return (
+      <Button variant="link" className="missed-why" onClick={() => setOpen(true)}>
+        {t('batch.missedWhy')}
+      </Button>
+    )
   return (
     <Form onSubmit={submit} className="stack tight missed-why">
-      <Form.Control as="textarea" rows={2} autoFocus aria-label={t('batch.missedReason', { what: check.what })} placeholder={t('batch.missedHint')} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
-      <Button type="submit" variant="outline-primary" disabled={reason.trim().length < 20 || answer.isPending}>{t('batch.missedSave')}</Button>
+      <Form.Control
+        as="textarea"
+        rows={2}
+        autoFocus
+        aria-label={t('batch.missedReason', { what: check.what })}
+        placeholder={t('batch.missedHint')}
+        maxLength={1000}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
+      <Button type="submit" variant="outline-primary" disabled={reason.trim().length < 20 || answer.isPending}>
+        {t('batch.missedSave')}
+      </Button>
       <ProblemLine problem={answer.error} />
     </Form>
   )
@@ -82,7 +108,20 @@ function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget
     <div className="row-line flex-wrap mt-2">
       <span className="quiet w-100">{t('batch.another', { name: step.name })}</span>
       {OTHERS.map((quantity) => (
-        <Button key={quantity} variant="outline-primary" size="sm" onClick={() => onLog({ batchId: batch.batch_id, batchCode: batch.code, step: step.step, quantity, what: `${t(`quantity.${quantity}`)}, ${step.name}` })}>
+        <Button
+          key={quantity}
+          variant="outline-primary"
+          size="sm"
+          onClick={() =>
+            onLog({
+              batchId: batch.batch_id,
+              batchCode: batch.code,
+              step: step.step,
+              quantity,
+              what: `${t(`quantity.${quantity}`)}, ${step.name}`,
+            })
+          }
+        >
           {t(`quantity.${quantity}`)}
         </Button>
       ))}
@@ -90,7 +129,15 @@ function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget
   )
 }
 
-function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
+function PadButton({
+  check,
+  batch,
+  onLog,
+}: {
+  check: Check
+  batch: Batch
+  onLog: ((target: PadTarget) => void) | undefined
+}) {
   const { t } = useTranslation()
   const { unitOf } = useQuantities()
   if (!onLog || check.planned || check.answer) return null
@@ -104,7 +151,12 @@ function PadButton({ check, batch, onLog }: { check: Check; batch: Batch; onLog:
     expected: [check.expected_low_c, check.expected_high_c],
   }
   return (
-    <Button variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'} className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}, ${whenOf(check.due_at)}`} onClick={() => onLog(target)}>
+    <Button
+      variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'}
+      className="to-pad"
+      aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}, ${whenOf(check.due_at)}`}
+      onClick={() => onLog(target)}
+    >
       {unitOf(check.quantity)}
     </Button>
   )

@@ -10,7 +10,10 @@ import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, type Deviation, useDecide, useRecordAction } from './api'
 
-const CAUSES: Record<string, 'batch.forecastCause' | 'batch.unprovedCause'> = { forecast: 'batch.forecastCause', unproved: 'batch.unprovedCause' }
+const CAUSES: Record<string, 'batch.forecastCause' | 'batch.unprovedCause'> = {
+  forecast: 'batch.forecastCause',
+  unproved: 'batch.unprovedCause',
+}
 
 /** Trouble first: what was seen, what can be done, what was done, how it was decided. */
 export function Deviations({ batch }: { batch: Batch }) {
@@ -29,25 +32,55 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
     <section className={open ? 'sheet deviation open' : 'sheet deviation'} aria-label={deviation.deviation}>
       <div className="row-line">
         <StateMark state={misses ? 'will_fail' : deviation.state} size={26} />
-        <span className="push quiet">{deviation.deviation} · {t(CAUSES[deviation.cause] ?? 'batch.breachCause')}, {whenOf(deviation.opened_at)}</span>
+        <span className="push quiet">
+          {deviation.deviation} · {t(CAUSES[deviation.cause] ?? 'batch.breachCause')}, {whenOf(deviation.opened_at)}
+        </span>
       </div>
-      <p className="deviation-title">{words(open && deviation.standing ? `${deviation.step_name}: ${deviation.standing}` : deviation.sentence)}</p>
-      {open && deviation.standing && <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>}
+      <p className="deviation-title">
+        {words(open && deviation.standing ? `${deviation.step_name}: ${deviation.standing}` : deviation.sentence)}
+      </p>
+      {open && deviation.standing && (
+        <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>
+      )}
       {open && misses && status && <Ways batch={batch} deviation={deviation} status={status} mayLog={mayLog} />}
       {deviation.actions.length > 0 && (
         <ul className="actions" aria-label={t('batch.actions')}>
-          {deviation.actions.map((action) => <li key={action.at + action.action}><span className="quiet">{whenOf(action.at)}, {action.by}:</span> {words(action.action)}</li>)}
+          {deviation.actions.map((action) => (
+            <li key={action.at + action.action}>
+              <span className="quiet">
+                {whenOf(action.at)}, {action.by}:
+              </span>{' '}
+              {words(action.action)}
+            </li>
+          ))}
         </ul>
       )}
       {deviation.decision && deviation.decided_at && (
-        <p className="strong mb-0">{t('batch.decided', { decision: t(`decision.${deviation.decision}`), by: deviation.decided_by, when: whenOf(deviation.decided_at), reason: deviation.reason })}</p>
+        <p className="strong mb-0">
+          {t('batch.decided', {
+            decision: t(`decision.${deviation.decision}`),
+            by: deviation.decided_by,
+            when: whenOf(deviation.decided_at),
+            reason: deviation.reason,
+          })}
+        </p>
       )}
       {open && !batch.closed && <Answer batch={batch} deviation={deviation} mayDecide={mayDecide} mayLog={mayLog} />}
     </section>
   )
 }
 
-function Ways({ batch, deviation, status, mayLog }: { batch: Batch; deviation: Deviation; status: Batch['limits'][number]; mayLog: boolean }) {
+function Ways({
+  batch,
+  deviation,
+  status,
+  mayLog,
+}: {
+  batch: Batch
+  deviation: Deviation
+  status: Batch['limits'][number]
+  mayLog: boolean
+}) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const act = useRecordAction(batch.batch_id)
@@ -60,13 +93,24 @@ function Ways({ batch, deviation, status, mayLog }: { batch: Batch; deviation: D
           <StateMark state={option.works ? 'would_meet' : 'would_fail'} bare />
           <div>
             <p className="strong">{words(option.action)}</p>
-            <p>{words(option.sentence)} <span className="quiet">({t(option.works ? 'batch.works' : 'batch.worksNot')})</span></p>
+            <p>
+              {words(option.sentence)}{' '}
+              <span className="quiet">({t(option.works ? 'batch.works' : 'batch.worksNot')})</span>
+            </p>
           </div>
           {mayLog && (
             <Button
               variant={option === best ? 'primary' : 'outline-primary'}
               disabled={act.isPending}
-              onClick={() => act.mutate({ step: deviation.step, deviation: deviation.deviation, action: option.action, changes_course: option.changes_course, at: null })}
+              onClick={() =>
+                act.mutate({
+                  step: deviation.step,
+                  deviation: deviation.deviation,
+                  action: option.action,
+                  changes_course: option.changes_course,
+                  at: null,
+                })
+              }
             >
               {t('batch.doThis')}
             </Button>
@@ -81,15 +125,41 @@ function Ways({ batch, deviation, status, mayLog }: { batch: Batch; deviation: D
 }
 
 /** What was done otherwise, and the lead's decision: folded until one of them is wanted. */
-function Answer({ batch, deviation, mayDecide, mayLog }: { batch: Batch; deviation: Deviation; mayDecide: boolean; mayLog: boolean }) {
+function Answer({
+  batch,
+  deviation,
+  mayDecide,
+  mayLog,
+}: {
+  batch: Batch
+  deviation: Deviation
+  mayDecide: boolean
+  mayLog: boolean
+}) {
   const { t } = useTranslation()
   const [open, setOpen] = useState<'other' | 'decide' | null>(null)
   return (
     <div className="answer">
       <div className="row-line">
-        {mayLog && <Button variant="link" className="fold" aria-expanded={open === 'other'} onClick={() => setOpen(open === 'other' ? null : 'other')}>{t('batch.other')}</Button>}
+        {mayLog && (
+          <Button
+            variant="link"
+            className="fold"
+            aria-expanded={open === 'other'}
+            onClick={() => setOpen(open === 'other' ? null : 'other')}
+          >
+            {t('batch.other')}
+          </Button>
+        )}
         {mayDecide ? (
-          <Button variant="outline-primary" className="push" aria-expanded={open === 'decide'} onClick={() => setOpen(open === 'decide' ? null : 'decide')}>{t('batch.decide', { name: deviation.deviation })}</Button>
+          <Button
+            variant="outline-primary"
+            className="push"
+            aria-expanded={open === 'decide'}
+            onClick={() => setOpen(open === 'decide' ? null : 'decide')}
+          >
+            {t('batch.decide', { name: deviation.deviation })}
+          </Button>
         ) : (
           <span className="quiet push">{t('batch.undecided')}</span>
         )}
@@ -107,14 +177,32 @@ function OtherAction({ batch, deviation, onDone }: { batch: Batch; deviation: De
   const [changes, setChanges] = useState(true)
   function submit(event: FormEvent) {
     event.preventDefault()
-    act.mutate({ step: deviation.step, deviation: deviation.deviation, action, changes_course: changes, at: null }, { onSuccess: onDone })
+    act.mutate(
+      { step: deviation.step, deviation: deviation.deviation, action, changes_course: changes, at: null },
+      { onSuccess: onDone },
+    )
   }
   return (
     <Form onSubmit={submit} className="stack tight">
-      <Form.Control aria-label={t('batch.otherPlaceholder')} placeholder={t('batch.otherPlaceholder')} required minLength={3} maxLength={1000} value={action} onChange={(event) => setAction(event.target.value)} />
+      <Form.Control
+        aria-label={t('batch.otherPlaceholder')}
+        placeholder={t('batch.otherPlaceholder')}
+        required
+        minLength={3}
+        maxLength={1000}
+        value={action}
+        onChange={(event) => setAction(event.target.value)}
+      />
       <div className="row-line">
-        <Form.Check id={`changes-${deviation.deviation}`} label={t('batch.changes')} checked={changes} onChange={(event) => setChanges(event.target.checked)} />
-        <Button type="submit" className="push" variant="outline-primary" disabled={act.isPending}>{t('batch.recordAction')}</Button>
+        <Form.Check
+          id={`changes-${deviation.deviation}`}
+          label={t('batch.changes')}
+          checked={changes}
+          onChange={(event) => setChanges(event.target.checked)}
+        />
+        <Button type="submit" className="push" variant="outline-primary" disabled={act.isPending}>
+          {t('batch.recordAction')}
+        </Button>
       </div>
       <ProblemLine problem={act.error} />
     </Form>
@@ -129,17 +217,46 @@ function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
   const thin = reason.trim().length < 3
   return (
     <div className="decide">
-      <Form.Control as="textarea" rows={2} aria-label={t('batch.reason')} placeholder={t('batch.reason')} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+      <Form.Control
+        as="textarea"
+        rows={2}
+        aria-label={t('batch.reason')}
+        placeholder={t('batch.reason')}
+        maxLength={1000}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
       <div className="row-line mt-2">
         {(['discard', 'rework'] as const).map((decision) => (
-          <Button key={decision} variant="primary" disabled={thin || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim(), password: '' })}>
+          <Button
+            key={decision}
+            variant="primary"
+            disabled={thin || decide.isPending}
+            onClick={() =>
+              decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim(), password: '' })
+            }
+          >
             {t(`decision.${decision}`)}
           </Button>
         ))}
       </div>
       <div className="row-line mt-3">
-        <Form.Control type="password" className="narrow" autoComplete="current-password" aria-label={t('batch.releasePassword')} placeholder={t('batch.releasePassword')} value={password} onChange={(event) => setPassword(event.target.value)} />
-        <Button variant="outline-primary" disabled={thin || !password || decide.isPending} onClick={() => decide.mutate({ deviation: deviation.deviation, decision: 'release', reason: reason.trim(), password })}>
+        <Form.Control
+          type="password"
+          className="narrow"
+          autoComplete="current-password"
+          aria-label={t('batch.releasePassword')}
+          placeholder={t('batch.releasePassword')}
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+        <Button
+          variant="outline-primary"
+          disabled={thin || !password || decide.isPending}
+          onClick={() =>
+            decide.mutate({ deviation: deviation.deviation, decision: 'release', reason: reason.trim(), password })
+          }
+        >
           {t('decision.release')}
         </Button>
       </div>

@@ -15,7 +15,13 @@ export function LimitList({ batch }: { batch: Batch }) {
     <section className="sheet">
       <h2>{t('batch.limits')}</h2>
       <ul className="limits">
-        {batch.limits.map((status) => <LimitLine key={`${status.step}${status.limit.id}`} status={status} asked={status.forecast ? asked.data : undefined} />)}
+        {batch.limits.map((status) => (
+          <LimitLine
+            key={`${status.step}${status.limit.id}`}
+            status={status}
+            asked={status.forecast ? asked.data : undefined}
+          />
+        ))}
       </ul>
     </section>
   )
@@ -29,14 +35,23 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
       <div className="limit-line">
         <StateMark state={status.forecast?.misses ? 'will_fail' : verdict.state} />
         <div>
-          <p className="strong">{status.step_name}: {words(limit.title)}</p>
-          <p>{words(verdict.sentence)}{status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}</p>
-          {verdict.advice.length > 0 && verdict.state !== 'pending' && <p className="quiet">{verdict.advice.join(' ')}</p>}
+          <p className="strong">
+            {status.step_name}: {words(limit.title)}
+          </p>
+          <p>
+            {words(verdict.sentence)}
+            {status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}
+          </p>
+          {verdict.advice.length > 0 && verdict.state !== 'pending' && (
+            <p className="quiet">{verdict.advice.join(' ')}</p>
+          )}
         </div>
         <VerdictScale status={status} />
       </div>
       <BenchLinks asked={asked} />
-      <WorkingFold working={status.forecast && verdict.state === 'pending' ? status.forecast.working : verdict.working} />
+      <WorkingFold
+        working={status.forecast && verdict.state === 'pending' ? status.forecast.working : verdict.working}
+      />
     </li>
   )
 }
@@ -55,10 +70,29 @@ function VerdictScale({ status }: { status: Status }) {
     return <LittleScale low={-2} high={66} bandFrom={-2} bandTo={last} value={value} tone="cold" label={label} />
   }
   if (limit.kind === 'threshold' && limit.unit === '°C') {
-    return <LittleScale low={limit.value - 8} high={limit.value + 6} bandFrom={limit.value - 8} bandTo={limit.value} value={value} tone="cold" label={label} />
+    return (
+      <LittleScale
+        low={limit.value - 8}
+        high={limit.value + 6}
+        bandFrom={limit.value - 8}
+        bandTo={limit.value}
+        value={value}
+        tone="cold"
+        label={label}
+      />
+    )
   }
   if (verdict.limit_value && value !== null) {
-    return <LittleScale low={0} high={verdict.limit_value * 1.25} bandFrom={0} bandTo={verdict.limit_value} value={value} label={label} />
+    return (
+      <LittleScale
+        low={0}
+        high={verdict.limit_value * 1.25}
+        bandFrom={0}
+        bandTo={verdict.limit_value}
+        value={value}
+        label={label}
+      />
+    )
   }
   return null
 }

@@ -22,12 +22,16 @@ export function Readings({ batch, onCorrect }: { batch: Batch; onCorrect: ((targ
           <table className="table">
             <thead>
               <tr>
-                {(['taken', 'step', 'what', 'reading', 'instrument', 'by'] as const).map((name) => <th key={name}>{t(`batch.${name}`)}</th>)}
+                {(['taken', 'step', 'what', 'reading', 'instrument', 'by'] as const).map((name) => (
+                  <th key={name}>{t(`batch.${name}`)}</th>
+                ))}
                 <th />
               </tr>
             </thead>
             <tbody>
-              {rows.map((row) => <Row key={row.reading} row={row} batch={batch} onCorrect={onCorrect} />)}
+              {rows.map((row) => (
+                <Row key={row.reading} row={row} batch={batch} onCorrect={onCorrect} />
+              ))}
             </tbody>
           </table>
         </div>
@@ -36,7 +40,15 @@ export function Readings({ batch, onCorrect }: { batch: Batch; onCorrect: ((targ
   )
 }
 
-function Row({ row, batch, onCorrect }: { row: ReadingRow; batch: Batch; onCorrect: ((target: PadTarget) => void) | undefined }) {
+function Row({
+  row,
+  batch,
+  onCorrect,
+}: {
+  row: ReadingRow
+  batch: Batch
+  onCorrect: ((target: PadTarget) => void) | undefined
+}) {
   const { t } = useTranslation()
   const { temp } = useUnits()
   const value = row.unit === '°C' ? temp(row.value) : `${row.value} ${row.unit}`
@@ -56,7 +68,9 @@ function Row({ row, batch, onCorrect }: { row: ReadingRow; batch: Batch; onCorre
         <span className="strong value">{value}</span>
         {notes.length > 0 && <span className="quiet small d-block">{notes.join('; ')}</span>}
       </td>
-      <td>{row.instrument} {plusMinus(row.uncertainty, row.unit)}</td>
+      <td>
+        {row.instrument} {plusMinus(row.uncertainty, row.unit)}
+      </td>
       <td>{row.by}</td>
       <td className="text-end">
         {onCorrect && !row.corrected_by && (

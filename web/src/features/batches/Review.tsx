@@ -25,7 +25,9 @@ export function Review({ batch }: { batch: Batch }) {
     return (
       <section className="sheet">
         <StateMark state={closed.decision === 'release' ? 'done' : 'fail'} bare size={26} />
-        <p className="strong mt-2 mb-1">{t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}</p>
+        <p className="strong mt-2 mb-1">
+          {t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}
+        </p>
         <p className="mb-0">{t('batch.closedReason', { reason: closed.reason })}</p>
       </section>
     )
@@ -41,18 +43,49 @@ export function Review({ batch }: { batch: Batch }) {
       {batch.blocking.length > 0 && (
         <>
           <p className="quiet mb-1">{t('batch.blocking')}</p>
-          <ul className="blocking">{batch.blocking.map((line) => <li key={line}>{words(line)}</li>)}</ul>
+          <ul className="blocking">
+            {batch.blocking.map((line) => (
+              <li key={line}>{words(line)}</li>
+            ))}
+          </ul>
           <Unproved batch={batch} />
         </>
       )}
       <Form onSubmit={submit} className="stack tight">
-        <Form.Select aria-label={t('batch.countersign')} value={decision} onChange={(event) => setDecision(event.target.value as typeof decision)}>
-          {DECISIONS.map((each) => <option key={each} value={each}>{t(`decision.${each}`)}</option>)}
+        <Form.Select
+          aria-label={t('batch.countersign')}
+          value={decision}
+          onChange={(event) => setDecision(event.target.value as typeof decision)}
+        >
+          {DECISIONS.map((each) => (
+            <option key={each} value={each}>
+              {t(`decision.${each}`)}
+            </option>
+          ))}
         </Form.Select>
-        <Form.Control as="textarea" rows={2} required minLength={3} aria-label={t('batch.reason')} placeholder={t('batch.reason')} value={reason} onChange={(event) => setReason(event.target.value)} />
-        <Form.Control type="password" required autoComplete="current-password" aria-label={t('batch.password')} placeholder={t('batch.password')} value={password} onChange={(event) => setPassword(event.target.value)} />
+        <Form.Control
+          as="textarea"
+          rows={2}
+          required
+          minLength={3}
+          aria-label={t('batch.reason')}
+          placeholder={t('batch.reason')}
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
+        <Form.Control
+          type="password"
+          required
+          autoComplete="current-password"
+          aria-label={t('batch.password')}
+          placeholder={t('batch.password')}
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
         <ProblemLine problem={sign.error} />
-        <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>{t('batch.countersignGo')}</Button>
+        <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>
+          {t('batch.countersignGo')}
+        </Button>
       </Form>
     </section>
   )
@@ -66,7 +99,12 @@ function Unproved({ batch }: { batch: Batch }) {
     <>
       {batch.unproved.map((each) => (
         <p key={each.step + each.limit} className="mb-1">
-          <Button variant="link" className="fold" disabled={open.isPending} onClick={() => open.mutate({ step: each.step, limit: each.limit })}>
+          <Button
+            variant="link"
+            className="fold"
+            disabled={open.isPending}
+            onClick={() => open.mutate({ step: each.step, limit: each.limit })}
+          >
             {t('batch.takeUp', { title: each.title })}
           </Button>
         </p>

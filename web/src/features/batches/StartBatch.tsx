@@ -15,7 +15,9 @@ export function StartBatchButton() {
   const [open, setOpen] = useState(false)
   return (
     <>
-      <Button variant="outline-primary" onClick={() => setOpen(true)}>{t('batch.start')}</Button>
+      <Button variant="outline-primary" onClick={() => setOpen(true)}>
+        {t('batch.start')}
+      </Button>
       {open && <StartBatchDialog onClose={() => setOpen(false)} />}
     </>
   )
@@ -31,7 +33,13 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const [packs, setPacks] = useState('6')
   const [clock, setClock] = useState('')
   const [hint, setHint] = useState('')
-  const planId = chosen || offered(signed.map((plan) => ({ id: plan.plan_id })), 'plan')?.id || ''
+  const planId =
+    chosen ||
+    offered(
+      signed.map((plan) => ({ id: plan.plan_id })),
+      'plan',
+    )?.id ||
+    ''
 
   const asked = start.error instanceof Problem && start.error.code === 'ask_first'
 
@@ -54,32 +62,66 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby="start-title">
-      <Modal.Header closeButton><Modal.Title as="h2" id="start-title">{t('batch.startTitle')}</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="start-title">
+          {t('batch.startTitle')}
+        </Modal.Title>
+      </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body className="stack">
           {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
           <Form.Group controlId="start-plan">
             <Form.Label>{t('batch.plan')}</Form.Label>
             <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
-              {signed.map((plan) => <option key={plan.plan_id} value={plan.plan_id}>{plan.name} · {t('plans.signed', { version: plan.version?.version })}</option>)}
+              {signed.map((plan) => (
+                <option key={plan.plan_id} value={plan.plan_id}>
+                  {plan.name} · {t('plans.signed', { version: plan.version?.version })}
+                </option>
+              ))}
             </Form.Select>
           </Form.Group>
           <div className="pad-facts">
             <Form.Group controlId="start-packs">
               <Form.Label>{t('batch.packs')}</Form.Label>
-              <Form.Control type="number" min={1} max={500} required value={packs} onChange={(event) => setPacks(event.target.value)} />
+              <Form.Control
+                type="number"
+                min={1}
+                max={500}
+                required
+                value={packs}
+                onChange={(event) => setPacks(event.target.value)}
+              />
             </Form.Group>
             <Form.Group controlId="start-at">
               <Form.Label>{t('batch.began')}</Form.Label>
-              <Form.Control value={clock} placeholder={t('pad.now')} onChange={(event) => setClock(event.target.value)} aria-describedby="start-hint" />
+              <Form.Control
+                value={clock}
+                placeholder={t('pad.now')}
+                onChange={(event) => setClock(event.target.value)}
+                aria-describedby="start-hint"
+              />
             </Form.Group>
           </div>
-          <p className="quiet small mb-0" id="start-hint">{t('batch.beganHint')}</p>
-          {hint && <p className="hot mb-0" role="alert">{hint}</p>}
+          <p className="quiet small mb-0" id="start-hint">
+            {t('batch.beganHint')}
+          </p>
+          {hint && (
+            <p className="hot mb-0" role="alert">
+              {hint}
+            </p>
+          )}
           <ProblemLine problem={start.error} />
-          {asked && <Button variant="outline-primary" onClick={() => go(true)}>{t('batch.rightTime')}</Button>}
+          {asked && (
+            <Button variant="outline-primary" onClick={() => go(true)}>
+              {t('batch.rightTime')}
+            </Button>
+          )}
         </Modal.Body>
-        <Modal.Footer><Button type="submit" disabled={!planId || start.isPending}>{t('batch.start')}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button type="submit" disabled={!planId || start.isPending}>
+            {t('batch.start')}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   )

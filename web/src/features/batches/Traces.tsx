@@ -23,7 +23,14 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
   return (
     <section
       className={over ? 'sheet drop over' : 'sheet drop'}
-      onDragOver={mayAttach ? (event) => { event.preventDefault(); setOver(true) } : undefined}
+      onDragOver={
+        mayAttach
+          ? (event) => {
+              event.preventDefault()
+              setOver(true)
+            }
+          : undefined
+      }
       onDragLeave={() => setOver(false)}
       onDrop={mayAttach ? drop : undefined}
     >
@@ -31,20 +38,39 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
         <h2>{t('batch.traces')}</h2>
         {mayAttach && (
           <>
-            <Button variant="outline-primary" className="push" onClick={() => input.current?.click()}>{t('trace.choose')}</Button>
-            <input ref={input} type="file" hidden aria-label={t('trace.choose')} onChange={(event) => { setFile(event.target.files?.[0] ?? null); event.target.value = '' }} />
+            <Button variant="outline-primary" className="push" onClick={() => input.current?.click()}>
+              {t('trace.choose')}
+            </Button>
+            <input
+              ref={input}
+              type="file"
+              hidden
+              aria-label={t('trace.choose')}
+              onChange={(event) => {
+                setFile(event.target.files?.[0] ?? null)
+                event.target.value = ''
+              }}
+            />
           </>
         )}
       </div>
       {batch.traces.length === 0 && <p className="quiet mb-0">{t('batch.noTraces')}</p>}
       {batch.traces.map((trace) => (
         <div key={trace.trace} className="trace">
-          <p className="strong mb-0">{trace.step_name}: {trace.filename}</p>
-          <p className="quiet mb-0">{trace.instrument} {plusMinus(trace.uncertainty, '°C')} · {whenOf(trace.first_at)} – {whenOf(trace.last_at)} · {trace.by}</p>
+          <p className="strong mb-0">
+            {trace.step_name}: {trace.filename}
+          </p>
+          <p className="quiet mb-0">
+            {trace.instrument} {plusMinus(trace.uncertainty, '°C')} · {spanOf(trace)} · {trace.by}
+          </p>
           <p className="quiet small mb-0">{[...trace.channels, ...trace.notes].join('; ')}</p>
         </div>
       ))}
       {file && <TraceDialog batch={batch} file={file} onClose={() => setFile(null)} />}
     </section>
   )
+}
+
+function spanOf(trace: { first_at: string; last_at: string }): string {
+  return `${whenOf(trace.first_at)} – ${whenOf(trace.last_at)}`
 }

@@ -15,7 +15,11 @@ export type ReadingRow = Schemas['ReadingView']
 const STALE = ['batch', 'batches', 'shift']
 
 export function useBatches() {
-  return useQuery({ queryKey: ['batches'], queryFn: () => answered(client.GET('/api/batches')), refetchInterval: 30_000 })
+  return useQuery({
+    queryKey: ['batches'],
+    queryFn: () => answered(client.GET('/api/batches')),
+    refetchInterval: 30_000,
+  })
 }
 
 export function useBatch(batchId: string) {
@@ -42,26 +46,49 @@ export function useAsked(batch: Batch) {
 }
 
 export function useStartBatch() {
-  return useWrite((body: Schemas['BatchStart'], key) => answered(client.POST('/api/batches', { params: { header: keyed(key) }, body })), STALE)
+  return useWrite(
+    (body: Schemas['BatchStart'], key) =>
+      answered(client.POST('/api/batches', { params: { header: keyed(key) }, body })),
+    STALE,
+  )
 }
 
 export function useStepMark(batchId: string) {
-  return useWrite(({ step, way, ...body }: { step: string; way: 'start' | 'finish'; at: string | null; confirmed: boolean }, key) => {
-    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
-    return answered(way === 'start' ? client.POST('/api/batches/{batch_id}/steps/{step}/start', init) : client.POST('/api/batches/{batch_id}/steps/{step}/finish', init))
-  }, STALE)
+  return useWrite(
+    ({ step, way, ...body }: { step: string; way: 'start' | 'finish'; at: string | null; confirmed: boolean }, key) => {
+      const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
+      return answered(
+        way === 'start'
+          ? client.POST('/api/batches/{batch_id}/steps/{step}/start', init)
+          : client.POST('/api/batches/{batch_id}/steps/{step}/finish', init),
+      )
+    },
+    STALE,
+  )
 }
 
 export function useRecordAction(batchId: string) {
   return useWrite(
-    (body: Schemas['ActionEntry'], key) => answered(client.POST('/api/batches/{batch_id}/actions', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    (body: Schemas['ActionEntry'], key) =>
+      answered(
+        client.POST('/api/batches/{batch_id}/actions', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
     STALE,
   )
 }
 
 export function useOpenDeviation(batchId: string) {
   return useWrite(
-    (body: Schemas['Unproved'], key) => answered(client.POST('/api/batches/{batch_id}/deviations', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    (body: Schemas['Unproved'], key) =>
+      answered(
+        client.POST('/api/batches/{batch_id}/deviations', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
     STALE,
   )
 }
@@ -69,14 +96,25 @@ export function useOpenDeviation(batchId: string) {
 export function useDecide(batchId: string) {
   return useWrite(
     ({ deviation, ...body }: Schemas['SignedDecision'] & { deviation: string }, key) =>
-      answered(client.POST('/api/batches/{batch_id}/deviations/{deviation}/decision', { params: { path: { batch_id: batchId, deviation }, header: keyed(key) }, body })),
+      answered(
+        client.POST('/api/batches/{batch_id}/deviations/{deviation}/decision', {
+          params: { path: { batch_id: batchId, deviation }, header: keyed(key) },
+          body,
+        }),
+      ),
     STALE,
   )
 }
 
 export function useAnswerCheck(batchId: string) {
   return useWrite(
-    (body: Schemas['CheckAnswer'], key) => answered(client.POST('/api/batches/{batch_id}/checks/answer', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+    (body: Schemas['CheckAnswer'], key) =>
+      answered(
+        client.POST('/api/batches/{batch_id}/checks/answer', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
     STALE,
   )
 }
@@ -84,7 +122,12 @@ export function useAnswerCheck(batchId: string) {
 export function useCountersign(batchId: string) {
   return useWrite(
     (body: Schemas['Countersignature'], key) =>
-      answered(client.POST('/api/batches/{batch_id}/countersignature', { params: { path: { batch_id: batchId }, header: keyed(key) }, body })),
+      answered(
+        client.POST('/api/batches/{batch_id}/countersignature', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
     [...STALE, 'ledger'],
   )
 }
@@ -104,10 +147,41 @@ export async function previewTrace(file: File, options: TraceOptions) {
 }
 
 export function useAttachTrace(batchId: string) {
-  return useWrite(({ file, step, instrument, options, reason, confirmed }: { file: File; name: string; step: string; instrument: string; options: TraceOptions; reason: string; confirmed: boolean }, key) => {
-    const body = fileForm(file, { step, instrument, options: JSON.stringify(options), reason, confirmed: String(confirmed) })
-    return answered(
-      client.POST('/api/batches/{batch_id}/traces', { params: { path: { batch_id: batchId }, header: keyed(key) }, body: body as never, bodySerializer: () => body }),
-    )
-  }, STALE)
+  return useWrite(
+    (
+      {
+        file,
+        step,
+        instrument,
+        options,
+        reason,
+        confirmed,
+      }: {
+        file: File
+        name: string
+        step: string
+        instrument: string
+        options: TraceOptions
+        reason: string
+        confirmed: boolean
+      },
+      key,
+    ) => {
+      const body = fileForm(file, {
+        step,
+        instrument,
+        options: JSON.stringify(options),
+        reason,
+        confirmed: String(confirmed),
+      })
+      return answered(
+        client.POST('/api/batches/{batch_id}/traces', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body: body as never,
+          bodySerializer: () => body,
+        }),
+      )
+    },
+    STALE,
+  )
 }

@@ -40,7 +40,11 @@ export function AnswerView({ answer, family, stale, onMove }: Props) {
         {answer.fixes.length > 0 && (
           <>
             <h3 className="mt-3">{t('bench.whatToDo')}</h3>
-            <ul className="needs">{answer.fixes.map((fix) => <li key={fix}>{words(fix)}</li>)}</ul>
+            <ul className="needs">
+              {answer.fixes.map((fix) => (
+                <li key={fix}>{words(fix)}</li>
+              ))}
+            </ul>
           </>
         )}
         <Figures figures={answer.figures} family={family} />
@@ -75,10 +79,26 @@ export function AnswerView({ answer, family, stale, onMove }: Props) {
           <h2>{words(table.title)}</h2>
           <div className="table-responsive" tabIndex={0} role="region" aria-label={words(table.title)}>
             <table className="table table-sm">
-              {table.head.some(Boolean) && <thead><tr>{table.head.map((head, index) => <th key={head + String(index)} scope="col">{words(head)}</th>)}</tr></thead>}
+              {table.head.some(Boolean) && (
+                <thead>
+                  <tr>
+                    {table.head.map((head, index) => (
+                      <th key={head + String(index)} scope="col">
+                        {words(head)}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+              )}
               <tbody>
                 {table.rows.map((row) => (
-                  <tr key={row.join('|')}>{row.map((cell, index) => <td key={cell + String(index)} className={index === 0 ? 'strong' : ''}>{words(cell)}</td>)}</tr>
+                  <tr key={row.join('|')}>
+                    {row.map((cell, index) => (
+                      <td key={cell + String(index)} className={index === 0 ? 'strong' : ''}>
+                        {words(cell)}
+                      </td>
+                    ))}
+                  </tr>
                 ))}
               </tbody>
             </table>

@@ -26,11 +26,15 @@ export function BenchPage() {
         <div className="bench-index">
           {families.data.map((family) => (
             <section className="sheet" key={family.key}>
-              <h2><Link to={`/bench/${family.key}`}>{t(`bench.families.${family.key}.title` as never)}</Link></h2>
+              <h2>
+                <Link to={`/bench/${family.key}`}>{t(`bench.families.${family.key}.title` as never)}</Link>
+              </h2>
               <p className="quiet small">{t(`bench.families.${family.key}.sub` as never)}</p>
               <ul className="plain-links">
                 {family.presets.map((preset, index) => (
-                  <li key={preset.key}><Link to={`/bench/${family.key}${index ? `?p=${index + 1}` : ''}`}>{words(preset.words)}</Link></li>
+                  <li key={preset.key}>
+                    <Link to={`/bench/${family.key}${index ? `?p=${index + 1}` : ''}`}>{words(preset.words)}</Link>
+                  </li>
                 ))}
               </ul>
             </section>
@@ -50,7 +54,8 @@ function Kept({ families }: { families: readonly Family[] }) {
   const keep = useKeep()
   const [gone, setGone] = useState<KeptAnswer | null>(null)
   if (!kept.data?.length && !gone) return null
-  const putBack = (each: KeptAnswer) => keep.mutate({ family: each.family, name: each.name, question: each.question }, { onSuccess: () => setGone(null) })
+  const putBack = (each: KeptAnswer) =>
+    keep.mutate({ family: each.family, name: each.name, question: each.question }, { onSuccess: () => setGone(null) })
   return (
     <section className="sheet">
       <h2>{t('bench.kept')}</h2>
@@ -58,7 +63,9 @@ function Kept({ families }: { families: readonly Family[] }) {
       {gone && (
         <p className="row-line" role="status">
           {t('bench.discarded', { name: gone.name })}
-          <Button variant="link" disabled={keep.isPending} onClick={() => putBack(gone)}>{t('bench.putBack')}</Button>
+          <Button variant="link" disabled={keep.isPending} onClick={() => putBack(gone)}>
+            {t('bench.putBack')}
+          </Button>
         </p>
       )}
       <ul className="limits">
@@ -68,11 +75,24 @@ function Kept({ families }: { families: readonly Family[] }) {
             <li key={each.id} className="kept-line">
               <StateMark state={each.state} bare size={20} />
               <div>
-                <p className="strong mb-0">{family ? <Link to={`/bench/${each.family}${addressOf(family, 0, each.question)}`}>{each.name}</Link> : each.name}</p>
+                <p className="strong mb-0">
+                  {family ? (
+                    <Link to={`/bench/${each.family}${addressOf(family, 0, each.question)}`}>{each.name}</Link>
+                  ) : (
+                    each.name
+                  )}
+                </p>
                 <p className="mb-0">{words(each.sentence)}</p>
                 <p className="quiet small mb-0">{t('plans.by', { by: each.by, when: whenOf(each.kept_at) })}</p>
               </div>
-              <Button variant="link" className="push" disabled={discard.isPending} onClick={() => discard.mutate(each.id, { onSuccess: () => setGone(each) })}>{t('bench.discard')}</Button>
+              <Button
+                variant="link"
+                className="push"
+                disabled={discard.isPending}
+                onClick={() => discard.mutate(each.id, { onSuccess: () => setGone(each) })}
+              >
+                {t('bench.discard')}
+              </Button>
             </li>
           )
         })}

@@ -11,7 +11,12 @@ type CurvePicture = Extract<Picture, { kind: 'curve' }>
 
 const BY_HAND = 40 // more points than a hand takes are a logger's line
 const LONG_S = 3 * 86400 // from here on the axis counts days
-const KINDS: Record<CurvePicture['lines'][number]['kind'], LineKind> = { core: 'expected', surface: 'surface', surroundings: 'bath', other: 'surface' }
+const KINDS: Record<CurvePicture['lines'][number]['kind'], LineKind> = {
+  core: 'expected',
+  surface: 'surface',
+  surroundings: 'bath',
+  other: 'surface',
+}
 
 /** Curves of an answer: computed dashed, measured solid. */
 export function CurveView({ picture, family }: { picture: CurvePicture; family: string }) {
@@ -32,7 +37,14 @@ export function CurveView({ picture, family }: { picture: CurvePicture; family: 
     [picture, t, choice], // eslint-disable-line react-hooks/exhaustive-deps -- the measures follow the choice
   )
   const marks = useMemo(
-    () => picture.marks.map((mark) => ({ label: words(mark.words), valueC: mark.y, byS: mark.x ?? null, byLabel: words(mark.words), state: mark.failed ? 'fail' : 'due' })),
+    () =>
+      picture.marks.map((mark) => ({
+        label: words(mark.words),
+        valueC: mark.y,
+        byS: mark.x ?? null,
+        byLabel: words(mark.words),
+        state: mark.failed ? 'fail' : 'due',
+      })),
     [picture, words],
   )
   const end = picture.x_high ?? Math.max(...picture.lines.map((line) => line.x.at(-1) ?? 0))
@@ -44,7 +56,9 @@ export function CurveView({ picture, family }: { picture: CurvePicture; family: 
     low: picture.y_low ?? undefined,
     high: picture.y_high ?? undefined,
   }
-  const zone = picture.zone ? { fromC: picture.zone.low, toC: picture.zone.high, label: words(picture.zone.words) } : undefined
+  const zone = picture.zone
+    ? { fromC: picture.zone.low, toC: picture.zone.high, label: words(picture.zone.words) }
+    : undefined
   return (
     <CurveChart
       label={names.picture(picture.title)}
@@ -55,7 +69,13 @@ export function CurveView({ picture, family }: { picture: CurvePicture; family: 
       evenSteps={!inTime}
       fromS={picture.x_high ? 0 : undefined}
       toS={picture.x_high ?? undefined}
-      timeLabel={inTime ? (end > LONG_S ? dayLabel : clockLabel) : (value) => `${written(value, 1)} ${picture.x_kind === 'length' ? along.unit : ''}`.trim()}
+      timeLabel={
+        inTime
+          ? end > LONG_S
+            ? dayLabel
+            : clockLabel
+          : (value) => `${written(value, 1)} ${picture.x_kind === 'length' ? along.unit : ''}`.trim()
+      }
       height={picture.title === 'salt_front' ? 260 : 300}
     />
   )

@@ -24,9 +24,21 @@ export function DialsView({ picture, full }: { picture: DialPicture; full: 'used
               <span className="strong">{words(dial.name)}</span>
               <span className="push strong">{percent(dial.used)}</span>
             </div>
-            <svg className="dial" viewBox={`0 0 ${MOST} 16`} preserveAspectRatio="none" role="img" aria-label={t('bench.filled', { name: dial.name, share: percent(dial.used) })}>
+            <svg
+              className="dial"
+              viewBox={`0 0 ${MOST} 16`}
+              preserveAspectRatio="none"
+              role="img"
+              aria-label={t('bench.filled', { name: dial.name, share: percent(dial.used) })}
+            >
               <rect x="0" y="3" width={MOST} height="10" className="dial-back" />
-              <rect x="0" y="3" width={Math.min(dial.used * FULL, MOST)} height="10" className={full === 'used' && over ? 'dial-over' : 'dial-fill'} />
+              <rect
+                x="0"
+                y="3"
+                width={Math.min(dial.used * FULL, MOST)}
+                height="10"
+                className={full === 'used' && over ? 'dial-over' : 'dial-fill'}
+              />
               <line x1={FULL} x2={FULL} y1="0" y2="16" className="dial-mark" />
             </svg>
             <p className="quiet small">{words(dial.words)}</p>

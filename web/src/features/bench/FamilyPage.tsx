@@ -41,15 +41,29 @@ function FamilyBench({ family }: { family: Family }) {
   }
   return (
     <>
-      <PageBar title={t(`bench.families.${family.key}.title` as never)} sub={t(`bench.families.${family.key}.sub` as never)}>
-        <Button variant="link" className="no-print" onClick={copy}>{copied ? t('bench.copied') : t('bench.link')}</Button>
-        <Button variant="link" className="no-print" onClick={() => window.print()}>{t('bench.print')}</Button>
-        {isLead && family.key === 'heat' && <Button variant="link" className="no-print" onClick={() => setSending(true)}>{t('bench.send')}</Button>}
-        <Button variant="outline-primary" className="no-print" onClick={() => setKeeping(true)}>{t('bench.keep')}</Button>
+      <PageBar
+        title={t(`bench.families.${family.key}.title` as never)}
+        sub={t(`bench.families.${family.key}.sub` as never)}
+      >
+        <Button variant="link" className="no-print" onClick={copy}>
+          {copied ? t('bench.copied') : t('bench.link')}
+        </Button>
+        <Button variant="link" className="no-print" onClick={() => window.print()}>
+          {t('bench.print')}
+        </Button>
+        {isLead && family.key === 'heat' && (
+          <Button variant="link" className="no-print" onClick={() => setSending(true)}>
+            {t('bench.send')}
+          </Button>
+        )}
+        <Button variant="outline-primary" className="no-print" onClick={() => setKeeping(true)}>
+          {t('bench.keep')}
+        </Button>
       </PageBar>
       <div className="page bench">
         {answer.data && !answer.error && (
-          // where the question stands above its answer, the verdict stays in sight; readers hear it from the answer itself
+          // where the question stands above its answer, the verdict stays in sight; readers hear it from the answer
+          // itself
           <p className="bench-said" aria-hidden="true">
             <StateMark state={answer.data.state} bare size={22} />
             <span>{words(answer.data.sentence)}</span>
@@ -59,21 +73,36 @@ function FamilyBench({ family }: { family: Family }) {
           <Form.Group controlId="bench-preset">
             <Form.Label>{t('bench.startFrom')}</Form.Label>
             <Form.Select value={preset} onChange={(event) => choose(Number(event.target.value))}>
-              {family.presets.map((each, index) => <option key={each.key} value={index}>{words(each.words)}</option>)}
+              {family.presets.map((each, index) => (
+                <option key={each.key} value={index}>
+                  {words(each.words)}
+                </option>
+              ))}
             </Form.Select>
           </Form.Group>
           <QuestionForm key={preset} family={family} home={home} question={question} onChange={change} />
         </aside>
         <div className="bench-answer">
           <ProblemLine problem={answer.error} again={() => void answer.refetch()} />
-          {!answer.data && !answer.error && <p role="status" className="quiet">{t('plans.proving')}</p>}
+          {!answer.data && !answer.error && (
+            <p role="status" className="quiet">
+              {t('plans.proving')}
+            </p>
+          )}
           {answer.data && !answer.error && (
             <AnswerView answer={answer.data} family={family.key} stale={answer.isPlaceholderData} onMove={change} />
           )}
         </div>
       </div>
       {sending && <SendDialog question={settled} onClose={() => setSending(false)} />}
-      {keeping && <KeepDialog family={family.key} suggestion={family.presets[preset]?.words ?? ''} question={settled} onClose={() => setKeeping(false)} />}
+      {keeping && (
+        <KeepDialog
+          family={family.key}
+          suggestion={family.presets[preset]?.words ?? ''}
+          question={settled}
+          onClose={() => setKeeping(false)}
+        />
+      )}
     </>
   )
 }

@@ -16,12 +16,20 @@ export function Figures({ figures, family }: { figures: readonly Figure[]; famil
     <dl className="figures">
       {figures.map((figure, index) => {
         const [value, unit] = partsOf(figure, choice) ?? [words(figure.absent ?? '') || t('bench.none'), '']
-        const note = [figure.kind === 'percent' ? figure.show : '', figure.kind === 'words' || figure.kind === 'day' ? '' : words(figure.words ?? '')].filter(Boolean).join(', ')
+        const note = [
+          figure.kind === 'percent' ? figure.show : '',
+          figure.kind === 'words' || figure.kind === 'day' ? '' : words(figure.words ?? ''),
+        ]
+          .filter(Boolean)
+          .join(', ')
         return (
           <div key={figure.name + String(index)} className={figure.main ? 'figure-tile main' : 'figure-tile'}>
             <dt>{names.figure(figure.name)}</dt>
             <dd>
-              <span className={figure.value === null && figure.absent ? 'figure-value absent' : 'figure-value'}>{value}{unit && <small> {unit}</small>}</span>
+              <span className={figure.value === null && figure.absent ? 'figure-value absent' : 'figure-value'}>
+                {value}
+                {unit && <small> {unit}</small>}
+              </span>
               <Band figure={figure} label={`${names.figure(figure.name)} ${value} ${unit}`} />
               {note && <span className="quiet small">{note}</span>}
             </dd>
@@ -34,8 +42,11 @@ export function Figures({ figures, family }: { figures: readonly Figure[]; famil
 
 function Band({ figure, label }: { figure: Figure; label: string }) {
   const { low, high, band_from: from, band_to: to } = figure
-  if (low === null || low === undefined || high === null || high === undefined || from === null || from === undefined) return null
-  return <LittleScale low={low} high={high} bandFrom={from} bandTo={to ?? high} value={figure.value ?? null} label={label} />
+  if (low === null || low === undefined || high === null || high === undefined || from === null || from === undefined)
+    return null
+  return (
+    <LittleScale low={low} high={high} bandFrom={from} bandTo={to ?? high} value={figure.value ?? null} label={label} />
+  )
 }
 
 /** A figure as it is read, number and unit; null when there is none. */
@@ -52,7 +63,9 @@ function partsOf(figure: Figure, choice: UnitChoice): [string, string] | null {
 /** A date as it stands on a label. */
 function dated(text: string): string {
   const day = new Date(`${text}T12:00:00Z`)
-  return Number.isNaN(day.getTime()) ? text : day.toLocaleDateString(locale(), { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+  return Number.isNaN(day.getTime())
+    ? text
+    : day.toLocaleDateString(locale(), { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
 }
 
 function digitsOf(figure: Figure, most: number): number {

@@ -6,7 +6,17 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { type Question, useKeep } from './api'
 
 /** Keep a question under a name, with the answer it has now. */
-export function KeepDialog({ family, suggestion, question, onClose }: { family: string; suggestion: string; question: Question; onClose: () => void }) {
+export function KeepDialog({
+  family,
+  suggestion,
+  question,
+  onClose,
+}: {
+  family: string
+  suggestion: string
+  question: Question
+  onClose: () => void
+}) {
   const { t } = useTranslation()
   const [name, setName] = useState(suggestion)
   const keep = useKeep()
@@ -16,16 +26,30 @@ export function KeepDialog({ family, suggestion, question, onClose }: { family: 
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby="keep-title">
-      <Modal.Header closeButton><Modal.Title as="h2" id="keep-title">{t('bench.keepTitle')}</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="keep-title">
+          {t('bench.keepTitle')}
+        </Modal.Title>
+      </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body className="stack">
           <Form.Group controlId="keep-name">
             <Form.Label>{t('bench.keepName')}</Form.Label>
-            <Form.Control required maxLength={120} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+            <Form.Control
+              required
+              maxLength={120}
+              autoFocus
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
           </Form.Group>
           <ProblemLine problem={keep.error} />
         </Modal.Body>
-        <Modal.Footer><Button type="submit" disabled={keep.isPending || !name.trim()}>{t('bench.keep')}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button type="submit" disabled={keep.isPending || !name.trim()}>
+            {t('bench.keep')}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   )

@@ -28,7 +28,11 @@ export function MapView({ picture, family, onMove }: Props) {
   const [y0, y1] = [picture.y[0] ?? 0, picture.y.at(-1) ?? 1]
   const px = (x: number) => BOX.left + ((Math.min(Math.max(x, x0), x1) - x0) / (x1 - x0)) * BOX.width
   const py = (y: number) => BOX.top + BOX.height - ((Math.min(Math.max(y, y0), y1) - y0) / (y1 - y0)) * BOX.height
-  const said = `${written(across.toShown(picture.at_x), 1)} ${across.unit}, ${written(up.toShown(picture.at_y), 1)} ${up.unit}: ${valueWords(picture, t('bench.never'))}`
+  const at = [
+    `${written(across.toShown(picture.at_x), 1)} ${across.unit}`,
+    `${written(up.toShown(picture.at_y), 1)} ${up.unit}`,
+  ].join(', ')
+  const said = `${at}: ${valueWords(picture, t('bench.never'))}`
 
   function move(event: PointerEvent) {
     const area = box.current?.getBoundingClientRect()
@@ -41,7 +45,12 @@ export function MapView({ picture, family, onMove }: Props) {
   }
 
   function onKeyDown(event: KeyboardEvent) {
-    const steps: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+    const steps: Record<string, [number, number]> = {
+      ArrowLeft: [-1, 0],
+      ArrowRight: [1, 0],
+      ArrowUp: [0, 1],
+      ArrowDown: [0, -1],
+    }
     const step = steps[event.key]
     if (!step) return
     event.preventDefault()
@@ -52,31 +61,78 @@ export function MapView({ picture, family, onMove }: Props) {
 
   return (
     <div>
-      <svg ref={box} className="bench-map" viewBox={`0 0 ${BOX.left + BOX.width + 10} ${BOX.top + BOX.height + BOX.bottom}`} tabIndex={0} role="img" aria-label={`${names.picture(picture.title)}. ${said}. ${t('bench.mapHelp')}`} onPointerDown={move} onPointerMove={move} onKeyDown={onKeyDown}>
+      <svg
+        ref={box}
+        className="bench-map"
+        viewBox={`0 0 ${BOX.left + BOX.width + 10} ${BOX.top + BOX.height + BOX.bottom}`}
+        tabIndex={0}
+        role="img"
+        aria-label={`${names.picture(picture.title)}. ${said}. ${t('bench.mapHelp')}`}
+        onPointerDown={move}
+        onPointerMove={move}
+        onKeyDown={onKeyDown}
+      >
         <defs>
-          <pattern id="never" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="8" className="never-line" /></pattern>
+          <pattern id="never" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <line x1="0" y1="0" x2="0" y2="8" className="never-line" />
+          </pattern>
         </defs>
         <Cells picture={picture} />
         {ticks(x0, x1, across.toShown, across.toInside).map(([value, label]) => (
           <g key={`x${label}`}>
-            <line x1={px(value)} x2={px(value)} y1={BOX.top + BOX.height} y2={BOX.top + BOX.height + 5} className="map-tick" />
-            <text x={px(value)} y={BOX.top + BOX.height + 20} textAnchor="middle" className="map-text">{label} {across.unit}</text>
+            <line
+              x1={px(value)}
+              x2={px(value)}
+              y1={BOX.top + BOX.height}
+              y2={BOX.top + BOX.height + 5}
+              className="map-tick"
+            />
+            <text x={px(value)} y={BOX.top + BOX.height + 20} textAnchor="middle" className="map-text">
+              {label} {across.unit}
+            </text>
           </g>
         ))}
         {ticks(y0, y1, up.toShown, up.toInside).map(([value, label]) => (
-          <text key={`y${label}`} x={BOX.left - 8} y={py(value) + 4} textAnchor="end" className="map-text">{label} {up.unit}</text>
+          <text key={`y${label}`} x={BOX.left - 8} y={py(value) + 4} textAnchor="end" className="map-text">
+            {label} {up.unit}
+          </text>
         ))}
         <line x1={px(picture.at_x)} x2={px(picture.at_x)} y1={BOX.top} y2={BOX.top + BOX.height} className="map-hair" />
-        <line x1={BOX.left} x2={BOX.left + BOX.width} y1={py(picture.at_y)} y2={py(picture.at_y)} className="map-hair" />
+        <line
+          x1={BOX.left}
+          x2={BOX.left + BOX.width}
+          y1={py(picture.at_y)}
+          y2={py(picture.at_y)}
+          className="map-hair"
+        />
         <circle cx={px(picture.at_x)} cy={py(picture.at_y)} r={7} className="map-point" />
-        <text x={BOX.left + BOX.width / 2} y={BOX.top + BOX.height + 39} textAnchor="middle" className="map-text strong">{names.field(picture.x_field)}</text>
+        <text
+          x={BOX.left + BOX.width / 2}
+          y={BOX.top + BOX.height + 39}
+          textAnchor="middle"
+          className="map-text strong"
+        >
+          {names.field(picture.x_field)}
+        </text>
       </svg>
-      <p className="chart-words" aria-live="polite">{said}</p>
+      <p className="chart-words" aria-live="polite">
+        {said}
+      </p>
       <ul className="map-key">
         {bands(picture, t('bench.within'), t('bench.beyond')).map(([label, index]) => (
-          <li key={label}><svg width="22" height="14" aria-hidden="true"><rect width="22" height="14" className={`map-band-${index}`} /></svg>{label}</li>
+          <li key={label}>
+            <svg width="22" height="14" aria-hidden="true">
+              <rect width="22" height="14" className={`map-band-${index}`} />
+            </svg>
+            {label}
+          </li>
         ))}
-        <li><svg width="22" height="14" aria-hidden="true"><rect width="22" height="14" className="map-never" /></svg>{t('bench.never')}</li>
+        <li>
+          <svg width="22" height="14" aria-hidden="true">
+            <rect width="22" height="14" className="map-never" />
+          </svg>
+          {t('bench.never')}
+        </li>
       </ul>
     </div>
   )
@@ -91,7 +147,14 @@ function Cells({ picture }: { picture: MapPicture }) {
     <g shapeRendering="crispEdges">
       {picture.cells.flatMap((row, r) =>
         row.map((cell, c) => (
-          <rect key={`${r}-${c}`} x={BOX.left + c * width} y={BOX.top + BOX.height - (r + 1) * height} width={width + 0.5} height={height + 0.5} className={cell === null ? 'map-never' : `map-band-${bandOf(picture, cell)}`} />
+          <rect
+            key={`${r}-${c}`}
+            x={BOX.left + c * width}
+            y={BOX.top + BOX.height - (r + 1) * height}
+            width={width + 0.5}
+            height={height + 0.5}
+            className={cell === null ? 'map-never' : `map-band-${bandOf(picture, cell)}`}
+          />
         )),
       )}
     </g>
@@ -104,12 +167,16 @@ function bandOf(picture: MapPicture, seconds: number): number {
 }
 
 function bands(picture: MapPicture, within: string, beyond: string): [string, number][] {
-  return [...picture.steps.map((step, index): [string, number] => [`${within} ${lasting(step)}`, index]), [`${beyond} ${lasting(picture.steps.at(-1) ?? 0)}`, picture.steps.length]]
+  return [
+    ...picture.steps.map((step, index): [string, number] => [`${within} ${lasting(step)}`, index]),
+    [`${beyond} ${lasting(picture.steps.at(-1) ?? 0)}`, picture.steps.length],
+  ]
 }
 
 /** What the map says where the question stands. */
 function valueWords(picture: MapPicture, never: string): string {
-  const nearest = (values: readonly number[], at: number) => values.reduce((best, value, index) => (Math.abs(value - at) < Math.abs((values[best] ?? 0) - at) ? index : best), 0)
+  const nearest = (values: readonly number[], at: number) =>
+    values.reduce((best, value, index) => (Math.abs(value - at) < Math.abs((values[best] ?? 0) - at) ? index : best), 0)
   const cell = picture.cells[nearest(picture.y, picture.at_y)]?.[nearest(picture.x, picture.at_x)]
   return cell === null || cell === undefined ? never : lasting(cell)
 }
@@ -120,12 +187,18 @@ function snapped(value: number, grain: number): number {
   return Number((Math.round(value / step) * step).toPrecision(9))
 }
 
-function ticks(low: number, high: number, toShown: (v: number) => number, toInside: (v: number) => number): [number, string][] {
+function ticks(
+  low: number,
+  high: number,
+  toShown: (v: number) => number,
+  toInside: (v: number) => number,
+): [number, string][] {
   const [from, to] = [toShown(low), toShown(high)]
   const rough = (to - from) / 5
   const power = 10 ** Math.floor(Math.log10(rough))
   const step = [1, 2, 5, 10].map((n) => n * power).find((n) => n >= rough) ?? power
   const found: [number, string][] = []
-  for (let value = Math.ceil(from / step) * step; value <= to + 1e-9; value += step) found.push([toInside(value), written(value, 2)])
+  for (let value = Math.ceil(from / step) * step; value <= to + 1e-9; value += step)
+    found.push([toInside(value), written(value, 2)])
   return found
 }

@@ -32,29 +32,76 @@ export function RowsInput({ spec, family, rows, onChange }: Props) {
     onChange(next)
   }
   const remove = (index: number) => replace(rows.filter((_, i) => i !== index))
-  const set = (index: number, name: string, value: unknown) => onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)))
+  const set = (index: number, name: string, value: unknown) =>
+    onChange(rows.map((row, i) => (i === index ? { ...row, [name]: value } : row)))
   return (
     <fieldset className="bench-rows">
       <legend className="form-label">{names.field(spec.name)}</legend>
-      {rows.map((row, index) => folded && index >= ENDS_SHOWN && index < rows.length - ENDS_SHOWN ? (
-        index === ENDS_SHOWN && <Button key="between" variant="link" className="no-print" aria-expanded={false} onClick={() => setAll(true)}>{t('bench.allRows', { count: rows.length })}</Button>
-      ) : (
-        <div className="bench-row" key={`${turn}-${index}`}>
-          <span className="quiet row-number">{index + 1}</span>
-          {columns.map((column) => <Cell key={column.name} column={column} family={family} id={`${spec.name}-${index}-${column.name}`} value={row[column.name]} onChange={(value) => set(index, column.name, value)} />)}
-          <Button variant="link" className="row-remove no-print" aria-label={t('bench.removeRow', { number: index + 1 })} onClick={() => remove(index)}>×</Button>
-        </div>
-      ))}
-      {rows.length > MOST_SHOWN && all && <Button variant="link" className="no-print" aria-expanded onClick={() => setAll(false)}>{t('bench.fewRows')}</Button>}
+      {rows.map((row, index) =>
+        folded && index >= ENDS_SHOWN && index < rows.length - ENDS_SHOWN ? (
+          index === ENDS_SHOWN && (
+            <Button
+              key="between"
+              variant="link"
+              className="no-print"
+              aria-expanded={false}
+              onClick={() => setAll(true)}
+            >
+              {t('bench.allRows', { count: rows.length })}
+            </Button>
+          )
+        ) : (
+          <div className="bench-row" key={`${turn}-${index}`}>
+            <span className="quiet row-number">{index + 1}</span>
+            {columns.map((column) => (
+              <Cell
+                key={column.name}
+                column={column}
+                family={family}
+                id={`${spec.name}-${index}-${column.name}`}
+                value={row[column.name]}
+                onChange={(value) => set(index, column.name, value)}
+              />
+            ))}
+            <Button
+              variant="link"
+              className="row-remove no-print"
+              aria-label={t('bench.removeRow', { number: index + 1 })}
+              onClick={() => remove(index)}
+            >
+              ×
+            </Button>
+          </div>
+        ),
+      )}
+      {rows.length > MOST_SHOWN && all && (
+        <Button variant="link" className="no-print" aria-expanded onClick={() => setAll(false)}>
+          {t('bench.fewRows')}
+        </Button>
+      )}
       <div className="row-tools">
-        <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>{t('bench.addRow')}</Button>
+        <Button variant="link" className="no-print" onClick={() => onChange([...rows, nextRow(columns, rows)])}>
+          {t('bench.addRow')}
+        </Button>
         {spec.file && <FromFile family={family} spec={spec} rows={rows} onChange={replace} />}
       </div>
     </fieldset>
   )
 }
 
-function Cell({ column, family, id, value, onChange }: { column: FieldSpec; family: string; id: string; value: unknown; onChange: (value: unknown) => void }) {
+function Cell({
+  column,
+  family,
+  id,
+  value,
+  onChange,
+}: {
+  column: FieldSpec
+  family: string
+  id: string
+  value: unknown
+  onChange: (value: unknown) => void
+}) {
   const names = useNames(family)
   const label = names.field(column.name)
   if (column.kind === 'choice') {
@@ -62,7 +109,11 @@ function Cell({ column, family, id, value, onChange }: { column: FieldSpec; fami
       <Form.Group controlId={id}>
         <Form.Label>{label}</Form.Label>
         <Form.Select value={String(value ?? '')} onChange={(event) => onChange(event.target.value)}>
-          {(column.options ?? []).map((option) => <option key={option} value={option}>{names.option(column.name, option)}</option>)}
+          {(column.options ?? []).map((option) => (
+            <option key={option} value={option}>
+              {names.option(column.name, option)}
+            </option>
+          ))}
         </Form.Select>
       </Form.Group>
     )
@@ -71,11 +122,23 @@ function Cell({ column, family, id, value, onChange }: { column: FieldSpec; fami
     return (
       <Form.Group controlId={id}>
         <Form.Label>{label}</Form.Label>
-        <Form.Control type="date" value={String(value ?? '')} onChange={(event) => onChange(event.target.value || null)} />
+        <Form.Control
+          type="date"
+          value={String(value ?? '')}
+          onChange={(event) => onChange(event.target.value || null)}
+        />
       </Form.Group>
     )
   }
-  return <NumberInput id={id} spec={column} label={label} value={typeof value === 'number' ? value : null} onChange={onChange} />
+  return (
+    <NumberInput
+      id={id}
+      spec={column}
+      label={label}
+      value={typeof value === 'number' ? value : null}
+      onChange={onChange}
+    />
+  )
 }
 
 /** A new row like the last one; times go on by the last spacing. */

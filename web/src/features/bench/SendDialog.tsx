@@ -10,7 +10,10 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import type { Question } from './api'
 import { hasBath, sendable, withBath } from './sending'
 
-/** Take a question's bath over into a plan's draft: thickness, start, bath and time. The plan's proof follows by itself. */
+/**
+ * Take a question's bath over into a plan's draft: thickness, start, bath and time. The plan's proof follows by
+ * itself.
+ */
 export function SendDialog({ question, onClose }: { question: Question; onClose: () => void }) {
   const { t } = useTranslation()
   const navigate = useNavigate()
@@ -18,13 +21,16 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
   const [chosen, setChosen] = useState('')
   const planId = chosen || plans.data?.[0]?.plan_id || ''
-  const send = useWrite(async (id: string, key) => {
-    const path = { plan_id: id }
-    const plan: Schemas['PlanView'] = await answered(client.GET('/api/plans/{plan_id}', { params: { path } }))
-    if (!hasBath(plan.document)) throw new Problem(409, 'no_bath', t('bench.sendNot.plan'))
-    const body = { revision: plan.revision, document: withBath(plan.document, question) }
-    return answered(client.PUT('/api/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
-  }, ['plans', 'plan', 'proof'])
+  const send = useWrite(
+    async (id: string, key) => {
+      const path = { plan_id: id }
+      const plan: Schemas['PlanView'] = await answered(client.GET('/api/plans/{plan_id}', { params: { path } }))
+      if (!hasBath(plan.document)) throw new Problem(409, 'no_bath', t('bench.sendNot.plan'))
+      const body = { revision: plan.revision, document: withBath(plan.document, question) }
+      return answered(client.PUT('/api/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
+    },
+    ['plans', 'plan', 'proof'],
+  )
   function submit(event: FormEvent) {
     event.preventDefault()
     send.mutate(planId, {
@@ -37,22 +43,38 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   const refused = sendable(question)
   return (
     <Modal show onHide={onClose} centered aria-labelledby="send-title">
-      <Modal.Header closeButton><Modal.Title as="h2" id="send-title">{t('bench.sendTitle')}</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="send-title">
+          {t('bench.sendTitle')}
+        </Modal.Title>
+      </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body className="stack">
-          {refused ? <p className="mb-0">{t(`bench.sendNot.${refused}`)}</p> : <p className="mb-0">{t('bench.sendWhat')}</p>}
+          {refused ? (
+            <p className="mb-0">{t(`bench.sendNot.${refused}`)}</p>
+          ) : (
+            <p className="mb-0">{t('bench.sendWhat')}</p>
+          )}
           {!refused && plans.data?.length === 0 && <p className="quiet mb-0">{t('plans.empty')}</p>}
           {!refused && (plans.data?.length ?? 0) > 0 && (
             <Form.Group controlId="send-plan">
               <Form.Label>{t('batch.plan')}</Form.Label>
               <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
-                {plans.data?.map((plan) => <option key={plan.plan_id} value={plan.plan_id}>{plan.name}</option>)}
+                {plans.data?.map((plan) => (
+                  <option key={plan.plan_id} value={plan.plan_id}>
+                    {plan.name}
+                  </option>
+                ))}
               </Form.Select>
             </Form.Group>
           )}
           <ProblemLine problem={send.error ?? plans.error} />
         </Modal.Body>
-        <Modal.Footer><Button type="submit" disabled={send.isPending || !planId || refused !== null}>{t('bench.sendGo')}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button type="submit" disabled={send.isPending || !planId || refused !== null}>
+            {t('bench.sendGo')}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   )

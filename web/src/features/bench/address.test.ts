@@ -3,13 +3,36 @@ import { describe, expect, it } from 'vitest'
 import { addressOf, applies, questionFrom } from './address'
 import type { Family } from './api'
 
-const field = (name: string, kind: string) => ({ name, kind, show: '', options: [], columns: [], optional: true, main: true, only: {} })
+const field = (name: string, kind: string) => ({
+  name,
+  kind,
+  show: '',
+  options: [],
+  columns: [],
+  optional: true,
+  main: true,
+  only: {},
+})
 const family = {
   key: 'heat',
-  fields: [field('thickness_m', 'length'), field('medium', 'choice'), field('stirred', 'flag'), field('later', 'rows'), field('made_on', 'day')],
+  fields: [
+    field('thickness_m', 'length'),
+    field('medium', 'choice'),
+    field('stirred', 'flag'),
+    field('later', 'rows'),
+    field('made_on', 'day'),
+  ],
   presets: [
-    { key: 'a', words: 'a', question: { thickness_m: 0.05, medium: 'bath', stirred: false, later: [], made_on: '2026-11-20' } },
-    { key: 'b', words: 'b', question: { thickness_m: 0.02, medium: 'steam', stirred: true, later: [], made_on: '2026-11-20' } },
+    {
+      key: 'a',
+      words: 'a',
+      question: { thickness_m: 0.05, medium: 'bath', stirred: false, later: [], made_on: '2026-11-20' },
+    },
+    {
+      key: 'b',
+      words: 'b',
+      question: { thickness_m: 0.02, medium: 'steam', stirred: true, later: [], made_on: '2026-11-20' },
+    },
   ],
 } as unknown as Family
 
@@ -20,7 +43,13 @@ describe('a question in the address', () => {
   })
 
   it('comes back as it went', () => {
-    const question = { thickness_m: null, medium: 'fan_oven', stirred: true, later: [{ medium: 'bench', duration_s: 60 }], made_on: '2026-11-22' }
+    const question = {
+      thickness_m: null,
+      medium: 'fan_oven',
+      stirred: true,
+      later: [{ medium: 'bench', duration_s: 60 }],
+      made_on: '2026-11-22',
+    }
     const back = questionFrom(family, new URLSearchParams(addressOf(family, 1, question)))
     expect(back).toEqual({ preset: 1, question })
   })

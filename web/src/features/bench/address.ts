@@ -6,7 +6,8 @@ export function addressOf(family: Family, preset: number, question: Question): s
   if (preset > 0) params.set('p', String(preset + 1))
   const base = family.presets[preset]?.question ?? {}
   for (const [name, value] of Object.entries(question)) {
-    if (JSON.stringify(value) !== JSON.stringify(base[name])) params.set(name, typeof value === 'string' ? value : JSON.stringify(value))
+    if (JSON.stringify(value) !== JSON.stringify(base[name]))
+      params.set(name, typeof value === 'string' ? value : JSON.stringify(value))
   }
   const text = params.toString()
   return text ? `?${text}` : ''

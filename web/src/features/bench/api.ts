@@ -22,7 +22,8 @@ export function useAnswer(family: string, question: Question | null) {
   return useQuery({
     queryKey: ['bench', family, question],
     // every family answers in the same shape; the path alone differs
-    queryFn: ({ signal }) => answered(client.POST(`/api/bench/${family}` as '/api/bench/heat', { body: question as never, signal })),
+    queryFn: ({ signal }) =>
+      answered(client.POST(`/api/bench/${family}` as '/api/bench/heat', { body: question as never, signal })),
     enabled: question !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -48,9 +49,17 @@ export function useKept() {
 }
 
 export function useKeep() {
-  return useWrite((body: Schemas['KeepAnswer'], key) => answered(client.POST('/api/bench/kept', { params: { header: keyed(key) }, body })), ['kept'])
+  return useWrite(
+    (body: Schemas['KeepAnswer'], key) =>
+      answered(client.POST('/api/bench/kept', { params: { header: keyed(key) }, body })),
+    ['kept'],
+  )
 }
 
 export function useDiscardKept() {
-  return useWrite((id: string, key) => answered(client.DELETE('/api/bench/kept/{kept_id}', { params: { path: { kept_id: id }, header: keyed(key) } })), ['kept'])
+  return useWrite(
+    (id: string, key) =>
+      answered(client.DELETE('/api/bench/kept/{kept_id}', { params: { path: { kept_id: id }, header: keyed(key) } })),
+    ['kept'],
+  )
 }

@@ -8,11 +8,14 @@ export function useNames(family: string) {
   const { words } = useUnits()
   const first = (keys: string[], fallback: string) => {
     const key = keys.find((each) => i18n.exists(each))
-    return key ? t(key as never) as string : fallback
+    return key ? (t(key as never) as string) : fallback
   }
   return {
     field: (name: string) => first([`bench.own.${family}.${name}`, `bench.fields.${name}`], name),
-    option: (name: string, value: string) => plain(value) === 'celsius' ? value : words(first([`bench.options.${name}_${plain(value)}`, `bench.options.${plain(value)}`], value)),
+    option: (name: string, value: string) =>
+      plain(value) === 'celsius'
+        ? value
+        : words(first([`bench.options.${name}_${plain(value)}`, `bench.options.${plain(value)}`], value)),
     figure: (name: string) => first([`bench.figures.${name}`], name),
     picture: (title: string) => first([`bench.pictures.${title}`], title),
   }

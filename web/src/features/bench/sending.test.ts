@@ -2,7 +2,15 @@ import { describe, expect, it } from 'vitest'
 
 import { hasBath, sendable, withBath } from './sending'
 
-const QUESTION = { medium: 'bath', programme: 'steady', shape: 'slab', thickness_m: 0.03, start_c: 5, surroundings_c: 62, duration_s: 9000 }
+const QUESTION = {
+  medium: 'bath',
+  programme: 'steady',
+  shape: 'slab',
+  thickness_m: 0.03,
+  start_c: 5,
+  surroundings_c: 62,
+  duration_s: 9000,
+}
 
 describe('sending into a plan', () => {
   it('takes a flat piece in a steady bath and says why not else', () => {
@@ -18,9 +26,24 @@ describe('sending into a plan', () => {
   })
 
   it('changes the bath step and nothing else', () => {
-    const plan = { name: 'x', steps: [{ kind: 'seal', id: 'seal' }, { kind: 'bath', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.02, bath_c: 57 }] }
+    const plan = {
+      name: 'x',
+      steps: [
+        { kind: 'seal', id: 'seal' },
+        { kind: 'bath', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.02, bath_c: 57 },
+      ],
+    }
     const sent = withBath(plan as never, QUESTION) as unknown as typeof plan
     expect(sent.steps[0]).toEqual(plan.steps[0])
-    expect(sent.steps[1]).toEqual({ kind: 'bath', id: 'cook', name: 'Bath', water_kg: 40, thickness_m: 0.03, start_c: 5, bath_c: 62, duration_s: 9000 })
+    expect(sent.steps[1]).toEqual({
+      kind: 'bath',
+      id: 'cook',
+      name: 'Bath',
+      water_kg: 40,
+      thickness_m: 0.03,
+      start_c: 5,
+      bath_c: 62,
+      duration_s: 9000,
+    })
   })
 })

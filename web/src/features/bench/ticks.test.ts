@@ -9,7 +9,13 @@ const UNITS: UnitChoice = { temperature: '°C', length: 'mm', mass: 'g' }
 describe('ticks of a scale', () => {
   it('are round in the unit it is read in', () => {
     const span = { x_kind: 'temperature', x_low: 0, x_high: 45 }
-    expect(ticksOf(span, measureFor('temperature', '', UNITS)).map((tick) => tick.label)).toEqual(['0 °C', '10 °C', '20 °C', '30 °C', '40 °C'])
+    expect(ticksOf(span, measureFor('temperature', '', UNITS)).map((tick) => tick.label)).toEqual([
+      '0 °C',
+      '10 °C',
+      '20 °C',
+      '30 °C',
+      '40 °C',
+    ])
     const warm = ticksOf(span, measureFor('temperature', '', { ...UNITS, temperature: '°F' }))
     expect(warm.map((tick) => tick.label)).toEqual(['40 °F', '60 °F', '80 °F', '100 °F'])
     expect(warm[3]?.x).toBeCloseTo(37.78, 2)

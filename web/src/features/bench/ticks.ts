@@ -24,7 +24,13 @@ export function ticksOf(span: Span, measure: Measure): Tick[] {
   const ticks: Tick[] = []
   for (let n = Math.ceil(low / step - 1e-9); n * step <= high + 1e-9; n += 1) {
     const shown = n * step
-    ticks.push({ x: measure.toInside(shown), label: span.x_kind === 'day' && span.first_day ? dayLabel(span.first_day, shown) : `${Number(shown.toFixed(4))} ${measure.unit}`.trim() })
+    ticks.push({
+      x: measure.toInside(shown),
+      label:
+        span.x_kind === 'day' && span.first_day
+          ? dayLabel(span.first_day, shown)
+          : `${Number(shown.toFixed(4))} ${measure.unit}`.trim(),
+    })
   }
   return ticks
 }
@@ -35,5 +41,9 @@ function niceStep(width: number): number {
 }
 
 function dayLabel(first: string, days: number): string {
-  return new Date(Date.parse(first) + days * DAY_MS).toLocaleDateString(locale(), { day: 'numeric', month: 'short', timeZone: 'UTC' })
+  return new Date(Date.parse(first) + days * DAY_MS).toLocaleDateString(locale(), {
+    day: 'numeric',
+    month: 'short',
+    timeZone: 'UTC',
+  })
 }

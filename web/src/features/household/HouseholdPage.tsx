@@ -39,7 +39,13 @@ function Site() {
   const correct = useCorrectSite()
   const [changed, setChanged] = useState<Partial<Schemas['SiteChange']>>({})
   if (!session) return null
-  const site = { name: session.site, altitude_m: session.altitude_m, zone: session.zone, rule_set: session.rule_set as Schemas['SiteChange']['rule_set'], ...changed }
+  const site = {
+    name: session.site,
+    altitude_m: session.altitude_m,
+    zone: session.zone,
+    rule_set: session.rule_set as Schemas['SiteChange']['rule_set'],
+    ...changed,
+  }
   const put = (part: Partial<Schemas['SiteChange']>) => setChanged((now) => ({ ...now, ...part }))
   function submit(event: FormEvent) {
     event.preventDefault()
@@ -49,19 +55,49 @@ function Site() {
     <Form className="sheet stack tight" aria-label={t('household.site')} onSubmit={submit}>
       <h2 className="mb-0">{t('household.site')}</h2>
       <div className="pad-facts">
-        <Labelled label={t('household.siteName')}><Form.Control required minLength={2} maxLength={80} value={site.name} onChange={(event) => put({ name: event.target.value })} /></Labelled>
-        <Labelled label={t('household.height')}><Form.Control type="number" required min={-100} max={4500} value={site.altitude_m} onChange={(event) => put({ altitude_m: Number(event.target.value) })} /></Labelled>
+        <Labelled label={t('household.siteName')}>
+          <Form.Control
+            required
+            minLength={2}
+            maxLength={80}
+            value={site.name}
+            onChange={(event) => put({ name: event.target.value })}
+          />
+        </Labelled>
+        <Labelled label={t('household.height')}>
+          <Form.Control
+            type="number"
+            required
+            min={-100}
+            max={4500}
+            value={site.altitude_m}
+            onChange={(event) => put({ altitude_m: Number(event.target.value) })}
+          />
+        </Labelled>
       </div>
       <div className="pad-facts">
-        <Labelled label={t('household.zone')}><Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} /></Labelled>
+        <Labelled label={t('household.zone')}>
+          <Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} />
+        </Labelled>
         <Labelled label={t('plans.rules')}>
-          <Form.Select value={site.rule_set} onChange={(event) => put({ rule_set: event.target.value as (typeof RULE_SETS)[number] })}>
-            {RULE_SETS.map((each) => <option key={each} value={each}>{t(`bench.options.${each}`)}</option>)}
+          <Form.Select
+            value={site.rule_set}
+            onChange={(event) => put({ rule_set: event.target.value as (typeof RULE_SETS)[number] })}
+          >
+            {RULE_SETS.map((each) => (
+              <option key={each} value={each}>
+                {t(`bench.options.${each}`)}
+              </option>
+            ))}
           </Form.Select>
         </Labelled>
       </div>
       <ProblemLine problem={correct.error} />
-      <div><Button type="submit" disabled={Object.keys(changed).length === 0 || correct.isPending}>{t('household.save')}</Button></div>
+      <div>
+        <Button type="submit" disabled={Object.keys(changed).length === 0 || correct.isPending}>
+          {t('household.save')}
+        </Button>
+      </div>
     </Form>
   )
 }

@@ -14,42 +14,76 @@ export function useAccounts() {
 }
 
 export function useAddPerson() {
-  return useWrite((body: Schemas['NewPerson'], key) => answered(client.POST('/api/household/people', { params: { header: keyed(key) }, body })), PEOPLE)
+  return useWrite(
+    (body: Schemas['NewPerson'], key) =>
+      answered(client.POST('/api/household/people', { params: { header: keyed(key) }, body })),
+    PEOPLE,
+  )
 }
 
 export function usePresence(person: string) {
   return useWrite(
-    (active: boolean, key) => answered(client.POST('/api/household/people/{person_id}/presence', { params: { path: { person_id: person }, header: keyed(key) }, body: { active } })),
+    (active: boolean, key) =>
+      answered(
+        client.POST('/api/household/people/{person_id}/presence', {
+          params: { path: { person_id: person }, header: keyed(key) },
+          body: { active },
+        }),
+      ),
     PEOPLE,
   )
 }
 
 export function useSecrets(person: string) {
   return useWrite(
-    (body: Schemas['NewSecrets'], key) => answered(client.POST('/api/household/people/{person_id}/secrets', { params: { path: { person_id: person }, header: keyed(key) }, body })),
+    (body: Schemas['NewSecrets'], key) =>
+      answered(
+        client.POST('/api/household/people/{person_id}/secrets', {
+          params: { path: { person_id: person }, header: keyed(key) },
+          body,
+        }),
+      ),
     PEOPLE,
   )
 }
 
 export function useSignOutEverywhere(person: string) {
   return useWrite(
-    (_: null, key) => answered(client.POST('/api/household/people/{person_id}/sign-out', { params: { path: { person_id: person }, header: keyed(key) } })),
+    (_: null, key) =>
+      answered(
+        client.POST('/api/household/people/{person_id}/sign-out', {
+          params: { path: { person_id: person }, header: keyed(key) },
+        }),
+      ),
     PEOPLE,
   )
 }
 
 export function useAddInstrument() {
-  return useWrite((body: Schemas['NewInstrument'], key) => answered(client.POST('/api/household/instruments', { params: { header: keyed(key) }, body })), KIT)
+  return useWrite(
+    (body: Schemas['NewInstrument'], key) =>
+      answered(client.POST('/api/household/instruments', { params: { header: keyed(key) }, body })),
+    KIT,
+  )
 }
 
 export function useCalibrate(instrument: string) {
   return useWrite(
     (body: Schemas['Calibration'], key) =>
-      answered(client.POST('/api/household/instruments/{instrument_id}/calibration', { params: { path: { instrument_id: instrument }, header: keyed(key) }, body })),
+      answered(
+        client.POST('/api/household/instruments/{instrument_id}/calibration', {
+          params: { path: { instrument_id: instrument }, header: keyed(key) },
+          body,
+        }),
+      ),
     KIT,
   )
 }
 
 export function useCorrectSite() {
-  return useWrite((body: Schemas['SiteChange'], key) => answered(client.PUT('/api/household/site', { params: { header: keyed(key) }, body })), ['session', 'ledger'])
+  return useWrite(
+    (body: Schemas['SiteChange'], key) =>
+      answered(client.PUT('/api/household/site', { params: { header: keyed(key) }, body })),
+    ['session', 'ledger'],
+  )
 }

@@ -20,16 +20,23 @@ export function LedgerPage() {
   const records = useInfiniteQuery({
     queryKey: ['ledger', words],
     initialPageParam: null as number | null,
-    queryFn: ({ pageParam }) => answered(client.GET('/api/ledger', { params: { query: { words, most: PAGE, before: pageParam } } })),
+    queryFn: ({ pageParam }) =>
+      answered(client.GET('/api/ledger', { params: { query: { words, most: PAGE, before: pageParam } } })),
     getNextPageParam: (page) => (page.length === PAGE ? (page.at(-1)?.seq ?? null) : null),
   })
-  const integrity = useQuery({ queryKey: ['integrity'], queryFn: () => answered(client.GET('/api/ledger/integrity')), enabled: false })
+  const integrity = useQuery({
+    queryKey: ['integrity'],
+    queryFn: () => answered(client.GET('/api/ledger/integrity')),
+    enabled: false,
+  })
   const rows = records.data?.pages.flat() ?? []
   const broken = new Set(integrity.data?.broken.map((each) => each.seq))
   return (
     <>
       <PageBar title={t('ledger.title')}>
-        <Button disabled={integrity.isFetching} onClick={() => void integrity.refetch()}>{integrity.isFetching ? t('ledger.checking') : t('ledger.check')}</Button>
+        <Button disabled={integrity.isFetching} onClick={() => void integrity.refetch()}>
+          {integrity.isFetching ? t('ledger.checking') : t('ledger.check')}
+        </Button>
       </PageBar>
       <div className="page stack">
         <ProblemLine problem={integrity.error ?? records.error} again={() => void records.refetch()} />
@@ -40,17 +47,29 @@ export function LedgerPage() {
               <div>
                 <p>{t(integrity.data.holds ? 'ledger.holds' : 'ledger.broken')}</p>
                 <div>{localised(integrity.data.sentence)}</div>
-                <div className="quiet hash">{t('ledger.head')}: {integrity.data.head}</div>
+                <div className="quiet hash">
+                  {t('ledger.head')}: {integrity.data.head}
+                </div>
               </div>
             </div>
             {integrity.data.broken.length > 0 && (
               <ul className="blocking mt-3 mb-0">
-                {integrity.data.broken.map((each) => <li key={each.seq + each.sentence} className="strong">{t('ledger.record', { seq: each.seq })}, {each.kind}: {each.sentence}</li>)}
+                {integrity.data.broken.map((each) => (
+                  <li key={each.seq + each.sentence} className="strong">
+                    {t('ledger.record', { seq: each.seq })}, {each.kind}: {each.sentence}
+                  </li>
+                ))}
               </ul>
             )}
           </section>
         )}
-        <Form.Control type="search" aria-label={t('ledger.search')} placeholder={t('ledger.search')} value={words} onChange={(event) => setWords(event.target.value)} />
+        <Form.Control
+          type="search"
+          aria-label={t('ledger.search')}
+          placeholder={t('ledger.search')}
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
         {records.data && rows.length === 0 && <p className="sheet quiet">{t('ledger.none')}</p>}
         {rows.length > 0 && (
           <ol className="plain-list">
@@ -59,14 +78,20 @@ export function LedgerPage() {
                 <span className="quiet">{row.seq}</span>
                 <span className="quiet">{whenOf(row.recorded_at)}</span>
                 <span>{row.kind.replaceAll('_', ' ')}</span>
-                <span><RecordLink subject={row.subject} text={row.subject_name} /></span>
+                <span>
+                  <RecordLink subject={row.subject} text={row.subject_name} />
+                </span>
                 <span>{localised(row.words)}</span>
                 <span className="quiet">{row.actor}</span>
               </li>
             ))}
           </ol>
         )}
-        {records.hasNextPage && <Button variant="outline-primary" disabled={records.isFetching} onClick={() => void records.fetchNextPage()}>{t('ledger.more')}</Button>}
+        {records.hasNextPage && (
+          <Button variant="outline-primary" disabled={records.isFetching} onClick={() => void records.fetchNextPage()}>
+            {t('ledger.more')}
+          </Button>
+        )}
       </div>
     </>
   )

@@ -13,11 +13,24 @@ export function ControlsTab({ draft, reference }: { draft: Draft; reference: Ref
   const { t } = useTranslation()
   const { plan, change } = draft
   if (plan.controls.length === 0) return <p className="sheet quiet">{t('plans.noControls')}</p>
-  const put = (control: Control) => change({ controls: plan.controls.map((each) => (each.step === control.step ? control : each)) })
-  return plan.controls.map((control) => <ControlSheet key={control.step} control={control} draft={draft} reference={reference} onChange={put} />)
+  const put = (control: Control) =>
+    change({ controls: plan.controls.map((each) => (each.step === control.step ? control : each)) })
+  return plan.controls.map((control) => (
+    <ControlSheet key={control.step} control={control} draft={draft} reference={reference} onChange={put} />
+  ))
 }
 
-function ControlSheet({ control, draft, reference, onChange }: { control: Control; draft: Draft; reference: Reference; onChange: (control: Control) => void }) {
+function ControlSheet({
+  control,
+  draft,
+  reference,
+  onChange,
+}: {
+  control: Control
+  draft: Draft
+  reference: Reference
+  onChange: (control: Control) => void
+}) {
   const { t } = useTranslation()
   const { words, temp } = useUnits()
   const { isLead } = useRole()
@@ -26,11 +39,19 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
   const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
   const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
   const entryOf = (id: string) => rules?.entries.find((entry) => entry.limit.id === id)
-  const first = (topic?: string) => (rules?.entries.find((entry) => entry.topic === topic && entry.preferred) ?? rules?.entries.find((entry) => entry.topic === topic))?.limit.id
-  const other = control.limits.map((limit) => entryOf(limit.id)).find((entry) => entry && first(entry.topic) !== entry.limit.id)
+  const first = (topic?: string) =>
+    (
+      rules?.entries.find((entry) => entry.topic === topic && entry.preferred) ??
+      rules?.entries.find((entry) => entry.topic === topic)
+    )?.limit.id
+  const other = control.limits
+    .map((limit) => entryOf(limit.id))
+    .find((entry) => entry && first(entry.topic) !== entry.limit.id)
   return (
     <section className="sheet">
-      <h2>{step?.name} <span className="quiet">{hazards.join(', ')}</span></h2>
+      <h2>
+        {step?.name} <span className="quiet">{hazards.join(', ')}</span>
+      </h2>
       <h3>{t('plans.limits')}</h3>
       <ul className="assumed rule-rows mb-3">
         {control.limits.map((limit, index) => {
@@ -47,10 +68,18 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
                     value={limit.id}
                     onChange={(event) => {
                       const other = schools.find((entry) => entry.limit.id === event.target.value)
-                      if (other) onChange({ ...control, limits: control.limits.map((each, i) => (i === index ? other.limit : each)) })
+                      if (other)
+                        onChange({
+                          ...control,
+                          limits: control.limits.map((each, i) => (i === index ? other.limit : each)),
+                        })
                     }}
                   >
-                    {schools.map((entry) => <option key={entry.limit.id} value={entry.limit.id}>{entry.school}</option>)}
+                    {schools.map((entry) => (
+                      <option key={entry.limit.id} value={entry.limit.id}>
+                        {entry.school}
+                      </option>
+                    ))}
                   </Form.Select>
                 )}
               </div>
@@ -64,17 +93,40 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
         <Form.Group className="mb-3">
           <Form.Label>{t('plans.departs')}</Form.Label>
           {other?.approval && <p className="mb-1">{words(other.approval)}</p>}
-          <Form.Control as="textarea" rows={2} maxLength={600} aria-label={t('plans.departs')} disabled={!isLead} value={control.departs ?? ''} onChange={(event) => onChange({ ...control, departs: event.target.value })} />
+          <Form.Control
+            as="textarea"
+            rows={2}
+            maxLength={600}
+            aria-label={t('plans.departs')}
+            disabled={!isLead}
+            value={control.departs ?? ''}
+            onChange={(event) => onChange({ ...control, departs: event.target.value })}
+          />
         </Form.Group>
       )}
       <h3>{t('plans.monitoring')}</h3>
       <div className="table-responsive">
         <table className="table mb-3">
-          <thead><tr><th>{t('batch.what')}</th><th>{t('plans.how')}</th><th>{t('plans.often')}</th><th>{t('plans.who')}</th></tr></thead>
+          <thead>
+            <tr>
+              <th>{t('batch.what')}</th>
+              <th>{t('plans.how')}</th>
+              <th>{t('plans.often')}</th>
+              <th>{t('plans.who')}</th>
+            </tr>
+          </thead>
           <tbody>
             {control.monitoring.map((item) => (
               <tr key={item.id}>
-                <td><span className="strong">{item.what}</span><span className="quiet small d-block">{t('batch.expectedBand', { low: temp(item.expected_low_c, 0), high: temp(item.expected_high_c, 0) })}</span></td>
+                <td>
+                  <span className="strong">{item.what}</span>
+                  <span className="quiet small d-block">
+                    {t('batch.expectedBand', {
+                      low: temp(item.expected_low_c, 0),
+                      high: temp(item.expected_high_c, 0),
+                    })}
+                  </span>
+                </td>
                 <td>{item.how}</td>
                 <td>{oftenOf(item, t)}</td>
                 <td>{t(`roles.${item.who}`)}</td>
@@ -84,24 +136,63 @@ function ControlSheet({ control, draft, reference, onChange }: { control: Contro
         </table>
       </div>
       <div className="rules-two">
-        <Lines label={t('plans.corrective')} lines={control.corrective_actions} disabled={!isLead} onChange={(lines) => onChange({ ...control, corrective_actions: lines })} />
-        <Lines label={t('plans.verification')} lines={control.verification} disabled={!isLead} onChange={(lines) => onChange({ ...control, verification: lines })} />
+        <Lines
+          label={t('plans.corrective')}
+          lines={control.corrective_actions}
+          disabled={!isLead}
+          onChange={(lines) => onChange({ ...control, corrective_actions: lines })}
+        />
+        <Lines
+          label={t('plans.verification')}
+          lines={control.verification}
+          disabled={!isLead}
+          onChange={(lines) => onChange({ ...control, verification: lines })}
+        />
       </div>
     </section>
   )
 }
 
-function oftenOf(item: Control['monitoring'][number], t: (key: string, fields?: Record<string, string>) => string): string {
-  const parts = item.offsets_s.map((offset) => (offset === 0 ? t('plans.atStart') : t('plans.after', { time: lengthOf(offset) })))
+function oftenOf(
+  item: Control['monitoring'][number],
+  t: (key: string, fields?: Record<string, string>) => string,
+): string {
+  const parts = item.offsets_s.map((offset) =>
+    offset === 0 ? t('plans.atStart') : t('plans.after', { time: lengthOf(offset) }),
+  )
   if (item.every_s) parts.push(t('plans.every', { time: lengthOf(item.every_s) }))
   return parts.length ? parts.join(', ') : t('plans.atEnd')
 }
 
-function Lines({ label, lines, disabled, onChange }: { label: string; lines: readonly string[]; disabled: boolean; onChange: (lines: string[]) => void }) {
+function Lines({
+  label,
+  lines,
+  disabled,
+  onChange,
+}: {
+  label: string
+  lines: readonly string[]
+  disabled: boolean
+  onChange: (lines: string[]) => void
+}) {
   return (
     <Form.Group>
       <Form.Label>{label}</Form.Label>
-      <Form.Control as="textarea" rows={3} aria-label={label} disabled={disabled} defaultValue={lines.join('\n')} onBlur={(event) => onChange(event.target.value.split('\n').map((line) => line.trim()).filter(Boolean))} />
+      <Form.Control
+        as="textarea"
+        rows={3}
+        aria-label={label}
+        disabled={disabled}
+        defaultValue={lines.join('\n')}
+        onBlur={(event) =>
+          onChange(
+            event.target.value
+              .split('\n')
+              .map((line) => line.trim())
+              .filter(Boolean),
+          )
+        }
+      />
     </Form.Group>
   )
 }

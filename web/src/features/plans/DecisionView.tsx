@@ -28,13 +28,25 @@ export function DecisionView({ decision, stepName, trees, disabled, onChange }: 
       <div className="row-line">
         <span>{t('plans.decision', { step: stepName })}</span>
         <span className={`outcome ${outcome}`}>{t(`plans.outcome.${outcome}`)}</span>
-        <Button variant="link" className="fold push" aria-expanded={open} onClick={() => setOpen(!open)}>{open ? t('batch.hide') : t('plans.because')}</Button>
+        <Button variant="link" className="fold push" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {open ? t('batch.hide') : t('plans.because')}
+        </Button>
       </div>
       {!open && decision.answers[0]?.reason && <p className="quiet mb-0">{decision.answers.at(-1)?.reason}</p>}
       {open && (
         <>
-          <Form.Select className="narrow mb-2" aria-label={t('plans.tree')} disabled={disabled} value={decision.tree} onChange={(event) => onChange({ ...decision, tree: event.target.value as Decision['tree'], answers: [] })}>
-            {trees.map((tree) => <option key={tree.id} value={tree.id}>{tree.name}</option>)}
+          <Form.Select
+            className="narrow mb-2"
+            aria-label={t('plans.tree')}
+            disabled={disabled}
+            value={decision.tree}
+            onChange={(event) => onChange({ ...decision, tree: event.target.value as Decision['tree'], answers: [] })}
+          >
+            {trees.map((tree) => (
+              <option key={tree.id} value={tree.id}>
+                {tree.name}
+              </option>
+            ))}
           </Form.Select>
           {asked.map((question) => {
             const given = answerOf(question.id)
@@ -43,12 +55,26 @@ export function DecisionView({ decision, stepName, trees, disabled, onChange }: 
                 <span>{question.text}</span>
                 <ButtonGroup>
                   {[true, false].map((yes) => (
-                    <Button key={String(yes)} variant={given?.yes === yes ? 'primary' : 'outline-primary'} aria-pressed={given?.yes === yes} disabled={disabled} onClick={() => answer(question.id, yes, given?.reason ?? '')}>
+                    <Button
+                      key={String(yes)}
+                      variant={given?.yes === yes ? 'primary' : 'outline-primary'}
+                      aria-pressed={given?.yes === yes}
+                      disabled={disabled}
+                      onClick={() => answer(question.id, yes, given?.reason ?? '')}
+                    >
                       {t(yes ? 'plans.yes' : 'plans.no')}
                     </Button>
                   ))}
                 </ButtonGroup>
-                {given && <Form.Control aria-label={t('plans.because')} placeholder={t('plans.because')} disabled={disabled} value={given.reason} onChange={(event) => answer(question.id, given.yes, event.target.value)} />}
+                {given && (
+                  <Form.Control
+                    aria-label={t('plans.because')}
+                    placeholder={t('plans.because')}
+                    disabled={disabled}
+                    value={given.reason}
+                    onChange={(event) => answer(question.id, given.yes, event.target.value)}
+                  />
+                )}
               </div>
             )
           })}

@@ -20,8 +20,11 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   const suggestions = useSuggestions(planId, plan)
   const [problem, setProblem] = useState<unknown>(null)
   const fresh = suggestions.data ?? []
-  const open = plan.hazards.flatMap((hazard) => hazard.decisions.filter((decision) => outcomeOf(reference.trees, decision) === 'open'))
-  const put = (hazard: Hazard) => change({ hazards: plan.hazards.map((each) => (each.key === hazard.key ? hazard : each)) })
+  const open = plan.hazards.flatMap((hazard) =>
+    hazard.decisions.filter((decision) => outcomeOf(reference.trees, decision) === 'open'),
+  )
+  const put = (hazard: Hazard) =>
+    change({ hazards: plan.hazards.map((each) => (each.key === hazard.key ? hazard : each)) })
 
   async function answerAll() {
     try {
@@ -30,7 +33,9 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
           ...hazard,
           decisions: await Promise.all(
             hazard.decisions.map(async (decision) =>
-              outcomeOf(reference.trees, decision) === 'open' ? { ...decision, answers: await usualAnswers(planId, plan, hazard.key, decision) } : decision,
+              outcomeOf(reference.trees, decision) === 'open'
+                ? { ...decision, answers: await usualAnswers(planId, plan, hazard.key, decision) }
+                : decision,
             ),
           ),
         })),
@@ -49,22 +54,46 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
         <section className="sheet">
           <h2>{t('plans.suggested')}</h2>
           {fresh.map((hazard) => (
-            <p key={hazard.key} className="mb-2"><span className="strong">{hazard.name}.</span> {words(hazard.reason)}</p>
+            <p key={hazard.key} className="mb-2">
+              <span className="strong">{hazard.name}.</span> {words(hazard.reason)}
+            </p>
           ))}
-          {isLead && <Button onClick={() => change({ hazards: [...plan.hazards, ...fresh] })}>{t('plans.takeHazards')}</Button>}
+          {isLead && (
+            <Button onClick={() => change({ hazards: [...plan.hazards, ...fresh] })}>{t('plans.takeHazards')}</Button>
+          )}
         </section>
       )}
       {plan.hazards.length > 0 && (
         <section className="sheet">
-          {isLead && open.length > 0 && <Button variant={fresh.length ? 'outline-primary' : 'primary'} className="mb-2" onClick={() => void answerAll()}>{t('plans.takeUsual')} ({open.length})</Button>}
-          {plan.hazards.map((hazard) => <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} onChange={put} />)}
+          {isLead && open.length > 0 && (
+            <Button
+              variant={fresh.length ? 'outline-primary' : 'primary'}
+              className="mb-2"
+              onClick={() => void answerAll()}
+            >
+              {t('plans.takeUsual')} ({open.length})
+            </Button>
+          )}
+          {plan.hazards.map((hazard) => (
+            <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} onChange={put} />
+          ))}
         </section>
       )}
     </>
   )
 }
 
-function HazardLine({ hazard, draft, reference, onChange }: { hazard: Hazard; draft: Draft; reference: Reference; onChange: (hazard: Hazard) => void }) {
+function HazardLine({
+  hazard,
+  draft,
+  reference,
+  onChange,
+}: {
+  hazard: Hazard
+  draft: Draft
+  reference: Reference
+  onChange: (hazard: Hazard) => void
+}) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { isLead } = useRole()
@@ -76,21 +105,42 @@ function HazardLine({ hazard, draft, reference, onChange }: { hazard: Hazard; dr
           <h3>{hazard.name}</h3>
           <p className="mb-0">{words(hazard.reason)}</p>
         </div>
-        <Form.Check className="push" type="switch" id={`significant-${hazard.key}`} label={t('plans.significant')} disabled={!isLead} checked={hazard.significant} onChange={(event) => onChange({ ...hazard, significant: event.target.checked })} />
+        <Form.Check
+          className="push"
+          type="switch"
+          id={`significant-${hazard.key}`}
+          label={t('plans.significant')}
+          disabled={!isLead}
+          checked={hazard.significant}
+          onChange={(event) => onChange({ ...hazard, significant: event.target.checked })}
+        />
       </div>
       {!hazard.significant && (
-        <Form.Control className="mt-2" aria-label={t('plans.setAside')} placeholder={t('plans.setAside')} disabled={!isLead} value={hazard.set_aside_because} onChange={(event) => onChange({ ...hazard, set_aside_because: event.target.value })} />
-      )}
-      {hazard.significant && hazard.decisions.map((decision) => (
-        <DecisionView
-          key={decision.step}
-          decision={decision}
-          stepName={nameOf(decision.step)}
-          trees={reference.trees}
+        <Form.Control
+          className="mt-2"
+          aria-label={t('plans.setAside')}
+          placeholder={t('plans.setAside')}
           disabled={!isLead}
-          onChange={(next) => onChange({ ...hazard, decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)) })}
+          value={hazard.set_aside_because}
+          onChange={(event) => onChange({ ...hazard, set_aside_because: event.target.value })}
         />
-      ))}
+      )}
+      {hazard.significant &&
+        hazard.decisions.map((decision) => (
+          <DecisionView
+            key={decision.step}
+            decision={decision}
+            stepName={nameOf(decision.step)}
+            trees={reference.trees}
+            disabled={!isLead}
+            onChange={(next) =>
+              onChange({
+                ...hazard,
+                decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)),
+              })
+            }
+          />
+        ))}
     </div>
   )
 }

@@ -25,7 +25,8 @@ export function PlanPage() {
   const { planId = '' } = useParams()
   const plan = usePlan(planId)
   const reference = useReference()
-  if (!plan.data || !reference.data) return <Waiting problem={plan.error ?? reference.error} again={() => void plan.refetch()} />
+  if (!plan.data || !reference.data)
+    return <Waiting problem={plan.error ?? reference.error} again={() => void plan.refetch()} />
   return <Editor key={planId} view={plan.data} reference={reference.data} />
 }
 
@@ -39,8 +40,18 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const [step, setStep] = useState<string | null>(null)
   const { plan, saved } = draft
   const last = saved.versions.at(-1)
-  const standing = !isLead ? t('plans.readOnly') : draft.saving ? t('loading') : draft.dirty ? t('plans.unsaved') : t('plans.saved')
-  const version = !last ? t('plans.draft') : saved.changed_since_signed || draft.dirty ? t('plans.changed', { version: last.version }) : t('plans.signed', { version: last.version })
+  const standing = !isLead
+    ? t('plans.readOnly')
+    : draft.saving
+      ? t('loading')
+      : draft.dirty
+        ? t('plans.unsaved')
+        : t('plans.saved')
+  const version = !last
+    ? t('plans.draft')
+    : saved.changed_since_signed || draft.dirty
+      ? t('plans.changed', { version: last.version })
+      : t('plans.signed', { version: last.version })
   return (
     <>
       <PageBar title={plan.name} sub={`${version} · ${standing}`}>
@@ -48,7 +59,15 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
       </PageBar>
       <div className="page">
         <Trouble draft={draft} planId={view.plan_id} />
-        <ProcessStrip plan={plan} reference={reference} chosen={step} onChoose={(id) => { setStep(id); setTab('process') }} />
+        <ProcessStrip
+          plan={plan}
+          reference={reference}
+          chosen={step}
+          onChoose={(id) => {
+            setStep(id)
+            setTab('process')
+          }}
+        />
         <Tabs tabs={TABS} chosen={tab} nameOf={(each) => t(`plans.${each}`)} onChoose={setTab}>
           {tab === 'process' && <ProcessTab draft={draft} reference={reference} chosen={step} onChoose={setStep} />}
           {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}
@@ -56,7 +75,10 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
           {tab === 'proof' && <ProofTab plan={plan} planId={view.plan_id} />}
           {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
         </Tabs>
-        <p className="caution">{t('caution')} {t('plans.authority', { text: reference.rule_sets.find((each) => each.id === plan.rule_set)?.authority })}</p>
+        <p className="caution">
+          {t('caution')}{' '}
+          {t('plans.authority', { text: reference.rule_sets.find((each) => each.id === plan.rule_set)?.authority })}
+        </p>
       </div>
     </>
   )
@@ -79,8 +101,12 @@ function Steps({ draft }: { draft: Draft }) {
   }, [undo, redo])
   return (
     <>
-      <Button variant="link" disabled={!draft.mayUndo} onClick={undo}>{t('plans.undo')}</Button>
-      <Button variant="link" disabled={!draft.mayRedo} onClick={redo}>{t('plans.redo')}</Button>
+      <Button variant="link" disabled={!draft.mayUndo} onClick={undo}>
+        {t('plans.undo')}
+      </Button>
+      <Button variant="link" disabled={!draft.mayRedo} onClick={redo}>
+        {t('plans.redo')}
+      </Button>
     </>
   )
 }
@@ -89,13 +115,22 @@ function Trouble({ draft, planId }: { draft: Draft; planId: string }) {
   const { t } = useTranslation()
   const theirs = usePlan(planId)
   if (!draft.problem) return null
-  if (!draft.conflict) return <div className="mb-3"><ProblemLine problem={draft.problem} again={draft.again} /></div>
+  if (!draft.conflict)
+    return (
+      <div className="mb-3">
+        <ProblemLine problem={draft.problem} again={draft.again} />
+      </div>
+    )
   return (
     <div className="asked mb-3" role="alert">
       <p>{t('plans.conflict', { by: draft.conflict.fields.by })}</p>
       <p className="quiet">{t('plans.conflictHelp')}</p>
-      <Button onClick={() => void theirs.refetch().then((found) => found.data && draft.loadTheirs(found.data))}>{t('plans.loadTheirs')}</Button>
-      <Button variant="outline-primary" onClick={draft.keepMine}>{t('plans.keepMine')}</Button>
+      <Button onClick={() => void theirs.refetch().then((found) => found.data && draft.loadTheirs(found.data))}>
+        {t('plans.loadTheirs')}
+      </Button>
+      <Button variant="outline-primary" onClick={draft.keepMine}>
+        {t('plans.keepMine')}
+      </Button>
     </div>
   )
 }

@@ -22,7 +22,9 @@ export function PlansPage() {
   if (!plans.data) return <Waiting problem={plans.error} again={() => void plans.refetch()} />
   return (
     <>
-      <PageBar title={t('plans.title')}>{isLead && <Button onClick={() => setOpen(true)}>{t('plans.create')}</Button>}</PageBar>
+      <PageBar title={t('plans.title')}>
+        {isLead && <Button onClick={() => setOpen(true)}>{t('plans.create')}</Button>}
+      </PageBar>
       <div className="page">
         {plans.data.length === 0 && <p className="sheet quiet">{t('plans.empty')}</p>}
         {plans.data.length > 0 && (
@@ -34,7 +36,9 @@ export function PlansPage() {
                   <span className="strong">{plan.name}</span>
                   <span>{plan.version ? t('plans.signed', { version: plan.version.version }) : t('plans.draft')}</span>
                   <span className="quiet">
-                    {plan.version && plan.changed_since_signed ? t('plans.changed', { version: plan.version.version }) : ''}
+                    {plan.version && plan.changed_since_signed
+                      ? t('plans.changed', { version: plan.version.version })
+                      : ''}
                     {!plan.version && (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
                   </span>
                   <span className="quiet">{plan.rule_set.toUpperCase()}</span>
@@ -67,29 +71,51 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby="create-title">
-      <Modal.Header closeButton><Modal.Title as="h2" id="create-title">{t('plans.create')}</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="create-title">
+          {t('plans.create')}
+        </Modal.Title>
+      </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body className="stack">
           <Form.Group controlId="plan-name">
             <Form.Label>{t('plans.name')}</Form.Label>
-            <Form.Control required maxLength={120} autoFocus value={name} onChange={(event) => setName(event.target.value)} />
+            <Form.Control
+              required
+              maxLength={120}
+              autoFocus
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
           </Form.Group>
           <Form.Group controlId="plan-template">
             <Form.Label>{t('plans.template')}</Form.Label>
             <Form.Select value={template} onChange={(event) => setTemplate(event.target.value)}>
-              {reference.data?.templates.map((each) => <option key={each.key} value={each.key}>{each.name}</option>)}
+              {reference.data?.templates.map((each) => (
+                <option key={each.key} value={each.key}>
+                  {each.name}
+                </option>
+              ))}
             </Form.Select>
             <p className="quiet small mb-0 mt-1">{chosen?.about}</p>
           </Form.Group>
           <Form.Group controlId="plan-rules">
             <Form.Label>{t('plans.rules')}</Form.Label>
             <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
-              {reference.data?.rule_sets.map((each) => <option key={each.id} value={each.id}>{each.name}: {each.edition}</option>)}
+              {reference.data?.rule_sets.map((each) => (
+                <option key={each.id} value={each.id}>
+                  {each.name}: {each.edition}
+                </option>
+              ))}
             </Form.Select>
           </Form.Group>
           <ProblemLine problem={create.error} />
         </Modal.Body>
-        <Modal.Footer><Button type="submit" disabled={create.isPending}>{t('plans.create')}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button type="submit" disabled={create.isPending}>
+            {t('plans.create')}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   )

@@ -18,7 +18,10 @@ interface Props {
 
 export function ProcessTab({ draft, reference, chosen, onChoose }: Props) {
   const { plan, change } = draft
-  const step = plan.steps.find((each) => each.id === chosen) ?? plan.steps.find((each) => kindOf(reference, each)?.acts.some((act) => act === 'heats' || act === 'acidifies')) ?? plan.steps[0]
+  const step =
+    plan.steps.find((each) => each.id === chosen) ??
+    plan.steps.find((each) => kindOf(reference, each)?.acts.some((act) => act === 'heats' || act === 'acidifies')) ??
+    plan.steps[0]
   return (
     <>
       {step && <StepSheet draft={draft} step={step} reference={reference} onChoose={onChoose} />}
@@ -37,11 +40,20 @@ function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
       <div className="fields">
         <Form.Group controlId="dish-name">
           <Form.Label>{t('plans.name')}</Form.Label>
-          <Form.Control disabled={!isLead} value={plan.name} maxLength={120} onChange={(event) => event.target.value && change({ name: event.target.value })} />
+          <Form.Control
+            disabled={!isLead}
+            value={plan.name}
+            maxLength={120}
+            onChange={(event) => event.target.value && change({ name: event.target.value })}
+          />
         </Form.Group>
         <Form.Group controlId="dish-guests">
           <Form.Label>{t('plans.guests')}</Form.Label>
-          <Form.Select disabled={!isLead} value={plan.guests} onChange={(event) => change({ guests: event.target.value === 'higher_risk' ? 'higher_risk' : 'general' })}>
+          <Form.Select
+            disabled={!isLead}
+            value={plan.guests}
+            onChange={(event) => change({ guests: event.target.value === 'higher_risk' ? 'higher_risk' : 'general' })}
+          >
             <option value="general">{t('plans.general')}</option>
             <option value="higher_risk">{t('plans.higher_risk')}</option>
           </Form.Select>
@@ -49,24 +61,48 @@ function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
       </div>
       <Form.Group controlId="dish-product" className="mt-3">
         <Form.Label>{t('plans.product')}</Form.Label>
-        <Form.Control as="textarea" rows={2} disabled={!isLead} maxLength={600} value={plan.product} onChange={(event) => change({ product: event.target.value })} />
+        <Form.Control
+          as="textarea"
+          rows={2}
+          disabled={!isLead}
+          maxLength={600}
+          value={plan.product}
+          onChange={(event) => change({ product: event.target.value })}
+        />
       </Form.Group>
       <h3 className="mt-3">{t('plans.ingredients')}</h3>
       <ul className="plain-list ingredients">
         {plan.ingredients.map((item) => (
           <li key={item.name} className="row-line">
             <span>{item.name}</span>
-            {isLead && <Button size="sm" variant="link" className="push" onClick={() => change({ ingredients: plan.ingredients.filter((each) => each !== item) })}>{t('plans.remove')}</Button>}
+            {isLead && (
+              <Button
+                size="sm"
+                variant="link"
+                className="push"
+                onClick={() => change({ ingredients: plan.ingredients.filter((each) => each !== item) })}
+              >
+                {t('plans.remove')}
+              </Button>
+            )}
           </li>
         ))}
       </ul>
       {isLead && (
         <Picker
           label={t('plans.addIngredient')}
-          choices={reference.catalogue.ingredients.filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key)).map((each) => [each.key, each.name] as const)}
+          choices={reference.catalogue.ingredients
+            .filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key))
+            .map((each) => [each.key, each.name] as const)}
           onPick={(key) => {
             const found = reference.catalogue.ingredients.find((each) => each.key === key)
-            if (found) change({ ingredients: [...plan.ingredients, { name: found.name, catalogue: found.key, allergens: found.allergens }] })
+            if (found)
+              change({
+                ingredients: [
+                  ...plan.ingredients,
+                  { name: found.name, catalogue: found.key, allergens: found.allergens },
+                ],
+              })
           }}
         />
       )}

@@ -21,7 +21,12 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
   const { words } = useUnits()
   const proof = useProof(planId, plan)
   if (proof.error) return <ProblemLine problem={proof.error} />
-  if (!proof.data) return <p role="status" className="quiet">{t('plans.proving')}</p>
+  if (!proof.data)
+    return (
+      <p role="status" className="quiet">
+        {t('plans.proving')}
+      </p>
+    )
   const { meets, sentence, limits, remedies } = proof.data
   return (
     <>
@@ -33,12 +38,18 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
         {remedies.length > 0 && (
           <>
             <h3 className="mt-3">{t('plans.wouldPass')}</h3>
-            <ul className="needs">{remedies.map((remedy) => <li key={remedy}>{words(remedy)}</li>)}</ul>
+            <ul className="needs">
+              {remedies.map((remedy) => (
+                <li key={remedy}>{words(remedy)}</li>
+              ))}
+            </ul>
           </>
         )}
       </section>
       <ProofChart proof={proof.data} plan={plan} planId={planId} />
-      {proof.data.others.map((other) => <OtherChart key={other.step + other.quantity} other={other} proof={proof.data} />)}
+      {proof.data.others.map((other) => (
+        <OtherChart key={other.step + other.quantity} other={other} proof={proof.data} />
+      ))}
       <section className="sheet">
         <h2>{t('batch.limits')}</h2>
         <ul className="limits">
@@ -47,8 +58,13 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
               <div className="limit-line two-columns">
                 <StateMark state={planned(each.verdict.state)} />
                 <div>
-                  <p className="strong">{each.step_name}: {words(each.limit.title)}</p>
-                  <p>{words(each.verdict.sentence)}{each.time_to_meet_s ? ` ${t('plans.timeToMeet', { time: lengthOf(each.time_to_meet_s) })}` : ''}</p>
+                  <p className="strong">
+                    {each.step_name}: {words(each.limit.title)}
+                  </p>
+                  <p>
+                    {words(each.verdict.sentence)}
+                    {each.time_to_meet_s ? ` ${t('plans.timeToMeet', { time: lengthOf(each.time_to_meet_s) })}` : ''}
+                  </p>
                 </div>
               </div>
               <WorkingFold working={each.verdict.working} />
@@ -84,12 +100,26 @@ function ProofChart({ proof, plan, planId }: { proof: Proof; plan: Plan; planId:
     [curve, t],
   )
   const marks = useMemo(() => marksOf(proof, t), [proof, t])
-  if (!curve.times_s.length) return <section className="sheet"><BenchLinks asked={asked.data} /></section>
+  if (!curve.times_s.length)
+    return (
+      <section className="sheet">
+        <BenchLinks asked={asked.data} />
+      </section>
+    )
   const cooling = proof.limits.map((each) => each.limit).find((limit) => limit.kind === 'cooling')
   return (
     <section className="sheet">
       <h2>{t('plans.cookCurve')}</h2>
-      <CurveChart label={t('plans.cookCurve')} lines={lines} marks={marks} zone={zoneOf(cooling?.kind === 'cooling' ? cooling : undefined, t('chart.growth'))} timeLabel={(s) => `${Math.floor(s / 3600)}:${String(Math.round((s % 3600) / 60)).padStart(2, '0')}`} toS={Math.min(curve.times_s.at(-1) ?? 0, curve.cook_ends_s + 2.6 * 3600)} fromS={0} height={320} />
+      <CurveChart
+        label={t('plans.cookCurve')}
+        lines={lines}
+        marks={marks}
+        zone={zoneOf(cooling?.kind === 'cooling' ? cooling : undefined, t('chart.growth'))}
+        timeLabel={(s) => `${Math.floor(s / 3600)}:${String(Math.round((s % 3600) / 60)).padStart(2, '0')}`}
+        toS={Math.min(curve.times_s.at(-1) ?? 0, curve.cook_ends_s + 2.6 * 3600)}
+        fromS={0}
+        height={320}
+      />
       <BenchLinks asked={asked.data} />
     </section>
   )
@@ -100,12 +130,23 @@ function OtherChart({ other, proof }: { other: Proof['others'][number]; proof: P
   const { t } = useTranslation()
   const { unitOf, info } = useQuantities()
   const name = t(`quantity.${other.quantity}` as never) as string
-  const lines = useMemo<ChartLine[]>(() => [{ name, kind: 'expected', timesS: other.times_s, valuesC: other.values }], [other, name])
+  const lines = useMemo<ChartLine[]>(
+    () => [{ name, kind: 'expected', timesS: other.times_s, valuesC: other.values }],
+    [other, name],
+  )
   const marks = useMemo(
     () =>
       proof.limits.flatMap(({ step, limit, verdict, time_to_meet_s: meets }) =>
         step === other.step && limit.kind === 'composition'
-          ? limit.ways.flatMap((way) => way.bounds.map((bound) => ({ label: String(bound.value), valueC: bound.value, byS: meets, byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined, state: verdict.state })))
+          ? limit.ways.flatMap((way) =>
+              way.bounds.map((bound) => ({
+                label: String(bound.value),
+                valueC: bound.value,
+                byS: meets,
+                byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined,
+                state: verdict.state,
+              })),
+            )
           : [],
       ),
     [proof, other, t],
@@ -114,7 +155,21 @@ function OtherChart({ other, proof }: { other: Proof['others'][number]; proof: P
   return (
     <section className="sheet">
       <h2>{title}</h2>
-      <CurveChart label={title} lines={lines} marks={marks} axis={{ key: other.quantity, unit: unitOf(other.quantity), digits: info(other.quantity)?.decimals ?? 1, toShown: (v) => v }} timeLabel={(s) => lengthOf(s)} fromS={0} toS={other.times_s.at(-1)} height={260} />
+      <CurveChart
+        label={title}
+        lines={lines}
+        marks={marks}
+        axis={{
+          key: other.quantity,
+          unit: unitOf(other.quantity),
+          digits: info(other.quantity)?.decimals ?? 1,
+          toShown: (v) => v,
+        }}
+        timeLabel={(s) => lengthOf(s)}
+        fromS={0}
+        toS={other.times_s.at(-1)}
+        height={260}
+      />
     </section>
   )
 }
@@ -124,9 +179,22 @@ function marksOf(proof: Proof, t: (key: string, fields?: Record<string, string>)
     if (limit.kind === 'lethality') {
       const floor = limit.model.kind === 'table' ? limit.model.rows[0]?.at_c : limit.model.floor_c
       if (floor === undefined) return []
-      return [{ label: valueOf(floor, '°C'), valueC: floor, byS: meets, byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined, state: verdict.state }]
+      return [
+        {
+          label: valueOf(floor, '°C'),
+          valueC: floor,
+          byS: meets,
+          byLabel: meets ? t('plans.metAfter', { time: lengthOf(meets) }) : undefined,
+          state: verdict.state,
+        },
+      ]
     }
-    if (limit.kind === 'cooling') return limit.stages.map((stage) => ({ label: `${valueOf(stage.to_c, '°C')} ≤ ${lengthOf(stage.within_s)}`, valueC: stage.to_c, state: verdict.state }))
+    if (limit.kind === 'cooling')
+      return limit.stages.map((stage) => ({
+        label: `${valueOf(stage.to_c, '°C')} ≤ ${lengthOf(stage.within_s)}`,
+        valueC: stage.to_c,
+        state: verdict.state,
+      }))
     return []
   })
 }
@@ -147,7 +215,9 @@ function WhatIfs({ plan, planId }: { plan: Plan; planId: string }) {
             <tr>
               <th>{t('plans.whatIfHead.case')}</th>
               {cores && <th>{t('plans.whatIfHead.core')}</th>}
-              {steps.map((step) => <th key={step.step}>{step.step_name}</th>)}
+              {steps.map((step) => (
+                <th key={step.step}>{step.step_name}</th>
+              ))}
               <th>{t('plans.whatIfHead.needs')}</th>
             </tr>
           </thead>
@@ -156,7 +226,11 @@ function WhatIfs({ plan, planId }: { plan: Plan; planId: string }) {
               <tr key={each.name}>
                 <td className="strong">{words(each.name)}</td>
                 {cores && <td>{each.core_at_end_c === null ? '—' : temp(each.core_at_end_c)}</td>}
-                {each.steps.map((step) => <td key={step.step}><StateMark state={step.meets ? 'would_meet' : 'would_fail'} /></td>)}
+                {each.steps.map((step) => (
+                  <td key={step.step}>
+                    <StateMark state={step.meets ? 'would_meet' : 'would_fail'} />
+                  </td>
+                ))}
                 <td>{each.time_to_meet_s ? lengthOf(each.time_to_meet_s) : t('plans.notReached')}</td>
               </tr>
             ))}
@@ -181,8 +255,18 @@ function IfItVaries({ plan, planId }: { plan: Plan; planId: string }) {
           <li key={each.step + each.title} className="pb-2">
             <p className="strong mb-0">{words(each.title)}</p>
             <p className="mb-0">
-              {each.failing_share === 0 ? t('plans.variesNever') : t('plans.variesFails', { share: (100 * each.failing_share).toFixed(1), error: (200 * each.error).toFixed(1) })}{' '}
-              {t('plans.variesMatters', { names: each.matters.filter((part) => part.share >= 0.05).map((part) => `${t(`plans.input.${part.name}` as never)} ${Math.round(100 * part.share)} %`).join(', ') })}
+              {each.failing_share === 0
+                ? t('plans.variesNever')
+                : t('plans.variesFails', {
+                    share: (100 * each.failing_share).toFixed(1),
+                    error: (200 * each.error).toFixed(1),
+                  })}{' '}
+              {t('plans.variesMatters', {
+                names: each.matters
+                  .filter((part) => part.share >= 0.05)
+                  .map((part) => `${t(`plans.input.${part.name}` as never)} ${Math.round(100 * part.share)} %`)
+                  .join(', '),
+              })}
             </p>
           </li>
         ))}
@@ -205,8 +289,13 @@ function Schools({ proof }: { proof: Proof }) {
             <div className="limit-line two-columns">
               <StateMark state={planned(school.verdict.state)} />
               <div>
-                <p className="strong">{school.rule_set.toUpperCase()}: {words(school.title)}</p>
-                <p>{words(school.verdict.sentence)}{school.time_to_meet_s ? ` ${t('plans.timeToMeet', { time: lengthOf(school.time_to_meet_s) })}.` : ''}</p>
+                <p className="strong">
+                  {school.rule_set.toUpperCase()}: {words(school.title)}
+                </p>
+                <p>
+                  {words(school.verdict.sentence)}
+                  {school.time_to_meet_s ? ` ${t('plans.timeToMeet', { time: lengthOf(school.time_to_meet_s) })}.` : ''}
+                </p>
               </div>
             </div>
           </li>

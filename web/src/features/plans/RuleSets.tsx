@@ -8,7 +8,15 @@ import type { Plan } from './api'
 import { kindOf } from './kinds'
 
 /** What each rule set asks of this dish, side by side; the kitchen answers to one. */
-export function RuleSets({ plan, reference, onPick }: { plan: Plan; reference: Reference; onPick: (rules: Plan['rule_set']) => void }) {
+export function RuleSets({
+  plan,
+  reference,
+  onPick,
+}: {
+  plan: Plan
+  reference: Reference
+  onPick: (rules: Plan['rule_set']) => void
+}) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { isLead } = useRole()
@@ -30,12 +38,14 @@ export function RuleSets({ plan, reference, onPick }: { plan: Plan; reference: R
             />
             <p className="quiet small">{rules.edition}</p>
             <ul className="assumed rule-rows">
-              {rules.entries.filter((entry) => topics.has(entry.topic)).map((entry) => (
-                <li key={entry.topic + entry.limit.id}>
-                  <span className={entry.preferred ? 'strong' : ''}>{words(entry.limit.title)}</span>
-                  <span className="quiet small d-block">{words(entry.limit.source.citation)}</span>
-                </li>
-              ))}
+              {rules.entries
+                .filter((entry) => topics.has(entry.topic))
+                .map((entry) => (
+                  <li key={entry.topic + entry.limit.id}>
+                    <span className={entry.preferred ? 'strong' : ''}>{words(entry.limit.title)}</span>
+                    <span className="quiet small d-block">{words(entry.limit.source.citation)}</span>
+                  </li>
+                ))}
             </ul>
           </div>
         ))}

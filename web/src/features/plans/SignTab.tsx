@@ -34,7 +34,10 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
   const fails = proof.data && !proof.data.meets
   function submit(event: FormEvent) {
     event.preventDefault()
-    sign.mutate({ revision: saved.revision, password, reason: fails ? reason : '' }, { onSuccess: () => setPassword('') })
+    sign.mutate(
+      { revision: saved.revision, password, reason: fails ? reason : '' },
+      { onSuccess: () => setPassword('') },
+    )
   }
   return (
     <Form className="sheet stack tight" onSubmit={submit}>
@@ -42,7 +45,11 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
       {saved.gaps.length > 0 && (
         <div>
           <p className="quiet mb-1">{t('plans.signGaps')}</p>
-          <ul className="blocking mb-0">{saved.gaps.map((gap) => <li key={gap.sentence}>{words(gap.sentence)}</li>)}</ul>
+          <ul className="blocking mb-0">
+            {saved.gaps.map((gap) => (
+              <li key={gap.sentence}>{words(gap.sentence)}</li>
+            ))}
+          </ul>
         </div>
       )}
       {proof.data && (
@@ -55,16 +62,41 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
       {fails && (
         <Form.Group controlId="sign-reason">
           <Form.Label>{t('plans.signReason')}</Form.Label>
-          <Form.Control as="textarea" rows={2} required minLength={10} maxLength={1000} value={reason} onChange={(event) => setReason(event.target.value)} />
+          <Form.Control
+            as="textarea"
+            rows={2}
+            required
+            minLength={10}
+            maxLength={1000}
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
         </Form.Group>
       )}
-      <p className="mb-0 quiet">{t('plans.signHash')}: <span className="hash">{saved.hash}</span></p>
+      <p className="mb-0 quiet">
+        {t('plans.signHash')}: <span className="hash">{saved.hash}</span>
+      </p>
       <Form.Group controlId="sign-password" className="narrow">
         <Form.Label>{t('plans.signPassword')}</Form.Label>
-        <Form.Control type="password" required autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
+        <Form.Control
+          type="password"
+          required
+          autoComplete="current-password"
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
       </Form.Group>
       <ProblemLine problem={sign.error} />
-      <div><Button type="submit" disabled={saved.gaps.length > 0 || draft.dirty || sign.isPending || Boolean(fails && reason.trim().length < 10)}>{t('plans.signGo')}</Button></div>
+      <div>
+        <Button
+          type="submit"
+          disabled={
+            saved.gaps.length > 0 || draft.dirty || sign.isPending || Boolean(fails && reason.trim().length < 10)
+          }
+        >
+          {t('plans.signGo')}
+        </Button>
+      </div>
     </Form>
   )
 }
@@ -79,8 +111,22 @@ function Changes({ planId, version, revision }: { planId: string; version: numbe
       <h2>{t('plans.changesSince', { version })}</h2>
       <div className="table-responsive">
         <table className="table">
-          <thead><tr><th /><th>{t('plans.before')}</th><th>{t('plans.after_')}</th></tr></thead>
-          <tbody>{changes.data.slice(0, 60).map((each) => <tr key={each.where}><td>{each.where}</td><td>{each.before}</td><td className="strong">{each.after}</td></tr>)}</tbody>
+          <thead>
+            <tr>
+              <th />
+              <th>{t('plans.before')}</th>
+              <th>{t('plans.after_')}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {changes.data.slice(0, 60).map((each) => (
+              <tr key={each.where}>
+                <td>{each.where}</td>
+                <td>{each.before}</td>
+                <td className="strong">{each.after}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
     </section>
@@ -96,8 +142,16 @@ function Versions({ draft }: { draft: Draft }) {
       <ul className="assumed rule-rows">
         {[...draft.saved.versions].reverse().map((version) => (
           <li key={version.version}>
-            <p className="strong mb-0">{t('plans.versionLine', { version: version.version, by: version.signed_by, when: whenOf(version.signed_at) })}</p>
-            <p className="mb-0">{version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason })}</p>
+            <p className="strong mb-0">
+              {t('plans.versionLine', {
+                version: version.version,
+                by: version.signed_by,
+                when: whenOf(version.signed_at),
+              })}
+            </p>
+            <p className="mb-0">
+              {version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason })}
+            </p>
             <p className="quiet hash mb-0">{version.hash}</p>
           </li>
         ))}

@@ -39,22 +39,48 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
   return (
     <section className="sheet">
       <div className="row-line mb-3">
-        <h2 className="mb-0">{step.name} {kindName !== step.name && <span className="quiet">{kindName}</span>}</h2>
+        <h2 className="mb-0">
+          {step.name} {kindName !== step.name && <span className="quiet">{kindName}</span>}
+        </h2>
         {isLead && (
           <div className="push row-line">
-            <Button size="sm" variant="link" disabled={index === 0} onClick={() => move(-1)}>{t('plans.moveBack')}</Button>
-            <Button size="sm" variant="link" disabled={index === plan.steps.length - 1} onClick={() => move(1)}>{t('plans.moveOn')}</Button>
-            <Button size="sm" variant="link" onClick={() => { change(withoutStep(plan, step.id)); onChoose(null) }}>{t('plans.remove')}</Button>
+            <Button size="sm" variant="link" disabled={index === 0} onClick={() => move(-1)}>
+              {t('plans.moveBack')}
+            </Button>
+            <Button size="sm" variant="link" disabled={index === plan.steps.length - 1} onClick={() => move(1)}>
+              {t('plans.moveOn')}
+            </Button>
+            <Button
+              size="sm"
+              variant="link"
+              onClick={() => {
+                change(withoutStep(plan, step.id))
+                onChoose(null)
+              }}
+            >
+              {t('plans.remove')}
+            </Button>
           </div>
         )}
       </div>
       <div className="fields" key={step.id}>
         <Form.Group controlId="step-name">
           <Form.Label>{t('fields.name')}</Form.Label>
-          <Form.Control disabled={!isLead} value={step.name} maxLength={80} onChange={(event) => event.target.value && put({ ...step, name: event.target.value })} />
+          <Form.Control
+            disabled={!isLead}
+            value={step.name}
+            maxLength={80}
+            onChange={(event) => event.target.value && put({ ...step, name: event.target.value })}
+          />
         </Form.Group>
         {kindOf(reference, step)?.fields.map((spec) => (
-          <Setting key={spec.name} spec={spec} step={step} disabled={!isLead} onChange={(value) => put(withValue(step, spec, value))} />
+          <Setting
+            key={spec.name}
+            spec={spec}
+            step={step}
+            disabled={!isLead}
+            onChange={(value) => put(withValue(step, spec, value))}
+          />
         ))}
       </div>
       {isLead && (
@@ -71,23 +97,57 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
   )
 }
 
-function Setting({ spec, step, disabled, onChange }: { spec: Schemas['FieldSpec']; step: Step; disabled: boolean; onChange: (value: unknown) => void }) {
+function Setting({
+  spec,
+  step,
+  disabled,
+  onChange,
+}: {
+  spec: Schemas['FieldSpec']
+  step: Step
+  disabled: boolean
+  onChange: (value: unknown) => void
+}) {
   const { t } = useTranslation()
   const value = valueOf(step, spec.name)
   const label = t(`fields.${spec.name}` as never) as string
   const id = `field-${spec.name}`
-  if (spec.kind === 'flag') return <Form.Check id={id} type="switch" label={label} disabled={disabled} checked={value === true} onChange={(event) => onChange(event.target.checked)} />
+  if (spec.kind === 'flag')
+    return (
+      <Form.Check
+        id={id}
+        type="switch"
+        label={label}
+        disabled={disabled}
+        checked={value === true}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+    )
   if (spec.kind === 'choice') {
     return (
       <Form.Group controlId={id}>
         <Form.Label>{label}</Form.Label>
         <Form.Select disabled={disabled} value={String(value)} onChange={(event) => onChange(event.target.value)}>
-          {(spec.options ?? []).map((option) => <option key={option} value={option}>{t(`bench.options.${option}` as never) as string}</option>)}
+          {(spec.options ?? []).map((option) => (
+            <option key={option} value={option}>
+              {t(`bench.options.${option}` as never) as string}
+            </option>
+          ))}
         </Form.Select>
       </Form.Group>
     )
   }
-  return <NumberInput stacked id={id} spec={spec} label={label} disabled={disabled} value={typeof value === 'number' ? value : null} onChange={(next) => next !== null && onChange(next)} />
+  return (
+    <NumberInput
+      stacked
+      id={id}
+      spec={spec}
+      label={label}
+      disabled={disabled}
+      value={typeof value === 'number' ? value : null}
+      onChange={(next) => next !== null && onChange(next)}
+    />
+  )
 }
 
 function stepOf(plan: Plan, kind: Kind, name: string): Step {
@@ -102,6 +162,9 @@ function withoutStep(plan: Plan, id: string): Partial<Plan> {
   return {
     steps: plan.steps.filter((step) => step.id !== id),
     controls: plan.controls.filter((control) => control.step !== id),
-    hazards: plan.hazards.map((hazard) => ({ ...hazard, decisions: hazard.decisions.filter((decision) => decision.step !== id) })),
+    hazards: plan.hazards.map((hazard) => ({
+      ...hazard,
+      decisions: hazard.decisions.filter((decision) => decision.step !== id),
+    })),
   }
 }

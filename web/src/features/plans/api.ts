@@ -25,16 +25,27 @@ export function usePlan(planId: string) {
 }
 
 export function useCreatePlan() {
-  return useWrite((body: Schemas['PlanCreate'], key) => answered(client.POST('/api/plans', { params: { header: keyed(key) }, body })), ['plans'])
+  return useWrite(
+    (body: Schemas['PlanCreate'], key) => answered(client.POST('/api/plans', { params: { header: keyed(key) }, body })),
+    ['plans'],
+  )
 }
 
 export function savePlan(planId: string, body: Schemas['PlanSave'], key: string) {
-  return answered(client.PUT('/api/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) }, body }))
+  return answered(
+    client.PUT('/api/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) }, body }),
+  )
 }
 
 export function useSign(planId: string) {
   return useWrite(
-    (body: Schemas['PlanSign'], key) => answered(client.POST('/api/plans/{plan_id}/signature', { params: { path: { plan_id: planId }, header: keyed(key) }, body })),
+    (body: Schemas['PlanSign'], key) =>
+      answered(
+        client.POST('/api/plans/{plan_id}/signature', {
+          params: { path: { plan_id: planId }, header: keyed(key) },
+          body,
+        }),
+      ),
     ['plan', 'plans', 'ledger'],
   )
 }
@@ -44,29 +55,52 @@ const OF_PLAN = { placeholderData: keepPreviousData, staleTime: Infinity, retry:
 const of = (planId: string, plan: Plan) => ({ params: { path: { plan_id: planId } }, body: plan })
 
 export function useProof(planId: string, plan: Plan) {
-  return useQuery({ ...OF_PLAN, queryKey: ['proof', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', of(planId, plan))) })
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['proof', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', of(planId, plan))),
+  })
 }
 
 /** The plan's cook and chill as questions for the Bench. */
 export function useAsked(planId: string, plan: Plan) {
-  return useQuery({ ...OF_PLAN, queryKey: ['asked', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', of(planId, plan))) })
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['asked', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', of(planId, plan))),
+  })
 }
 
 export function useWhatIfs(planId: string, plan: Plan) {
-  return useQuery({ ...OF_PLAN, queryKey: ['what-ifs', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/what-ifs', of(planId, plan))) })
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['what-ifs', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/what-ifs', of(planId, plan))),
+  })
 }
 
 export function useRepeated(planId: string, plan: Plan) {
-  return useQuery({ ...OF_PLAN, queryKey: ['repeated', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', of(planId, plan))) })
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['repeated', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', of(planId, plan))),
+  })
 }
 
 export function useSuggestions(planId: string, plan: Plan) {
-  return useQuery({ ...OF_PLAN, queryKey: ['suggestions', planId, plan], queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', of(planId, plan))) })
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['suggestions', planId, plan],
+    queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', of(planId, plan))),
+  })
 }
 
 export async function usualAnswers(planId: string, plan: Plan, hazard: string, decision: Decision) {
   const advice = await answered(
-    client.POST('/api/plans/{plan_id}/advice/{hazard}/{step}', { params: { path: { plan_id: planId, hazard, step: decision.step } }, body: plan }),
+    client.POST('/api/plans/{plan_id}/advice/{hazard}/{step}', {
+      params: { path: { plan_id: planId, hazard, step: decision.step } },
+      body: plan,
+    }),
   )
   return advice.answers[decision.tree] ?? []
 }
@@ -74,7 +108,12 @@ export async function usualAnswers(planId: string, plan: Plan, hazard: string, d
 export function useChanges(planId: string, version: number | undefined, revision: number) {
   return useQuery({
     queryKey: ['changes', planId, version, revision],
-    queryFn: () => answered(client.GET('/api/plans/{plan_id}/versions/{version}/changes', { params: { path: { plan_id: planId, version: version ?? 1 } } })),
+    queryFn: () =>
+      answered(
+        client.GET('/api/plans/{plan_id}/versions/{version}/changes', {
+          params: { path: { plan_id: planId, version: version ?? 1 } },
+        }),
+      ),
     enabled: version !== undefined,
   })
 }

@@ -6,9 +6,42 @@ import { type Kind, mainSettings, withValue } from './kinds'
 
 const METRIC: UnitChoice = { temperature: '°C', length: 'mm', mass: 'g' }
 const CUSTOMARY: UnitChoice = { temperature: '°F', length: 'in', mass: 'oz' }
-const spec = (name: string, kind: string, over: object = {}) => ({ name, kind, show: '', size: 1, main: true, step: null, options: [], columns: [], optional: false, only: {}, low: null, high: null, fallback: null, most: null, file: null, ...over })
-const BATH = { key: 'cook', fields: [spec('bath_c', 'temperature'), spec('thickness_m', 'length', { show: 'mm' }), spec('days', 'time', { show: 'd', size: 86400 }), spec('keep', 'choice')] } as unknown as Kind
-const STEP = { id: 'x', name: 'x', kind: 'cook', bath_c: 63, thickness_m: 0.0254, days: 5, keep: 'fridge' } as unknown as Step
+const spec = (name: string, kind: string, over: object = {}) => ({
+  name,
+  kind,
+  show: '',
+  size: 1,
+  main: true,
+  step: null,
+  options: [],
+  columns: [],
+  optional: false,
+  only: {},
+  low: null,
+  high: null,
+  fallback: null,
+  most: null,
+  file: null,
+  ...over,
+})
+const BATH = {
+  key: 'cook',
+  fields: [
+    spec('bath_c', 'temperature'),
+    spec('thickness_m', 'length', { show: 'mm' }),
+    spec('days', 'time', { show: 'd', size: 86400 }),
+    spec('keep', 'choice'),
+  ],
+} as unknown as Kind
+const STEP = {
+  id: 'x',
+  name: 'x',
+  kind: 'cook',
+  bath_c: 63,
+  thickness_m: 0.0254,
+  days: 5,
+  keep: 'fridge',
+} as unknown as Step
 
 describe('the settings a step is known by', () => {
   it('are said in the person’s units', () => {

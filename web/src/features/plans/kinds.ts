@@ -17,14 +17,27 @@ export function valueOf(step: Step, field: string): unknown {
 
 /** A step with one setting changed; counts stay whole. */
 export function withValue(step: Step, spec: Spec, value: unknown): Step {
-  const whole = spec.kind === 'number' && spec.step === null && typeof valueOf(step, spec.name) === 'number' && spec.show === '' && typeof value === 'number'
+  const whole =
+    spec.kind === 'number' &&
+    spec.step === null &&
+    typeof valueOf(step, spec.name) === 'number' &&
+    spec.show === '' &&
+    typeof value === 'number'
   return { ...step, [spec.name]: whole ? Math.round(value) : value } as Step
 }
 
 /** What a step is known by: its main settings in the person's units, the first by itself. */
-export function mainSettings(kind: Kind | undefined, step: Step, choice: UnitChoice, option: (name: string) => string): [string, string] {
+export function mainSettings(
+  kind: Kind | undefined,
+  step: Step,
+  choice: UnitChoice,
+  option: (name: string) => string,
+): [string, string] {
   const main = (kind?.fields ?? []).filter((spec) => spec.main)
-  const first = [...main.filter((spec) => spec.kind === 'temperature'), ...main.filter((spec) => spec.kind !== 'temperature')]
+  const first = [
+    ...main.filter((spec) => spec.kind === 'temperature'),
+    ...main.filter((spec) => spec.kind !== 'temperature'),
+  ]
   const said = first.map((spec) => settingSaid(spec, valueOf(step, spec.name), choice, option))
   return [said[0] ?? '', said.slice(1).join(', ')]
 }

@@ -16,7 +16,11 @@ const tree: Tree = {
 }
 
 function decision(answers: Record<string, boolean>): Decision {
-  return { step: 'cook', tree: 'codex-2022', answers: Object.entries(answers).map(([question, yes]) => ({ question, yes, reason: '' })) }
+  return {
+    step: 'cook',
+    tree: 'codex-2022',
+    answers: Object.entries(answers).map(([question, yes]) => ({ question, yes, reason: '' })),
+  }
 }
 
 describe('a decision tree', () => {

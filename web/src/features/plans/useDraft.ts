@@ -7,7 +7,10 @@ import { stepped, type Trail } from './trail'
 
 const PAUSE_MS = 900
 
-/** The plan on screen: every change is kept here at once and saved after a pause; a conflict is told, never overwritten. */
+/**
+ * The plan on screen: every change is kept here at once and saved after a pause; a conflict is told, never
+ * overwritten.
+ */
 export function useDraft(view: PlanView, mayWrite: boolean) {
   const queries = useQueryClient()
   const [plan, setPlan] = useState<Plan>(view.document)
@@ -30,7 +33,8 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
         key.done()
         setSaved(reply)
         setProblem(null)
-        // take over the controls the server made, unless somebody wrote in them meanwhile: then the next save brings them
+        // take over the controls the server made, unless somebody wrote in them meanwhile: then the next save brings
+        // them
         setPlan((now) => {
           if (now === sent) return reply.document
           return now.controls === sent.controls ? { ...now, controls: reply.document.controls } : now
@@ -59,7 +63,11 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   // what was typed in the last second is saved when the page is left, and asked about when the window is
   const leaving = useRef({ dirty, mayWrite, revision: saved.revision })
   useEffect(() => {
-    leaving.current = { dirty, mayWrite: mayWrite && !(problem instanceof Problem && problem.code === 'conflict'), revision: saved.revision }
+    leaving.current = {
+      dirty,
+      mayWrite: mayWrite && !(problem instanceof Problem && problem.code === 'conflict'),
+      revision: saved.revision,
+    }
   })
   useEffect(() => {
     const ask = (event: BeforeUnloadEvent) => {
@@ -115,9 +123,27 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   }
 
   // a signature changes what hangs on the draft, not the draft: take it over where the revision is the same
-  const standing = view.revision === saved.revision ? { ...saved, versions: view.versions, changed_since_signed: view.changed_since_signed } : saved
+  const standing =
+    view.revision === saved.revision
+      ? { ...saved, versions: view.versions, changed_since_signed: view.changed_since_signed }
+      : saved
 
-  return { plan, saved: standing, change, dirty, saving, problem, conflict, loadTheirs, keepMine, again: () => void save(saved.revision), undo, redo, mayUndo: trail.past.length > 0, mayRedo: trail.future.length > 0 }
+  return {
+    plan,
+    saved: standing,
+    change,
+    dirty,
+    saving,
+    problem,
+    conflict,
+    loadTheirs,
+    keepMine,
+    again: () => void save(saved.revision),
+    undo,
+    redo,
+    mayUndo: trail.past.length > 0,
+    mayRedo: trail.future.length > 0,
+  }
 }
 
 export type Draft = ReturnType<typeof useDraft>

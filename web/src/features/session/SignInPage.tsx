@@ -20,7 +20,15 @@ export function SignInPage() {
         </svg>
         <p className="door-name">Brinefrost</p>
         <p>{t('signIn.lead')}</p>
-        {site && <p className="door-site">{t('shift.sub', { site: site.site, altitude: site.altitude_m.toLocaleString(locale()), boiling: temp(site.boiling_c) })}</p>}
+        {site && (
+          <p className="door-site">
+            {t('shift.sub', {
+              site: site.site,
+              altitude: site.altitude_m.toLocaleString(locale()),
+              boiling: temp(site.boiling_c),
+            })}
+          </p>
+        )}
       </div>
       <SignInForm name="">
         <h1>{t('signIn.title')}</h1>
@@ -58,14 +66,29 @@ function SignInForm({ name: known, children }: { name: string; children: ReactNo
       {children}
       <Form.Group controlId="name">
         <Form.Label>{t('signIn.name')}</Form.Label>
-        <Form.Control autoComplete="username" autoFocus={!known} required value={name} onChange={(event) => setName(event.target.value)} />
+        <Form.Control
+          autoComplete="username"
+          autoFocus={!known}
+          required
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
       </Form.Group>
       <Form.Group controlId="password">
         <Form.Label>{t('signIn.password')}</Form.Label>
-        <Form.Control type="password" autoComplete="current-password" autoFocus={Boolean(known)} required value={password} onChange={(event) => setPassword(event.target.value)} />
+        <Form.Control
+          type="password"
+          autoComplete="current-password"
+          autoFocus={Boolean(known)}
+          required
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
       </Form.Group>
       <ProblemLine problem={signIn.error} />
-      <Button type="submit" disabled={signIn.isPending}>{signIn.isPending ? t('signIn.wait') : t('signIn.go')}</Button>
+      <Button type="submit" disabled={signIn.isPending}>
+        {signIn.isPending ? t('signIn.wait') : t('signIn.go')}
+      </Button>
     </Form>
   )
 }

@@ -31,7 +31,9 @@ export function SwitchPage() {
                 </Button>
               ))}
             </div>
-            <Button variant="link" onClick={() => signOut.mutate(undefined)}>{t('signIn.usePassword')}</Button>
+            <Button variant="link" onClick={() => signOut.mutate(undefined)}>
+              {t('signIn.usePassword')}
+            </Button>
           </>
         )}
       </div>
@@ -52,16 +54,36 @@ function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () 
     <Form className="sheet pin" onSubmit={submit}>
       <Form.Label htmlFor="pin">{t('signIn.pin', { name: person.name })}</Form.Label>
       <div className="pad-screen">
-        <input id="pin" type="password" inputMode="none" autoComplete="off" autoFocus value={pin} onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, 8))} />
+        <input
+          id="pin"
+          type="password"
+          inputMode="none"
+          autoComplete="off"
+          autoFocus
+          value={pin}
+          onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, 8))}
+        />
       </div>
       <div className="pad-keys">
-        {[...'123456789'].map((key) => <button type="button" key={key} onClick={() => setPin((now) => now + key)}>{key}</button>)}
-        <button type="button" aria-label={t('pad.delete')} onClick={() => setPin((now) => now.slice(0, -1))}>⌫</button>
-        <button type="button" onClick={() => setPin((now) => `${now}0`)}>0</button>
-        <Button type="submit" disabled={pin.length < 4 || change.isPending}>{t('signIn.go')}</Button>
+        {[...'123456789'].map((key) => (
+          <button type="button" key={key} onClick={() => setPin((now) => now + key)}>
+            {key}
+          </button>
+        ))}
+        <button type="button" aria-label={t('pad.delete')} onClick={() => setPin((now) => now.slice(0, -1))}>
+          ⌫
+        </button>
+        <button type="button" onClick={() => setPin((now) => `${now}0`)}>
+          0
+        </button>
+        <Button type="submit" disabled={pin.length < 4 || change.isPending}>
+          {t('signIn.go')}
+        </Button>
       </div>
       <ProblemLine problem={change.error} />
-      <Button variant="link" onClick={onBack}>{t('signIn.back')}</Button>
+      <Button variant="link" onClick={onBack}>
+        {t('signIn.back')}
+      </Button>
     </Form>
   )
 }

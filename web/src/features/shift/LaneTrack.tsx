@@ -40,18 +40,40 @@ export function LaneTrack({ lane, fromS, toS, nowS, ticks, tall }: Props) {
           </pattern>
         </defs>
         <rect width={width} height={height - 4} className="track-ground" />
-        {ticks.map((tick) => <line key={tick} x1={x(tick)} x2={x(tick)} y1={0} y2={height - 4} className="track-tick" />)}
+        {ticks.map((tick) => (
+          <line key={tick} x1={x(tick)} x2={x(tick)} y1={0} y2={height - 4} className="track-tick" />
+        ))}
         {lane.words && typeof lane.growth_from_c === 'number' && typeof lane.growth_to_c === 'number' && (
-          <rect x={Math.max(0, x(nowS))} y={y(lane.growth_to_c)} width={Math.max(0, width - x(nowS))} height={y(lane.growth_from_c) - y(lane.growth_to_c)} fill={`url(#${id})`} />
+          <rect
+            x={Math.max(0, x(nowS))}
+            y={y(lane.growth_to_c)}
+            width={Math.max(0, width - x(nowS))}
+            height={y(lane.growth_from_c) - y(lane.growth_to_c)}
+            fill={`url(#${id})`}
+          />
         )}
         {lane.blocks.map((block) => {
-          const [from, to] = [Math.max(0, x(Date.parse(block.starts) / 1000)), Math.min(width, x(Date.parse(block.ends) / 1000))]
+          const [from, to] = [
+            Math.max(0, x(Date.parse(block.starts) / 1000)),
+            Math.min(width, x(Date.parse(block.ends) / 1000)),
+          ]
           if (to <= 0 || from >= width || to - from < 2) return null
           const running = block.started && !block.finished
           return (
             <g key={block.step}>
-              <rect x={from} y={height - 20} width={to - from - 2} height={15} rx={2} className={running ? 'bar-running' : 'bar-other'} />
-              {to - from > 34 && <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>{clipped(block.name, to - from)}</text>}
+              <rect
+                x={from}
+                y={height - 20}
+                width={to - from - 2}
+                height={15}
+                rx={2}
+                className={running ? 'bar-running' : 'bar-other'}
+              />
+              {to - from > 34 && (
+                <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>
+                  {clipped(block.name, to - from)}
+                </text>
+              )}
             </g>
           )
         })}
@@ -61,15 +83,30 @@ export function LaneTrack({ lane, fromS, toS, nowS, ticks, tall }: Props) {
           return (
             <g key={`${curve.step}${curve.name}${curve.basis}`}>
               <polyline points={points.join(' ')} className={kind} />
-              {curve.basis === 'hand' && curve.times_s.map((s, i) => <circle key={s} cx={x(s)} cy={y(curve.values[i] ?? 0)} r={3} className="curve-dot" />)}
+              {curve.basis === 'hand' &&
+                curve.times_s.map((s, i) => (
+                  <circle key={s} cx={x(s)} cy={y(curve.values[i] ?? 0)} r={3} className="curve-dot" />
+                ))}
             </g>
           )
         })}
         <line x1={x(nowS)} x2={x(nowS)} y1={0} y2={height} className="track-now" />
-        {lane.checks.filter((check) => check.state !== 'missed' && inside(Date.parse(check.due_at) / 1000)).map((check) => (
-          <MarkGlyph key={check.id} shape={shapeOf(check.state)} x={x(Date.parse(check.due_at) / 1000)} y={9} size={13} />
-        ))}
-        {waits && <text x={12} y={height / 2} className="lane-waits">{waits}</text>}
+        {lane.checks
+          .filter((check) => check.state !== 'missed' && inside(Date.parse(check.due_at) / 1000))
+          .map((check) => (
+            <MarkGlyph
+              key={check.id}
+              shape={shapeOf(check.state)}
+              x={x(Date.parse(check.due_at) / 1000)}
+              y={9}
+              size={13}
+            />
+          ))}
+        {waits && (
+          <text x={12} y={height / 2} className="lane-waits">
+            {waits}
+          </text>
+        )}
         {lane.words && <Flag x={x(nowS)} width={width} text={words(lane.words)} />}
       </svg>
     </div>
@@ -82,7 +119,9 @@ function Flag({ x, width, text }: { x: number; width: number; text: string }) {
   return (
     <g>
       <rect x={at} y={22} width={wide} height={22} rx={3} className="flag" />
-      <text x={at + 9} y={37.5} className="flag-text">{text}</text>
+      <text x={at + 9} y={37.5} className="flag-text">
+        {text}
+      </text>
     </g>
   )
 }

@@ -31,9 +31,21 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
         {corner}
         <div className="lane-clock" aria-hidden="true">
           <svg viewBox={`0 0 ${TRACK_WIDTH} 30`} preserveAspectRatio="none" className="axis-lines">
-            {ticks.map((tick) => <line key={tick} x1={(share(tick) / 100) * TRACK_WIDTH} x2={(share(tick) / 100) * TRACK_WIDTH} y1={20} y2={30} />)}
+            {ticks.map((tick) => (
+              <line
+                key={tick}
+                x1={(share(tick) / 100) * TRACK_WIDTH}
+                x2={(share(tick) / 100) * TRACK_WIDTH}
+                y1={20}
+                y2={30}
+              />
+            ))}
           </svg>
-          {ticks.filter((tick) => Math.abs(share(tick) - share(nowS)) > 5 || share(tick) < share(nowS) - 7).map((tick) => <AxisLabel key={tick} at={share(tick)} text={long ? dayOf(tick * 1000) : timeOf(tick * 1000)} />)}
+          {ticks
+            .filter((tick) => Math.abs(share(tick) - share(nowS)) > 5 || share(tick) < share(nowS) - 7)
+            .map((tick) => (
+              <AxisLabel key={tick} at={share(tick)} text={long ? dayOf(tick * 1000) : timeOf(tick * 1000)} />
+            ))}
           <AxisLabel at={share(nowS)} text={timeOf(nowS * 1000)} now />
         </div>
       </div>
@@ -43,7 +55,9 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
             <span className="quiet">{lane.code}</span>
             <span className="strong">{lane.name}</span>
             <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: valueOf(lane.mass_kg, 'kg') })}</span>
-            <span className="visually-hidden">{words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}</span>
+            <span className="visually-hidden">
+              {words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}
+            </span>
           </div>
           <LaneTrack lane={lane} fromS={fromS} toS={toS} nowS={nowS} ticks={ticks} tall={lanes.length <= FEW} />
         </Link>

@@ -18,12 +18,17 @@ export function NextColumn({ items, onLog }: { items: readonly NextItem[]; onLog
     <aside className="next" aria-label={t('shift.next')}>
       <div className="row-line">
         <h2>{t('shift.next')}</h2>
-        <span className="quiet push" role="status">{t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}</span>
+        <span className="quiet push" role="status">
+          {t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}
+        </span>
       </div>
       {items.length === 0 && <p className="quiet">{t('shift.nothingDue')}</p>}
       <ul className="next-items">
         {items.map((item) => (
-          <li key={`${item.batch_id}${item.kind}${item.check?.id ?? item.title}`} className={item.state === 'trouble' ? 'next-item trouble' : 'next-item'}>
+          <li
+            key={`${item.batch_id}${item.kind}${item.check?.id ?? item.title}`}
+            className={item.state === 'trouble' ? 'next-item trouble' : 'next-item'}
+          >
             <StateMark state={item.state === 'begin' || item.state === 'review' ? 'due' : item.state} bare size={22} />
             <NextWords item={item} />
             <NextButton item={item} onLog={onLog} />
@@ -38,11 +43,18 @@ function NextWords({ item }: { item: NextItem }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const lateS = item.due_at ? (nowMs() - Date.parse(item.due_at)) / 1000 : 0
-  const when = item.state === 'late' ? t('shift.late', { time: lengthOf(lateS) }) : item.due_at ? t('shift.due', { time: whenOf(item.due_at) }) : ''
+  const when =
+    item.state === 'late'
+      ? t('shift.late', { time: lengthOf(lateS) })
+      : item.due_at
+        ? t('shift.due', { time: whenOf(item.due_at) })
+        : ''
   return (
     <div className="next-words">
       <p className="strong">{words(item.title)}</p>
-      <p className="quiet">{[item.code, when, item.state === 'trouble' ? words(item.detail) : ''].filter(Boolean).join(' · ')}</p>
+      <p className="quiet">
+        {[item.code, when, item.state === 'trouble' ? words(item.detail) : ''].filter(Boolean).join(' · ')}
+      </p>
     </div>
   )
 }
@@ -63,14 +75,22 @@ function NextButton({ item, onLog }: { item: NextItem; onLog: (target: PadTarget
       expected: [check.expected_low_c, check.expected_high_c],
     }
     return (
-      <Button variant="outline-primary" className="to-pad" aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}`} onClick={() => onLog(target)}>
+      <Button
+        variant="outline-primary"
+        className="to-pad"
+        aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}`}
+        onClick={() => onLog(target)}
+      >
         {unitOf(check.quantity)}
       </Button>
     )
   }
   const label = item.kind === 'review' ? t('shift.review') : item.kind === 'begin' ? t('shift.begin') : t('shift.open')
   return (
-    <Link className={item.state === 'trouble' ? 'btn btn-primary' : 'btn btn-outline-primary'} to={`/batches/${item.batch_id}`}>
+    <Link
+      className={item.state === 'trouble' ? 'btn btn-primary' : 'btn btn-outline-primary'}
+      to={`/batches/${item.batch_id}`}
+    >
       {label}
     </Link>
   )

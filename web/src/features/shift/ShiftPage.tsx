@@ -34,13 +34,27 @@ export function ShiftPage() {
     <>
       <PageBar
         title={t('shift.title', { day: weekdayOf(now), part: t(`shift.part.${part}`) })}
-        sub={t('shift.sub', { site: shift.data.site, altitude: shift.data.altitude_m.toLocaleString(locale()), boiling: temp(session.data?.boiling_c ?? 100) })}
+        sub={t('shift.sub', {
+          site: shift.data.site,
+          altitude: shift.data.altitude_m.toLocaleString(locale()),
+          boiling: temp(session.data?.boiling_c ?? 100),
+        })}
       >
         {mayLog && <StartBatchButton />}
       </PageBar>
       <div className="page shift">
         <section aria-label={t('shift.lanes')}>
-          {shift.data.lanes.length ? <Lanes lanes={shift.data.lanes} fromS={fromS} toS={toS} nowS={nowS} corner={<SpanChoice span={span} onChoose={setSpan} />} /> : <p className="sheet quiet">{t('shift.none')}</p>}
+          {shift.data.lanes.length ? (
+            <Lanes
+              lanes={shift.data.lanes}
+              fromS={fromS}
+              toS={toS}
+              nowS={nowS}
+              corner={<SpanChoice span={span} onChoose={setSpan} />}
+            />
+          ) : (
+            <p className="sheet quiet">{t('shift.none')}</p>
+          )}
         </section>
         <NextColumn items={shift.data.next} onLog={setTarget} />
       </div>
@@ -55,7 +69,12 @@ function SpanChoice({ span, onChoose }: { span: 'day' | 'week'; onChoose: (span:
   return (
     <ButtonGroup size="sm" className="span-choice">
       {(['day', 'week'] as const).map((each) => (
-        <Button key={each} variant={span === each ? 'primary' : 'outline-primary'} aria-pressed={span === each} onClick={() => onChoose(each)}>
+        <Button
+          key={each}
+          variant={span === each ? 'primary' : 'outline-primary'}
+          aria-pressed={span === each}
+          onClick={() => onChoose(each)}
+        >
           {t(`shift.window.${each}`)}
         </Button>
       ))}

@@ -6,7 +6,8 @@ import type { Schemas } from '../client/client'
 /** The address of a Bench page that opens on a question: everything the question says. */
 export function benchAddress({ family, question }: Schemas['Asked']): string {
   const params = new URLSearchParams()
-  for (const [name, value] of Object.entries(question)) params.set(name, typeof value === 'string' ? value : JSON.stringify(value))
+  for (const [name, value] of Object.entries(question))
+    params.set(name, typeof value === 'string' ? value : JSON.stringify(value))
   return `/bench/${family}?${params.toString()}`
 }
 
@@ -17,7 +18,11 @@ export function BenchLinks({ asked }: { asked: readonly Schemas['Asked'][] | und
   return (
     <p className="bench-links no-print">
       <span className="quiet">{t('bench.tryIt')}</span>{' '}
-      {asked.map((each) => <Link key={each.family} to={benchAddress(each)}>{t(`bench.families.${each.family}.title` as never)}</Link>)}
+      {asked.map((each) => (
+        <Link key={each.family} to={benchAddress(each)}>
+          {t(`bench.families.${each.family}.title` as never)}
+        </Link>
+      ))}
     </p>
   )
 }

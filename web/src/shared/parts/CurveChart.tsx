@@ -75,7 +75,8 @@ export function CurveChart(props: Props) {
   const plot = useRef<uPlot | null>(null)
   const [index, setIndex] = useState<number | null>(null)
   const [table, setTable] = useState(false)
-  const data = useMemo(() => joined(lines, toShown), [lines, axis.key]) // eslint-disable-line react-hooks/exhaustive-deps -- toShown follows the unit
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- toShown follows the unit
+  const data = useMemo(() => joined(lines, toShown), [lines, axis.key])
 
   useEffect(() => {
     const element = host.current
@@ -90,7 +91,8 @@ export function CurveChart(props: Props) {
       plot.current = null
     }
     // a new plot for new data, ground or unit
-  }, [data, theme, axis.key, props.marks, props.nowS, props.fromS, props.toS]) // eslint-disable-line react-hooks/exhaustive-deps -- the rest follows these
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the rest follows these
+  }, [data, theme, axis.key, props.marks, props.nowS, props.fromS, props.toS])
 
   function onKeyDown(event: KeyboardEvent) {
     const made = plot.current
@@ -106,20 +108,41 @@ export function CurveChart(props: Props) {
   const said = index === null ? t('chart.help') : wordsAt(data, lines, index, timeLabel, axis)
   return (
     <div>
-      <div className="chart" ref={host} tabIndex={0} role="img" aria-label={`${label}. ${t('chart.help')}`} onKeyDown={onKeyDown} />
-      <p className="chart-words" aria-live="polite">{said}</p>
+      <div
+        className="chart"
+        ref={host}
+        tabIndex={0}
+        role="img"
+        aria-label={`${label}. ${t('chart.help')}`}
+        onKeyDown={onKeyDown}
+      />
+      <p className="chart-words" aria-live="polite">
+        {said}
+      </p>
       <Key lines={lines} />
       <Button variant="link" className="fold no-print" aria-expanded={table} onClick={() => setTable(!table)}>
         {table ? t('batch.hideTable') : t('batch.table')}
       </Button>
-      {table && <DataTable lines={lines} timeLabel={timeLabel} value={(v) => `${toShown(v).toFixed(axis.digits)} ${unit}`} />}
+      {table && (
+        <DataTable lines={lines} timeLabel={timeLabel} value={(v) => `${toShown(v).toFixed(axis.digits)} ${unit}`} />
+      )}
     </div>
   )
 }
 
-function optionsFor(props: Props, measure: ChartAxis, width: number, height: number, setIndex: (i: number | null) => void): uPlot.Options {
+function optionsFor(
+  props: Props,
+  measure: ChartAxis,
+  width: number,
+  height: number,
+  setIndex: (i: number | null) => void,
+): uPlot.Options {
   const { unit, toShown } = measure
-  const axis = { stroke: () => ink('quiet'), font: "500 13px 'Barlow Semi Condensed'", ticks: { stroke: () => ink('hair'), width: 1 } }
+  const axis = {
+    stroke: () => ink('quiet'),
+    font: "500 13px 'Barlow Semi Condensed'",
+    ticks: { stroke: () => ink('hair'), width: 1 },
+  }
   return {
     width,
     height,
@@ -127,11 +150,28 @@ function optionsFor(props: Props, measure: ChartAxis, width: number, height: num
     cursor: { y: false, points: { size: 7 }, drag: { x: true, y: false } },
     scales: {
       x: { time: false, range: (_u, min, max) => [props.fromS ?? min, props.toS ?? max] },
-      y: { range: (_u, min, max) => [Math.min(min, measure.low === undefined ? min : toShown(measure.low)), Math.max(max, measure.high === undefined ? max : toShown(measure.high)) + (measure.high === undefined ? (max - min || 1) * 0.1 : 0)] },
+      y: {
+        range: (_u, min, max) => [
+          Math.min(min, measure.low === undefined ? min : toShown(measure.low)),
+          Math.max(max, measure.high === undefined ? max : toShown(measure.high)) +
+            (measure.high === undefined ? (max - min || 1) * 0.1 : 0),
+        ],
+      },
     },
     axes: [
-      { ...axis, grid: { show: false }, ...(props.evenSteps ? {} : { incrs: STEPS }), space: 70, values: (_u, splits) => splits.map(props.timeLabel) },
-      { ...axis, grid: { stroke: () => ink('hair'), width: 1 }, size: 62, values: (_u, splits) => splits.map((v) => `${Number(v.toPrecision(8))} ${unit}`) },
+      {
+        ...axis,
+        grid: { show: false },
+        ...(props.evenSteps ? {} : { incrs: STEPS }),
+        space: 70,
+        values: (_u, splits) => splits.map(props.timeLabel),
+      },
+      {
+        ...axis,
+        grid: { stroke: () => ink('hair'), width: 1 },
+        size: 62,
+        values: (_u, splits) => splits.map((v) => `${Number(v.toPrecision(8))} ${unit}`),
+      },
     ],
     series: [{}, ...props.lines.map((line) => ({ label: line.name, spanGaps: false, ...strokeOf(line.kind) }))],
     hooks: {
@@ -152,7 +192,13 @@ function joined(lines: ChartLine[], toShown: (c: number) => number): uPlot.Align
   return tables.length ? uPlot.join(tables) : [[]]
 }
 
-function wordsAt(data: uPlot.AlignedData, lines: ChartLine[], index: number, timeLabel: (s: number) => string, axis: ChartAxis): string {
+function wordsAt(
+  data: uPlot.AlignedData,
+  lines: ChartLine[],
+  index: number,
+  timeLabel: (s: number) => string,
+  axis: ChartAxis,
+): string {
   const values = lines.flatMap((line, i) => {
     const value = data[i + 1]?.[index]
     return value === null || value === undefined ? [] : [`${line.name} ${value.toFixed(axis.digits)} ${axis.unit}`]
@@ -161,7 +207,15 @@ function wordsAt(data: uPlot.AlignedData, lines: ChartLine[], index: number, tim
 }
 
 function Key({ lines }: { lines: ChartLine[] }) {
-  const shapes: Record<LineKind, string> = { core: 'key-solid', bath: 'key-thin', surface: 'key-thin', expected: 'key-dash', misses: 'key-dash-hot', byHand: 'key-solid', bathByHand: 'key-thin' }
+  const shapes: Record<LineKind, string> = {
+    core: 'key-solid',
+    bath: 'key-thin',
+    surface: 'key-thin',
+    expected: 'key-dash',
+    misses: 'key-dash-hot',
+    byHand: 'key-solid',
+    bathByHand: 'key-thin',
+  }
   const seen = new Map(lines.map((line) => [line.name, line.kind]))
   return (
     <ul className="chart-key">
@@ -178,7 +232,15 @@ function Key({ lines }: { lines: ChartLine[] }) {
   )
 }
 
-function DataTable({ lines, timeLabel, value: written }: { lines: ChartLine[]; timeLabel: (s: number) => string; value: (inside: number) => string }) {
+function DataTable({
+  lines,
+  timeLabel,
+  value: written,
+}: {
+  lines: ChartLine[]
+  timeLabel: (s: number) => string
+  value: (inside: number) => string
+}) {
   return (
     <div className="table-behind">
       {lines.map((line) => (

@@ -15,12 +15,22 @@ export function Frame() {
   const { pathname } = useLocation()
   const [arrived] = useState(pathname)
   useEffect(() => {
-    if (pathname !== arrived) content.current?.focus({ preventScroll: true }) // a page that is opened is read from its top
+    // a page that is opened is read from its top
+    if (pathname !== arrived) content.current?.focus({ preventScroll: true })
   }, [pathname, arrived])
   useInstruments() // fetched ahead, so that the first number pad has its instrument
   return (
     <div className="frame">
-      <a className="skip" href="#content" onClick={(event) => { event.preventDefault(); content.current?.focus() }}>{t('menu.skip')}</a>
+      <a
+        className="skip"
+        href="#content"
+        onClick={(event) => {
+          event.preventDefault()
+          content.current?.focus()
+        }}
+      >
+        {t('menu.skip')}
+      </a>
       <nav className="rail" aria-label={t('menu.places')}>
         <div className="rail-mark">
           <svg width="36" height="36" viewBox="0 0 64 64" aria-hidden="true">

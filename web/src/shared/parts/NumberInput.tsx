@@ -50,21 +50,62 @@ export function NumberInput({ spec, label, value: own, onChange: take_, home, id
     <Form.Group controlId={id} {...(stacked ? {} : { className: 'bench-field' })}>
       <Form.Label>{label}</Form.Label>
       <div className="with-unit">
-        <Form.Control inputMode="decimal" disabled={disabled} value={typed} isInvalid={wrong} placeholder={spec.optional ? t('bench.notGiven') : ''} onChange={(event) => take(event.target.value)} onBlur={() => !wrong && setText(null)} />
+        <Form.Control
+          inputMode="decimal"
+          disabled={disabled}
+          value={typed}
+          isInvalid={wrong}
+          placeholder={spec.optional ? t('bench.notGiven') : ''}
+          onChange={(event) => take(event.target.value)}
+          onBlur={() => !wrong && setText(null)}
+        />
         <span>{measure.unit}</span>
       </div>
-      {home !== undefined && value !== null && <Slider spec={spec} label={label} value={value} home={home * size} toShown={measure.toShown} unit={measure.unit} onChange={(next) => { setText(null); onChange(next) }} />}
+      {home !== undefined && value !== null && (
+        <Slider
+          spec={spec}
+          label={label}
+          value={value}
+          home={home * size}
+          toShown={measure.toShown}
+          unit={measure.unit}
+          onChange={(next) => {
+            setText(null)
+            onChange(next)
+          }}
+        />
+      )}
       {wrong && (
         <p className="hot small mb-0" role="alert">
           {t('fields.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}
-          {unit && <Button variant="link" size="sm" onClick={() => take(`${typed.trim()} ${unit}`)}>{t('fields.meant', { value: typed.trim(), unit })}</Button>}
+          {unit && (
+            <Button variant="link" size="sm" onClick={() => take(`${typed.trim()} ${unit}`)}>
+              {t('fields.meant', { value: typed.trim(), unit })}
+            </Button>
+          )}
         </p>
       )}
     </Form.Group>
   )
 }
 
-function Slider({ spec, label, value, home, toShown, unit, onChange }: { spec: FieldSpec; label: string; value: number; home: number; toShown: (inside: number) => number; unit: string; onChange: (value: number) => void }) {
+function Slider({
+  spec,
+  label,
+  value,
+  home,
+  toShown,
+  unit,
+  onChange,
+}: {
+  spec: FieldSpec
+  label: string
+  value: number
+  home: number
+  toShown: (inside: number) => number
+  unit: string
+  onChange: (value: number) => void
+}) {
   const { t } = useTranslation()
   const [low, high] = reach(spec, home)
   const step = spec.step ?? niceStep(high - low)

@@ -40,18 +40,28 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const [hint, setHint] = useState('')
   const write = useWrite(
     (body: Schemas['ReadingEntry'], key) =>
-      answered(client.POST('/api/batches/{batch_id}/readings', { params: { path: { batch_id: target.batchId }, header: keyed(key) }, body })),
+      answered(
+        client.POST('/api/batches/{batch_id}/readings', {
+          params: { path: { batch_id: target.batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
     ['batch', 'batches', 'shift'],
   )
   const { info, said, unitOf } = useQuantities()
   const wanted = info(target.quantity)?.kit[0]
-  const fitting = (instruments.data ?? []).filter((item) => item.quantities.includes(target.quantity)).sort((a, b) => Number(b.kind === wanted) - Number(a.kind === wanted))
+  const fitting = (instruments.data ?? [])
+    .filter((item) => item.quantities.includes(target.quantity))
+    .sort((a, b) => Number(b.kind === wanted) - Number(a.kind === wanted))
   const best = offered(fitting, `instrument.${target.quantity}`, (item) => Date.parse(item.due_at) > nowMs())
   const instrument = chosen || best?.id || ''
   const problem = write.error
   const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
   const degrees = info(target.quantity)?.kind === 'temperature'
   const padUnit = degrees ? (turned ?? unit) : unitOf(target.quantity)
+
+  const bandOf = ([low, high]: readonly [number, number]) =>
+    t('batch.expectedBand', { low: said(target.quantity, low), high: said(target.quantity, high) })
 
   function send(over: Partial<Schemas['ReadingEntry']> = {}) {
     const value = Number(text.replace('−', '-').replace(',', '.'))
@@ -86,7 +96,13 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   /** Keep it on this tablet; it goes by itself when the server is back. Under the same key: it lands once. */
   function later() {
     if (!write.variables) return
-    putAside({ key: write.keyOf(write.variables), batchId: target.batchId, batchCode: target.batchCode, what: target.what, body: write.variables })
+    putAside({
+      key: write.keyOf(write.variables),
+      batchId: target.batchId,
+      batchCode: target.batchCode,
+      what: target.what,
+      body: write.variables,
+    })
     onClose()
   }
 
@@ -114,19 +130,30 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
 
   const suggestion = problem instanceof Problem ? problem.fields.suggestion_c : null
   return (
-    <Modal show onHide={onClose} centered backdrop={text ? 'static' : true} keyboard={!text} aria-labelledby="pad-title">
+    <Modal
+      show
+      onHide={onClose}
+      centered
+      backdrop={text ? 'static' : true}
+      keyboard={!text}
+      aria-labelledby="pad-title"
+    >
       <Modal.Header closeButton>
         <div>
-          <Modal.Title as="h2" id="pad-title">{target.what}</Modal.Title>
+          <Modal.Title as="h2" id="pad-title">
+            {target.what}
+          </Modal.Title>
           <p className="quiet mb-0">
             {target.batchCode}
-            {target.expected && ` · ${t('batch.expectedBand', { low: said(target.quantity, target.expected[0]), high: said(target.quantity, target.expected[1]) })}`}
+            {target.expected && ` · ${bandOf(target.expected)}`}
           </p>
         </div>
       </Modal.Header>
       <Form onSubmit={submit}>
         <Modal.Body>
-          {target.corrects && <p>{t('pad.correcting', { value: target.corrects.value, time: target.corrects.time })}</p>}
+          {target.corrects && (
+            <p>{t('pad.correcting', { value: target.corrects.value, time: target.corrects.time })}</p>
+          )}
           <div className="pad-screen">
             <input
               aria-label={target.what}
@@ -136,16 +163,29 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
               value={text}
               onChange={(event) => {
                 write.reset()
-                setText(event.target.value.replace('-', '−').replace(/[^0-9.,−]/g, '').slice(0, 8))
+                setText(
+                  event.target.value
+                    .replace('-', '−')
+                    .replace(/[^0-9.,−]/g, '')
+                    .slice(0, 8),
+                )
               }}
             />
-            <Button variant="link" className="unit" disabled={!degrees} aria-label={t('pad.turn', { unit: padUnit })} onClick={() => setTurned(padUnit === '°C' ? '°F' : '°C')}>
+            <Button
+              variant="link"
+              className="unit"
+              disabled={!degrees}
+              aria-label={t('pad.turn', { unit: padUnit })}
+              onClick={() => setTurned(padUnit === '°C' ? '°F' : '°C')}
+            >
               {padUnit}
             </Button>
           </div>
           <div className="pad-keys">
             {KEYS.map((key) => (
-              <button type="button" key={key} onClick={() => press(key)}>{key}</button>
+              <button type="button" key={key} onClick={() => press(key)}>
+                {key}
+              </button>
             ))}
           </div>
           <div className="pad-facts">
@@ -154,32 +194,55 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
               <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
                 {fitting.map((item) => (
                   <option key={item.id} value={item.id}>
-                    {item.name} {plusMinus(item.uncertainty, degrees ? '°C' : padUnit)}{Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                    {item.name} {plusMinus(item.uncertainty, degrees ? '°C' : padUnit)}
+                    {Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
                   </option>
                 ))}
               </Form.Select>
             </Form.Group>
             <Form.Group controlId="pad-time">
               <Form.Label>{t('pad.time')}</Form.Label>
-              <Form.Control value={clock} placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`} onChange={(event) => setClock(event.target.value)} />
+              <Form.Control
+                value={clock}
+                placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`}
+                onChange={(event) => setClock(event.target.value)}
+              />
             </Form.Group>
           </div>
-          {hint && <p className="hot mt-2 mb-0" role="alert">{hint}</p>}
+          {hint && (
+            <p className="hot mt-2 mb-0" role="alert">
+              {hint}
+            </p>
+          )}
           {asked ? (
             <div className="asked" role="alert">
               <p>{words(asked.message)}</p>
               {typeof suggestion === 'number' && padUnit === '°C' && (
-                <Button onClick={() => send({ unit: '°F', confirmed: true })}>{t('pad.fahrenheit', { value: temp(suggestion) })}</Button>
+                <Button onClick={() => send({ unit: '°F', confirmed: true })}>
+                  {t('pad.fahrenheit', { value: temp(suggestion) })}
+                </Button>
               )}
-              <Button variant="outline-primary" onClick={() => send({ confirmed: true })}>{t('pad.yes')}</Button>
-              <Button variant="link" onClick={() => { write.reset(); setText('') }}>{t('pad.change')}</Button>
+              <Button variant="outline-primary" onClick={() => send({ confirmed: true })}>
+                {t('pad.yes')}
+              </Button>
+              <Button
+                variant="link"
+                onClick={() => {
+                  write.reset()
+                  setText('')
+                }}
+              >
+                {t('pad.change')}
+              </Button>
             </div>
           ) : (
             problem && (
               <div className="mt-3">
                 <ProblemLine problem={problem} />
                 {typeof suggestion === 'number' && padUnit === '°C' && (
-                  <Button className="mt-2" onClick={() => send({ unit: '°F', confirmed: true })}>{t('pad.fahrenheit', { value: temp(suggestion) })}</Button>
+                  <Button className="mt-2" onClick={() => send({ unit: '°F', confirmed: true })}>
+                    {t('pad.fahrenheit', { value: temp(suggestion) })}
+                  </Button>
                 )}
               </div>
             )
@@ -187,9 +250,19 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
         </Modal.Body>
         <Modal.Footer>
           {problem instanceof Problem && problem.code === 'offline' && (
-            <Button variant="outline-primary" className="flex-fill" onClick={later}>{t('pad.later')}</Button>
+            <Button variant="outline-primary" className="flex-fill" onClick={later}>
+              {t('pad.later')}
+            </Button>
           )}
-          <Button variant="outline-primary" onClick={() => { write.reset(); setText((now) => now.slice(0, -1)) }}>{t('pad.delete')}</Button>
+          <Button
+            variant="outline-primary"
+            onClick={() => {
+              write.reset()
+              setText((now) => now.slice(0, -1))
+            }}
+          >
+            {t('pad.delete')}
+          </Button>
           <Button type="submit" className="flex-fill" disabled={write.isPending || !text}>
             {problem instanceof Problem && problem.code === 'offline' ? t('pad.sendAgain') : t('pad.save')}
           </Button>

@@ -14,19 +14,30 @@ export function OutboxBar() {
   return (
     <div className="outbox" role="status">
       {open.length > 0 && <p>{t('outbox.waits', { count: open.length })}</p>}
-      {entries.map((each) => <Entry key={each.key} entry={each} />)}
+      {entries.map((each) => (
+        <Entry key={each.key} entry={each} />
+      ))}
     </div>
   )
 }
 
 function Entry({ entry }: { entry: Waiting }) {
   const { t } = useTranslation()
-  const said = t('outbox.entry', { what: entry.what, value: entry.body.value, unit: entry.body.unit, time: timeOf(Date.parse(entry.body.taken_at)) })
+  const said = t('outbox.entry', {
+    what: entry.what,
+    value: entry.body.value,
+    unit: entry.body.unit,
+    time: timeOf(Date.parse(entry.body.taken_at)),
+  })
   return (
     <p className="row-line">
       <Link to={`/batches/${entry.batchId}`}>{entry.batchCode}</Link> {said}
       {entry.refusal && <strong>{t('outbox.refused', { sentence: entry.refusal })}</strong>}
-      {entry.refusal && <Button size="sm" variant="outline-primary" onClick={() => takeOut(entry.key)}>{t('outbox.seen')}</Button>}
+      {entry.refusal && (
+        <Button size="sm" variant="outline-primary" onClick={() => takeOut(entry.key)}>
+          {t('outbox.seen')}
+        </Button>
+      )}
     </p>
   )
 }

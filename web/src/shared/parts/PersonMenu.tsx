@@ -17,8 +17,16 @@ export function PersonMenu() {
   const manners = useManners()
   const person = session.data?.person
   if (!person) return null
-  const initials = person.name.split(' ').map((part) => part[0]).join('').slice(0, 2)
-  const other = { temperature: choice.temperature === '°C' ? '°F' : '°C', length: choice.length === 'mm' ? 'in' : 'mm', mass: choice.mass === 'g' ? 'oz' : 'g' } as const
+  const initials = person.name
+    .split(' ')
+    .map((part) => part[0])
+    .join('')
+    .slice(0, 2)
+  const other = {
+    temperature: choice.temperature === '°C' ? '°F' : '°C',
+    length: choice.length === 'mm' ? 'in' : 'mm',
+    mass: choice.mass === 'g' ? 'oz' : 'g',
+  } as const
   function turn<Kind extends keyof UnitChoice>(kind: Kind, unit: UnitChoice[Kind]) {
     setUnit(kind, unit)
     manners.mutate({ [kind]: unit })
@@ -35,21 +43,39 @@ export function PersonMenu() {
   return (
     <Dropdown align="end">
       <Dropdown.Toggle variant="outline-primary" className="person">
-        {initials} <span className="visually-hidden">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</span>
+        {initials}{' '}
+        <span className="visually-hidden">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</span>
       </Dropdown.Toggle>
       <Dropdown.Menu>
-        <Dropdown.ItemText className="quiet small">{t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}</Dropdown.ItemText>
+        <Dropdown.ItemText className="quiet small">
+          {t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}
+        </Dropdown.ItemText>
         <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
-        {person.role === 'lead' && <Dropdown.Item onClick={() => void navigate('/household')}>{t('household.title')}</Dropdown.Item>}
-        <Dropdown.Item onClick={() => turn('temperature', other.temperature)}>{t('menu.units', { unit: other.temperature })}</Dropdown.Item>
-        <Dropdown.Item onClick={() => turn('length', other.length)}>{t('menu.lengths', { unit: other.length })}</Dropdown.Item>
-        <Dropdown.Item onClick={() => turn('mass', other.mass)}>{t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}</Dropdown.Item>
+        {person.role === 'lead' && (
+          <Dropdown.Item onClick={() => void navigate('/household')}>{t('household.title')}</Dropdown.Item>
+        )}
+        <Dropdown.Item onClick={() => turn('temperature', other.temperature)}>
+          {t('menu.units', { unit: other.temperature })}
+        </Dropdown.Item>
+        <Dropdown.Item onClick={() => turn('length', other.length)}>
+          {t('menu.lengths', { unit: other.length })}
+        </Dropdown.Item>
+        <Dropdown.Item onClick={() => turn('mass', other.mass)}>
+          {t('menu.masses', { unit: other.mass === 'oz' ? 'oz, lb' : 'g, kg' })}
+        </Dropdown.Item>
         <Dropdown.Item onClick={turnGround}>
           {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
         </Dropdown.Item>
         <Dropdown.Divider />
         {Object.entries(LANGUAGES).map(([key, name]) => (
-          <Dropdown.Item key={key} lang={key} active={i18n.language === key} onClick={() => speak(key as keyof typeof LANGUAGES)}>{name}</Dropdown.Item>
+          <Dropdown.Item
+            key={key}
+            lang={key}
+            active={i18n.language === key}
+            onClick={() => speak(key as keyof typeof LANGUAGES)}
+          >
+            {name}
+          </Dropdown.Item>
         ))}
         <Dropdown.Divider />
         <Dropdown.Item onClick={() => signOut.mutate(undefined)}>{t('menu.out')}</Dropdown.Item>

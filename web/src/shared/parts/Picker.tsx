@@ -3,7 +3,15 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 /** Choose, then add: arrow keys may walk the list without adding anything. */
-export function Picker({ label, choices, onPick }: { label: string; choices: readonly (readonly [key: string, words: string])[]; onPick: (key: string) => void }) {
+export function Picker({
+  label,
+  choices,
+  onPick,
+}: {
+  label: string
+  choices: readonly (readonly [key: string, words: string])[]
+  onPick: (key: string) => void
+}) {
   const { t } = useTranslation()
   const [chosen, setChosen] = useState('')
   const there = choices.some(([key]) => key === chosen)
@@ -16,11 +24,22 @@ export function Picker({ label, choices, onPick }: { label: string; choices: rea
         setChosen('')
       }}
     >
-      <Form.Select className="narrow" aria-label={label} value={there ? chosen : ''} onChange={(event) => setChosen(event.target.value)}>
+      <Form.Select
+        className="narrow"
+        aria-label={label}
+        value={there ? chosen : ''}
+        onChange={(event) => setChosen(event.target.value)}
+      >
         <option value="">{label}</option>
-        {choices.map(([key, words]) => <option key={key} value={key}>{words}</option>)}
+        {choices.map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
       </Form.Select>
-      <Button type="submit" variant="outline-primary" disabled={!there} aria-label={t('plans.add', { what: label })}>{t('plans.addGo')}</Button>
+      <Button type="submit" variant="outline-primary" disabled={!there} aria-label={t('plans.add', { what: label })}>
+        {t('plans.addGo')}
+      </Button>
     </form>
   )
 }

@@ -9,7 +9,10 @@ export function ProblemLine({ problem, again }: { problem: unknown; again?: (() 
   const { t } = useTranslation()
   const { words } = useUnits()
   if (!problem) return null
-  const text = problem instanceof Problem ? problem.message || (problem.code === 'offline' ? t('problem.offline') : t('problem.unknown')) : t('problem.unknown')
+  const text =
+    problem instanceof Problem
+      ? problem.message || (problem.code === 'offline' ? t('problem.offline') : t('problem.unknown'))
+      : t('problem.unknown')
   return (
     <div className="problem" role="alert">
       <svg width="18" height="18" viewBox="0 0 20 20" aria-hidden="true">

@@ -33,7 +33,10 @@ export function MarkGlyph({ shape, x, y, size = 14 }: { shape: MarkShape; x: num
       return (
         <g>
           <circle cx={x} cy={y} r={r} className="mark-done" />
-          <path d={`M${x - r * 0.45} ${y + r * 0.02}l${r * 0.34} ${r * 0.36} ${r * 0.6} -${r * 0.72}`} className="mark-tick" />
+          <path
+            d={`M${x - r * 0.45} ${y + r * 0.02}l${r * 0.34} ${r * 0.36} ${r * 0.6} -${r * 0.72}`}
+            className="mark-tick"
+          />
         </g>
       )
     case 'close':
@@ -49,7 +52,10 @@ export function MarkGlyph({ shape, x, y, size = 14 }: { shape: MarkShape; x: num
       return (
         <g>
           <rect x={x - r * 0.9} y={y - r * 0.9} width={r * 1.8} height={r * 1.8} rx={1.5} className="mark-fail" />
-          <path d={`M${x - r * 0.4} ${y - r * 0.4}l${r * 0.8} ${r * 0.8}m0 -${r * 0.8}l-${r * 0.8} ${r * 0.8}`} className="mark-tick" />
+          <path
+            d={`M${x - r * 0.4} ${y - r * 0.4}l${r * 0.8} ${r * 0.8}m0 -${r * 0.8}l-${r * 0.8} ${r * 0.8}`}
+            className="mark-tick"
+          />
         </g>
       )
     case 'none':

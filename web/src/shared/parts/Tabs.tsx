@@ -13,7 +13,12 @@ export function Tabs<Tab extends string>({ tabs, chosen, nameOf, onChoose, child
   const id = useId()
   const list = useRef<HTMLDivElement>(null)
   function turn(event: KeyboardEvent) {
-    const to = { ArrowRight: tabs.indexOf(chosen) + 1, ArrowLeft: tabs.indexOf(chosen) - 1, Home: 0, End: tabs.length - 1 }[event.key]
+    const to = {
+      ArrowRight: tabs.indexOf(chosen) + 1,
+      ArrowLeft: tabs.indexOf(chosen) - 1,
+      Home: 0,
+      End: tabs.length - 1,
+    }[event.key]
     const next = to === undefined ? undefined : tabs[(to + tabs.length) % tabs.length]
     if (next === undefined) return
     event.preventDefault()

@@ -14,7 +14,8 @@ type Working = Schemas['Working']
 export function WorkingView({ working }: { working: Working }) {
   const { t } = useTranslation()
   const { words, choice } = useUnits()
-  const written = (value: number, unit: string) => (unit in TURNED ? valueOf(value, unit, choice) : `${tidy(value)} ${unit}`)
+  const written = (value: number, unit: string) =>
+    unit in TURNED ? valueOf(value, unit, choice) : `${tidy(value)} ${unit}`
   return (
     <div className="working">
       <p className="formula">{words(working.formula)}</p>

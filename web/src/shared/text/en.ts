@@ -23,7 +23,16 @@ export const en = {
     advisory: 'Only with an advisory',
   },
   roles: { lead: 'lead', cook: 'cook', reviewer: 'reviewer', system: 'system' },
-  quantity: { core: 'Core', bath: 'Bath', air: 'Air', ph: 'pH', salt: 'Salt', aw: 'Water activity', unknown: 'Not said', age: 'Age' },
+  quantity: {
+    core: 'Core',
+    bath: 'Bath',
+    air: 'Air',
+    ph: 'pH',
+    salt: 'Salt',
+    aw: 'Water activity',
+    unknown: 'Not said',
+    age: 'Age',
+  },
   kinds: {
     receive: 'Receive',
     seal: 'Seal in a bag',
@@ -156,7 +165,9 @@ export const en = {
     due: 'due {{time}}',
     planned: 'planned {{time}}',
     releasePassword: 'Your password, to release',
-    releaseHint: 'A release needs a reason an inspector can follow, and your password. Whoever logged the readings does not decide where somebody else can.',
+    releaseHint:
+      'A release needs a reason an inspector can follow, and your password. Whoever logged the readings ' +
+      'does not decide where somebody else can.',
     missedWhy: 'Say why it was missed',
     missedReason: 'Why was it missed: {{what}}',
     missedHint: 'What happened, and what is known instead',
@@ -197,7 +208,12 @@ export const en = {
     due: 'good until {{day}}',
     wasDue: 'due since {{day}}',
     against: 'Against what',
-    ways: { ice: 'Ice and water, [0 °C]', boiling: 'Boiling water, at this height', reference: 'Another thermometer', buffers: 'A buffer' },
+    ways: {
+      ice: 'Ice and water, [0 °C]',
+      boiling: 'Boiling water, at this height',
+      reference: 'Another thermometer',
+      buffers: 'A buffer',
+    },
     reference: 'It shows, or the buffer is',
     found: 'As found',
     leftAt: 'As left, if set',
@@ -214,7 +230,8 @@ export const en = {
   },
   outbox: {
     waits_one: 'One reading waits on this tablet and is not logged yet. It goes by itself when the server is back.',
-    waits_other: '{{count}} readings wait on this tablet and are not logged yet. They go by themselves when the server is back.',
+    waits_other:
+      '{{count}} readings wait on this tablet and are not logged yet. They go by themselves when the server is back.',
     entry: '{{what}}: {{value}} {{unit}} at {{time}}.',
     refused: 'Refused: {{sentence}} Log it again by hand.',
     seen: 'Take it out',
@@ -320,7 +337,12 @@ export const en = {
     usual: 'usually',
     takeUsual: 'Answer as is usual here',
     because: 'Because',
-    outcome: { ccp: 'Critical control point', not_ccp: 'Not critical', modify: 'Change the step or the process', open: 'Not decided' },
+    outcome: {
+      ccp: 'Critical control point',
+      not_ccp: 'Not critical',
+      modify: 'Change the step or the process',
+      open: 'Not decided',
+    },
     limits: 'Critical limits',
     monitoring: 'Monitoring',
     corrective: 'Corrective actions, one a line',
@@ -433,7 +455,23 @@ type Words<T> = { [K in keyof T]: T[K] extends string ? string : Words<T[K]> }
 export type Pass = Words<
   Pick<
     Text,
-    | 'time' | 'places' | 'state' | 'roles' | 'quantity' | 'kinds' | 'decision' | 'caution' | 'loading' | 'problem' | 'menu' | 'signIn'
-    | 'shift' | 'batch' | 'outbox' | 'pad' | 'trace' | 'chart'
+    | 'time'
+    | 'places'
+    | 'state'
+    | 'roles'
+    | 'quantity'
+    | 'kinds'
+    | 'decision'
+    | 'caution'
+    | 'loading'
+    | 'problem'
+    | 'menu'
+    | 'signIn'
+    | 'shift'
+    | 'batch'
+    | 'outbox'
+    | 'pad'
+    | 'trace'
+    | 'chart'
   >
 >

@@ -14,7 +14,22 @@ const LOADERS: Record<string, () => Promise<object>> = {
   fr: () => import('./fr').then((m) => m.fr),
   zh: () => Promise.all([import('./zh'), import('@fontsource/noto-sans-sc/400.css')]).then(([m]) => m.zh),
 }
-const MARKS: Record<string, string> = { a: 'á', e: 'é', i: 'í', o: 'ó', u: 'ú', c: 'ç', n: 'ñ', s: 'š', z: 'ž', A: 'Á', E: 'É', I: 'Í', O: 'Ó', U: 'Ú' }
+const MARKS: Record<string, string> = {
+  a: 'á',
+  e: 'é',
+  i: 'í',
+  o: 'ó',
+  u: 'ú',
+  c: 'ç',
+  n: 'ñ',
+  s: 'š',
+  z: 'ž',
+  A: 'Á',
+  E: 'É',
+  I: 'Í',
+  O: 'Ó',
+  U: 'Ú',
+}
 // an amount that stands in the words themselves: [80 °C], [1 K], [2 mm]; [57 °C = 135 °F] where a code prints both
 const AMOUNT = /\[(-?[\d.]+) (°C|K|mm|kg)(?: = (-?[\d.]+ °F))?\]/g
 
@@ -27,8 +42,19 @@ export function writeAmounts(writer: typeof amount): void {
 
 void i18next
   .use(initReactI18next)
-  .use({ type: 'postProcessor', name: 'amounts', process: (value: string) => value.replace(AMOUNT, (_, number: string, unit: string, printed?: string) => amount(Number(number), unit, printed)) })
-  .use({ type: 'postProcessor', name: 'marks', process: (value: string) => (i18next.language === 'xx' ? marked(value) : value) })
+  .use({
+    type: 'postProcessor',
+    name: 'amounts',
+    process: (value: string) =>
+      value.replace(AMOUNT, (_, number: string, unit: string, printed?: string) =>
+        amount(Number(number), unit, printed),
+      ),
+  })
+  .use({
+    type: 'postProcessor',
+    name: 'marks',
+    process: (value: string) => (i18next.language === 'xx' ? marked(value) : value),
+  })
   .init({
     lng: 'en',
     fallbackLng: 'en',
@@ -53,7 +79,8 @@ export async function takeLanguage(language: string | null | undefined): Promise
   localStorage.setItem(KEY, next)
   document.documentElement.lang = next === 'xx' ? 'en' : next
   const load = LOADERS[next]
-  if (load && !i18next.hasResourceBundle(next, 'translation')) i18next.addResourceBundle(next, 'translation', await load())
+  if (load && !i18next.hasResourceBundle(next, 'translation'))
+    i18next.addResourceBundle(next, 'translation', await load())
   if (i18next.language !== next) await i18next.changeLanguage(next)
 }
 

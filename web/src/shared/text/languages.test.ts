@@ -10,7 +10,9 @@ type Tree = { [key: string]: string | Tree }
 
 function flat(tree: Tree, before = ''): Record<string, string> {
   return Object.fromEntries(
-    Object.entries(tree).flatMap(([key, value]) => (typeof value === 'string' ? [[before + key, value]] : Object.entries(flat(value, `${before}${key}.`)))),
+    Object.entries(tree).flatMap(([key, value]) =>
+      typeof value === 'string' ? [[before + key, value]] : Object.entries(flat(value, `${before}${key}.`)),
+    ),
   )
 }
 
@@ -29,8 +31,27 @@ describe.each([
   })
 
   it('says what English says in other words', () => {
-    const same = Object.entries(mine).filter(([key, text]) => text === english[key] && /[a-z]{4,}/i.test(text.replace(/\{\{\w+\}\}/g, '')))
-    expect(same.map(([key]) => key).filter((key) => !['batch.plan', 'pad.instrument', 'batch.instrument', 'pad.note', 'places.plans', 'batch.source', 'trace.dates', 'chart.surface', 'batch.json'].includes(key))).toEqual([])
+    const same = Object.entries(mine).filter(
+      ([key, text]) => text === english[key] && /[a-z]{4,}/i.test(text.replace(/\{\{\w+\}\}/g, '')),
+    )
+    expect(
+      same
+        .map(([key]) => key)
+        .filter(
+          (key) =>
+            ![
+              'batch.plan',
+              'pad.instrument',
+              'batch.instrument',
+              'pad.note',
+              'places.plans',
+              'batch.source',
+              'trace.dates',
+              'chart.surface',
+              'batch.json',
+            ].includes(key),
+        ),
+    ).toEqual([])
   })
 })
 

@@ -19,7 +19,20 @@ function found(key: string): unknown {
   return key.split('.').reduce<unknown>((at, part) => (at as Record<string, unknown> | undefined)?.[part], en)
 }
 
-const used = sources(root).flatMap((path) => [...readFileSync(path, 'utf8').matchAll(/\bt\(\s*'([\w.]+)'/g)].map((match) => [match[1] ?? '', path] as const))
+const used = sources(root).flatMap((path) =>
+  [...readFileSync(path, 'utf8').matchAll(/\bt\(\s*'([\w.]+)'/g)].map((match) => [match[1] ?? '', path] as const),
+)
+
+describe('the source', () => {
+  it('has no line longer than 120 signs', () => {
+    const long = sources(root).flatMap((path) =>
+      readFileSync(path, 'utf8')
+        .split('\n')
+        .flatMap((line, i) => (line.length > 120 ? [`${path}:${i + 1}`] : [])),
+    )
+    expect(long).toEqual([])
+  })
+})
 
 describe('the words', () => {
   it('are there for every key the code asks for', () => {
