@@ -128,6 +128,8 @@ def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[
         "--log-level",
         "warning",
         "--no-server-header",
+        "--timeout-graceful-shutdown",
+        "2",  # screens that follow changes never end by themselves
     ]
     address = f"http://127.0.0.1:{port}"
 
@@ -199,7 +201,7 @@ def test(arguments: list[str]) -> int:
     """Every test, on a cluster of its own; with ``--quick`` the core, the services and the store alone."""
     if "--quick" in arguments:
         rest = [word for word in arguments if word != "--quick"]
-        arguments = [*QUICK, "-n", "2", "--dist", "worksteal", "-q", *rest]
+        arguments = [*QUICK, "-n", "2", "--dist", "worksteal", "-q", "-m", "not slow", *rest]
     packages.everything(development=True)
     folder = Path(tempfile.mkdtemp(prefix="brinefrost-test-"))
     os.chmod(folder, 0o755)  # noqa: S103 (PostgreSQL's own user has to pass through)

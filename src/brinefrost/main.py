@@ -13,7 +13,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from brinefrost import __version__
-from brinefrost.api import batches, bench, household, ledger, plans, problems, sessions
+from brinefrost.api import batches, bench, household, ledger, live, plans, problems, sessions
 from brinefrost.api.guards import Guard
 from brinefrost.services.office import Clock, Office, WallClock
 from brinefrost.store import Database
@@ -41,8 +41,16 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         generate_unique_id_function=_operation,
     )
     app.state.office = Office(Database(settings.database_url), clock or WallClock())
-    for router in (sessions.router, plans.router, batches.router, bench.router, household.router, ledger.router):
-        app.include_router(router)
+    for router in (
+        sessions.router,
+        plans.router,
+        batches.router,
+        bench.router,
+        household.router,
+        ledger.router,
+        live.router,
+    ):
+        app.include_router(router, responses=problems.DESCRIBED)
     problems.install(app)
     app.add_middleware(Guard)
     app.add_middleware(GZipMiddleware, minimum_size=1000, compresslevel=6)

@@ -55,7 +55,7 @@ def sit(app: Any) -> Callable[[str], Desk]:
     def down(role: str) -> Desk:
         client = TestClient(app, base_url="http://127.0.0.1")
         reply = client.post("/api/session", json={"name": NAMES[role], "password": PASSWORDS[role]})
-        assert reply.status_code == 200, reply.text
+        assert reply.is_success, reply.text
         return Desk(client)
 
     return down

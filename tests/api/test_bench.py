@@ -46,7 +46,7 @@ def test_every_family_answers_its_own_questions(cook: Desk, family: str) -> None
 def test_every_family_is_described(cook: Desk) -> None:
     paths = cook.client.get("/api/openapi.json").json()["paths"]
     for family in FAMILIES:
-        described = paths[f"/api/bench/{family}"]["post"]
+        described = paths[f"/api/v1/bench/{family}"]["post"]
         assert described["summary"]
         assert described["requestBody"]["content"]["application/json"]["schema"]
 
@@ -116,7 +116,7 @@ def test_what_cannot_be_kept(cook: Desk, entry: dict[str, Any]) -> None:
 
 def test_the_shelf_has_an_end(cook: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("brinefrost.services.benching.MOST_KEPT", 2)
-    assert [kept(cook, str(i)).status_code for i in range(3)] == [200, 200, 409]
+    assert [kept(cook, str(i)).status_code for i in range(3)] == [201, 201, 409]
 
 
 def test_rows_come_from_a_file_and_nothing_is_kept(cook: Desk, data: Path) -> None:

@@ -21,7 +21,7 @@ def sign_in(desk: Desk, name: str, password: str) -> int:
 def test_a_cook_comes_forgets_and_leaves(lead: Desk, cook: Desk) -> None:
     entry = {"name": "Aino Vahter", "role": "cook", "password": "long-enough-1", "pin": "8123"}
     added = lead.post("/household/people", entry)
-    assert added.status_code == 200, added.text
+    assert added.status_code == 201, added.text
     person = added.json()["id"]
     assert lead.post("/household/people", entry, key="another-key-1").status_code == 409
     assert sign_in(cook, "Aino Vahter", "long-enough-1") == 200
@@ -68,7 +68,7 @@ def test_the_lead_lifts_a_lock(lead: Desk, sit: Any) -> None:
 def test_a_probe_is_checked(lead: Desk, clock: TestClock, check: dict[str, Any], expected: float, in_use: bool) -> None:
     body = {"name": "Probe 9", "kind": "probe", "quantities": ["core", "air"], "uncertainty": 0.5}
     added = lead.post("/household/instruments", body)
-    assert added.status_code == 200, added.text
+    assert added.status_code == 201, added.text
     probe = added.json()["id"]
     done = lead.post(f"/household/instruments/{probe}/calibration", check)
     assert done.status_code == 200, done.text

@@ -109,7 +109,7 @@ def test_a_time_long_past_is_asked_about(sit: Any, plan_id: str, clock: TestCloc
     back = (clock.now() - timedelta(hours=23)).isoformat()
     asked = cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": back})
     assert (asked.status_code, asked.json()["code"]) == (409, "ask_first")
-    assert cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": back, "confirmed": True}).status_code == 200
+    assert cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": back, "confirmed": True}).status_code == 201
     before = (clock.now() - timedelta(days=10)).isoformat()
     assert cook.post("/batches", {"plan_id": plan_id, "packs": 6, "at": before, "confirmed": True}).status_code == 409
     for never in ("0001-01-01T00:00:00Z", "0001-01-01T00:00:00+14:00", "9999-12-31T23:59:59-12:00"):

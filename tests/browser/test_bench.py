@@ -119,14 +119,14 @@ def test_rows_are_taken_from_a_logger_file(visit: Callable[..., Page], data: Pat
     expect(page.get_by_label("Core", exact=True)).to_have_count(0)
     # what is changed while a file is being read stays changed
     held: list[Route] = []
-    page.route("**/api/bench/rows", lambda route: held.append(route))
+    page.route("**/api/v1/bench/rows", lambda route: held.append(route))
     page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
     expect(page.get_by_role("button", name="Reading the file")).to_be_visible()
     page.get_by_label("Target", exact=True).select_option("trichinella")
     held[0].continue_()
     expect(page.get_by_text("120 of 181 readings of core_c")).to_be_visible()
     expect(page.get_by_label("Target", exact=True)).to_have_value("trichinella")
-    page.unroute("**/api/bench/rows")
+    page.unroute("**/api/v1/bench/rows")
     page.set_input_files("input[type=file]", data / "kraut-ph.csv")
     expect(page.get_by_text("120 of 181")).to_have_count(0)
 
@@ -134,7 +134,7 @@ def test_rows_are_taken_from_a_logger_file(visit: Callable[..., Page], data: Pat
 def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
     page = visit("cook", "/bench/heat")
     slow: list[Route] = []
-    page.route("**/api/session/manners", lambda route: route.continue_() if slow else slow.append(route))
+    page.route("**/api/v1/session/manners", lambda route: route.continue_() if slow else slow.append(route))
     for choice in ("Temperatures in °F", "Lengths in in", "Masses in oz, lb"):
         page.get_by_role("button", name="Signed in as").click()
         page.get_by_role("button", name=choice).click()

@@ -281,6 +281,7 @@ def test_a_trace_with_a_spike_a_gap_and_a_falling_core() -> None:
     assert answer_kill(KillQuestion(way="trace", readings=trace((0, 75)))).state == "not_measured"
 
 
+@pytest.mark.slow
 def test_first_readings_are_carried_on() -> None:
     found = answer_fit(FitQuestion())
     assert found.state == "would_meet"
@@ -463,6 +464,7 @@ def values(spec: FieldSpec) -> st.SearchStrategy[Any]:
     return st.none() | found if spec.optional else found
 
 
+@pytest.mark.slow
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @pytest.mark.parametrize("family", list(FAMILIES))
 @given(data=st.data())

@@ -222,6 +222,7 @@ def test_two_far_readings_say_so() -> None:
     assert "8 d apart" in found.reason
 
 
+@pytest.mark.slow
 def test_a_slip_is_asked_about() -> None:
     assert "5 %" in whole(ask("acid", vinegar_percent=0.05, second_vinegar_kg=0))
     assert ask("acid", vinegar_percent=0.05, second_vinegar_kg=0).state not in GREEN

@@ -129,6 +129,7 @@ def slab_fv(half_m: float, h: float, minutes: float, start_c: float, around_c: f
     return float(t[-1] + (around_c - t[-1]) * (dx / (2 * k)) / (1 / h + dx / (2 * k)) if surface else t[0])
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     ("size_m", "h"),
     [

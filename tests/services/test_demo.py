@@ -15,6 +15,8 @@ from brinefrost.store import Database
 
 NOW = datetime(2026, 11, 24, 11, 12, tzinfo=UTC)
 
+pytestmark = pytest.mark.slow
+
 
 @pytest.fixture
 def demo(database: Database) -> Database:

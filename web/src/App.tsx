@@ -6,6 +6,7 @@ import { ShiftPage } from './features/shift'
 import { Frame } from './shared/parts/Frame'
 import { Waiting } from './shared/parts/Waiting'
 import { lastIn, useSession } from './shared/session'
+import { useLive } from './shared/live'
 import { useDictionary } from './shared/words'
 
 // the shift comes with the first load; every other place when somebody goes there
@@ -40,6 +41,7 @@ export function App() {
 function Places() {
   const session = useSession().data
   const { language, temperature, length, mass } = session?.manners ?? {}
+  useLive(session?.person?.id ?? '')
   useDictionary(session?.person?.id ?? '', [language, temperature, length, mass].join(' '))
   return (
     <Routes>

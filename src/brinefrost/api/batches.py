@@ -13,14 +13,14 @@ from brinefrost.core.runs.events import Disposition
 from brinefrost.core.steps.base import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services import accounts, ledgers, running, shift, tracing, views
 
-router = APIRouter(prefix="/api", tags=["batches"])
+router = APIRouter(prefix="/api/v1", tags=["batches"])
 
 
-class Countersignature(Document):
+class Countersignature(Sent):
     """The decision on the batch, signed with the password."""
 
     decision: Disposition
@@ -34,7 +34,7 @@ class SignedDecision(running.DecisionEntry):
     password: str = Field(default="", max_length=200)
 
 
-class TraceReading(Document):
+class TraceReading(Sent):
     """How a file was read: the assumptions, and each channel's span, without all its samples."""
 
     trace: Trace
@@ -52,11 +52,12 @@ def list_batches(actor: Everyone, office: OfficeHere) -> list[views.BatchSummary
     return office.read(lambda store: views.list_batches(store, office.clock.now()))
 
 
-@router.post("/batches")
+@router.post("/batches", status_code=201)
 def start_batch(entry: running.BatchStart, hand: KitchenHand) -> running.BatchId:
     """Start a batch from the latest signed version of a plan."""
     asked = {"start_batch": entry.model_dump(mode="json")}
-    return hand.write(running.BatchId, asked, lambda store: running.start_batch(store, hand.actor, hand.now, entry))
+    made = hand.write(running.BatchId, asked, lambda store: running.start_batch(store, hand.actor, hand.now, entry))
+    return hand.made(made, f"/api/v1/batches/{made.batch_id}")
 
 
 @router.get("/batches/{batch_id}")

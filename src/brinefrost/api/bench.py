@@ -28,13 +28,13 @@ from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
 from brinefrost.core.traces import LARGEST_BYTES, TraceOptions
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import benching, tracing
 
-router = APIRouter(prefix="/api/bench", tags=["bench"], dependencies=[Depends(a_slot)])
+router = APIRouter(prefix="/api/v1/bench", tags=["bench"], dependencies=[Depends(a_slot)])
 
 
-class KeepAnswer(Document):
+class KeepAnswer(Sent):
     """A question to keep, under a name."""
 
     family: str = Field(min_length=1, max_length=40)
@@ -55,14 +55,15 @@ def list_kept(actor: Everyone, office: OfficeHere) -> list[benching.KeptAnswer]:
     return office.read(benching.kept)
 
 
-@router.post("/kept")
+@router.post("/kept", status_code=201)
 def keep_answer(entry: KeepAnswer, hand: AnyHand) -> benching.KeptAnswer:
     """Keep a question with its answer as it is now."""
-    return hand.write(
+    made = hand.write(
         benching.KeptAnswer,
         {"keep_answer": entry.model_dump()},
         lambda store: benching.keep(store, hand.actor, hand.now, entry.family, entry.name, entry.question),
     )
+    return hand.made(made, "/api/v1/bench/kept")
 
 
 @router.delete("/kept/{kept_id}")

@@ -46,6 +46,7 @@ class Guard:
             await self._app(scope, receive, send)
             return
         headers = Headers(scope=scope)
+        scope = _at_version(scope)
         with manner_of(_manner(headers)):
             await self._guarded(scope, headers, receive, send)
 
@@ -87,6 +88,15 @@ class _Body:
                 await send(message)
 
         return sent
+
+
+def _at_version(scope: Scope) -> Scope:
+    """An address without a version is the first version's: what was linked or written before keeps working."""
+    path = scope["path"]
+    if not path.startswith("/api/") or path.startswith(("/api/v1/", "/api/openapi.json")):
+        return scope
+    path = "/api/v1/" + path.removeprefix("/api/")
+    return {**scope, "path": path, "raw_path": path.encode()}
 
 
 def _manner(headers: Headers) -> Manner:

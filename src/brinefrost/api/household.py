@@ -5,14 +5,14 @@ from datetime import datetime
 from fastapi import APIRouter
 
 from brinefrost.api.seats import Lead, LeadHand, OfficeHere
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import household
 from brinefrost.store import Store
 
-router = APIRouter(prefix="/api/household", tags=["household"])
+router = APIRouter(prefix="/api/v1/household", tags=["household"])
 
 
-class Added(Document):
+class Added(Sent):
     """The instrument as it was added."""
 
     id: str
@@ -20,7 +20,7 @@ class Added(Document):
     due_at: datetime
 
 
-class Presence(Document):
+class Presence(Sent):
     """Whether somebody works here."""
 
     active: bool
@@ -32,13 +32,14 @@ def list_accounts(actor: Lead, office: OfficeHere) -> list[household.PersonState
     return office.read(household.people)
 
 
-@router.post("/people")
+@router.post("/people", status_code=201)
 def add_person(entry: household.NewPerson, hand: LeadHand) -> household.PersonState:
     """Add an account."""
     asked = {"add_person": entry.model_dump(exclude={"password", "pin"})}
-    return hand.write(
+    made = hand.write(
         household.PersonState, asked, lambda store: household.add_person(store, hand.actor, hand.now, entry)
     )
+    return hand.made(made, "/api/v1/household/people")
 
 
 @router.post("/people/{person_id}/presence")
@@ -72,7 +73,7 @@ def sign_out_everywhere(person_id: str, hand: LeadHand) -> household.PersonState
     )
 
 
-@router.post("/instruments")
+@router.post("/instruments", status_code=201)
 def add_instrument(entry: household.NewInstrument, hand: LeadHand) -> Added:
     """Add an instrument."""
 
@@ -80,7 +81,7 @@ def add_instrument(entry: household.NewInstrument, hand: LeadHand) -> Added:
         info = household.add_instrument(store, hand.actor, hand.now, entry)
         return Added(id=info.id, name=info.name, due_at=info.due_at)
 
-    return hand.write(Added, {"add_instrument": entry.model_dump(mode="json")}, work)
+    return hand.made(hand.write(Added, {"add_instrument": entry.model_dump(mode="json")}, work), "/api/v1/instruments")
 
 
 @router.post("/instruments/{instrument_id}/calibration")

@@ -6,13 +6,13 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from brinefrost.api.seats import Everyone, OfficeHere
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import ledgers
 
-router = APIRouter(prefix="/api", tags=["ledger"])
+router = APIRouter(prefix="/api/v1", tags=["ledger"])
 
 
-class InstrumentRead(Document):
+class InstrumentRead(Sent):
     """An instrument of the kit."""
 
     id: str
@@ -24,7 +24,7 @@ class InstrumentRead(Document):
     due_at: datetime
 
 
-class Health(Document):
+class Health(Sent):
     """Whether the server and its database answer."""
 
     ok: bool

@@ -22,13 +22,13 @@ from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Asked, Context, StepKind
 from brinefrost.core.words import Manner, current
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import accounts, planning
 
-router = APIRouter(prefix="/api", tags=["plans"])
+router = APIRouter(prefix="/api/v1", tags=["plans"])
 
 
-class PlanCreate(Document):
+class PlanCreate(Sent):
     """A new plan."""
 
     name: str = Field(min_length=1, max_length=120)
@@ -36,14 +36,14 @@ class PlanCreate(Document):
     template: str = Field(default="bag", max_length=40)
 
 
-class PlanSave(Document):
+class PlanSave(Sent):
     """The document over the revision it was written on."""
 
     revision: int = Field(ge=0, le=10**9)
     document: Plan
 
 
-class PlanSign(Document):
+class PlanSign(Sent):
     """A signature: the revision that was read, the password again, and a reason where the proof fails."""
 
     revision: int = Field(ge=0, le=10**9)
@@ -51,13 +51,13 @@ class PlanSign(Document):
     reason: str = Field(default="", max_length=1000)
 
 
-class HazardAdvice(Document):
+class HazardAdvice(Sent):
     """The answers usually given, under both trees."""
 
     answers: dict[str, tuple[Answer, ...]]
 
 
-class StepKindRead(Document):
+class StepKindRead(Sent):
     """A kind of step: its settings as they are asked for, what a new one begins with, the topics it may answer to."""
 
     key: str
@@ -68,7 +68,7 @@ class StepKindRead(Document):
     takes: str | None
 
 
-class TemplateRead(Document):
+class TemplateRead(Sent):
     """A plan to begin from."""
 
     key: str
@@ -76,7 +76,7 @@ class TemplateRead(Document):
     about: str
 
 
-class Reference(Document):
+class Reference(Sent):
     """What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees."""
 
     rule_sets: tuple[RuleSet, ...]
@@ -134,14 +134,15 @@ def list_plans(actor: Everyone, office: OfficeHere) -> list[planning.PlanSummary
     return office.read(planning.list_plans)
 
 
-@router.post("/plans")
+@router.post("/plans", status_code=201)
 def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
     """Start a plan."""
-    return hand.write(
+    made = hand.write(
         planning.PlanView,
         {"create_plan": entry.model_dump()},
         lambda store: planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template),
     )
+    return hand.made(made, f"/api/v1/plans/{made.plan_id}")
 
 
 @router.get("/plans/{plan_id}")

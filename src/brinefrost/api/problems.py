@@ -1,7 +1,8 @@
 """Errors as statuses and sentences. One place, for every route."""
 
 import logging
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from http import HTTPStatus
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -20,6 +21,7 @@ from brinefrost.core.errors import (
     TooManyTriesError,
 )
 from brinefrost.core.words import Message, num, said, say
+from brinefrost.core.working import Sent
 from brinefrost.store.database import StoreDownError
 
 STATUSES: tuple[tuple[type[DomainError], int], ...] = (
@@ -57,9 +59,68 @@ FIELDS: dict[str, tuple[str, float, str]] = {
 }
 
 
-def problem(status: int, code: str, sentence: str, fields: Mapping[str, Any] | None = None) -> JSONResponse:
-    """The one shape of an error."""
-    return JSONResponse({"code": code, "sentence": said(sentence), "fields": _said(dict(fields or {}))}, status)
+class Place(Sent):
+    """One thing that is wrong with a request, and where: a JSON pointer into what was sent."""
+
+    pointer: str
+    detail: str
+
+
+class Problem(Sent):
+    """An error, as RFC 9457 has it; ``sentence`` is its detail, ``fields`` what it is about."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    code: str
+    sentence: str
+    fields: dict[str, Any]
+    errors: tuple[Place, ...] = ()
+
+
+MEDIA = "application/problem+json"
+DESCRIBED: dict[int | str, dict[str, Any]] = {
+    status: {"description": HTTPStatus(status).phrase, "model": Problem}
+    for status in (401, 403, 404, 409, 413, 422, 429, 503)
+}
+MOST_PLACES = 20
+
+
+def problem(
+    status: int,
+    code: str,
+    sentence: str,
+    fields: Mapping[str, Any] | None = None,
+    errors: list[dict[str, str]] | None = None,
+) -> JSONResponse:
+    """The one shape of an error: RFC 9457, in the language and units of whoever asked."""
+    words = said(sentence)
+    body = {
+        "type": f"/problems/{code.replace('_', '-')}",
+        "title": HTTPStatus(status).phrase,
+        "status": status,
+        "detail": words,
+        "code": code,
+        "sentence": words,
+        "fields": _said(dict(fields or {})),
+        "errors": errors or [],
+    }
+    return JSONResponse(body, status, media_type=MEDIA)
+
+
+def _places(errors: Sequence[Any]) -> list[dict[str, str]]:
+    """Each thing wrong with a request, where it lies and what to do."""
+    return [
+        {"pointer": _pointer(error.get("loc", ())), "detail": said(sentence_for(dict(error)))}
+        for error in errors[:MOST_PLACES]
+    ]
+
+
+def _pointer(place: Sequence[Any]) -> str:
+    """A JSON pointer (RFC 6901) into the body; a parameter of the address by its name."""
+    parts = [str(part).replace("~", "~0").replace("/", "~1") for part in place]
+    return "#/" + "/".join(parts[1:] if parts[:1] == ["body"] else parts)
 
 
 def _said(value: Any) -> Any:
@@ -81,7 +142,8 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        return problem(422, "invalid_input", sentence_for(dict(error.errors()[0])), {"count": len(error.errors())})
+        found = error.errors()
+        return problem(422, "invalid_input", sentence_for(dict(found[0])), {"count": len(found)}, _places(found))
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:

@@ -4,7 +4,8 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import Annotated, Any, TypeVar
 
-from fastapi import Depends, Header, Request
+from fastapi import Depends, Header, Request, Response, Security
+from fastapi.security import APIKeyCookie
 from pydantic import BaseModel
 
 from brinefrost.core.errors import NotAllowedError, SignInError
@@ -14,6 +15,7 @@ from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
 
 COOKIE = "brinefrost_session"
+SESSION = APIKeyCookie(name=COOKIE, scheme_name="session", auto_error=False, description="Set by POST /api/v1/session.")
 ROLES: tuple[Role, ...] = ("lead", "cook", "reviewer")
 Reply = TypeVar("Reply", bound=BaseModel)
 
@@ -35,7 +37,7 @@ class Seat:
     def __init__(self, *roles: Role) -> None:
         self.roles = roles
 
-    def __call__(self, request: Request) -> Actor:
+    def __call__(self, request: Request, _: Annotated[str | None, Security(SESSION)] = None) -> Actor:
         """The person, or a refusal."""
         writes = request.method not in ("GET", "HEAD")
         actor = accounts.who(office_of(request), request.cookies.get(COOKIE), writes)
@@ -60,8 +62,8 @@ Key = Annotated[str, Header(alias="Idempotency-Key", min_length=8, max_length=80
 class Hand:
     """Somebody who writes: once under the key of their request, however often it is sent."""
 
-    def __init__(self, actor: Actor, office: Office, key: str) -> None:
-        self.actor, self.office, self._key = actor, office, key
+    def __init__(self, actor: Actor, office: Office, key: str, response: Response) -> None:
+        self.actor, self.office, self._key, self._response = actor, office, key, response
         self.now: datetime = office.clock.now()
 
     def write(self, reply: type[Reply], asked: dict[str, Any], work: Callable[[Store], Reply]) -> Reply:
@@ -71,10 +73,15 @@ class Hand:
         """
         return reply.model_validate(self.office.write(self.actor, self._key, asked, work))
 
+    def made(self, reply: Reply, address: str) -> Reply:
+        """Say with a reply where what was made can be read."""
+        self._response.headers["Location"] = address
+        return reply
+
 
 def _hand(seat: Seat) -> Callable[..., Hand]:
-    def hand(actor: Annotated[Actor, Depends(seat)], office: OfficeHere, key: Key) -> Hand:
-        return Hand(actor, office, key)
+    def hand(actor: Annotated[Actor, Depends(seat)], office: OfficeHere, key: Key, response: Response) -> Hand:
+        return Hand(actor, office, key, response)
 
     return hand
 

@@ -6,28 +6,28 @@ from pydantic import Field
 from brinefrost.api.seats import COOKIE, Everyone, OfficeHere, address_of
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.words import dictionary
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
 
-router = APIRouter(prefix="/api", tags=["session"])
+router = APIRouter(prefix="/api/v1", tags=["session"])
 
 
-class SignIn(Document):
+class SignIn(Sent):
     """Name and password."""
 
     name: str = Field(min_length=1, max_length=80)
     password: str = Field(min_length=1, max_length=200)
 
 
-class PinSwitch(Document):
+class PinSwitch(Sent):
     """Who, and their PIN."""
 
     person: str = Field(min_length=1, max_length=64)
     pin: str = Field(min_length=1, max_length=12)
 
 
-class PersonRead(Document):
+class PersonRead(Sent):
     """Someone with a role."""
 
     id: str
@@ -35,7 +35,7 @@ class PersonRead(Document):
     role: Role
 
 
-class SessionRead(Document):
+class SessionRead(Sent):
     """Who is signed in, where, and what the server's clock says."""
 
     person: PersonRead | None

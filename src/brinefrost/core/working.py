@@ -15,6 +15,12 @@ class Document(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False, defer_build=True)
 
 
+class Sent(Document):
+    """A document of the wire: its schema is built at once, while others build theirs when first used."""
+
+    model_config = ConfigDict(defer_build=False)
+
+
 class Source(Document):
     """Where a value comes from and how surely it is remembered."""
 

@@ -12,7 +12,7 @@ from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError, SignInError, TooManyTriesError
 from brinefrost.core.words import say, settle
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
 from brinefrost.store.people import Person
@@ -128,7 +128,7 @@ def who(office: Office, token: str | None, writes: bool = False) -> Actor | None
     return Actor(person.id, person.name, cast(Role, person.role), person.manners) if person else None
 
 
-class Manners(Document):
+class Manners(Sent):
     """How somebody reads: their units, their ground, their language. What is empty is as the house has it."""
 
     temperature: Literal["°C", "°F"] | None = None

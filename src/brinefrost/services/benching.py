@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from brinefrost.core.bench.families import FAMILIES, FamilyRead, answer, families
 from brinefrost.core.errors import NotAllowedError, NotFoundError, OutOfRangeError, RefusedError
 from brinefrost.core.words import Words, packed, say, unpacked
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
 from brinefrost.store.kept import KeptInfo
@@ -19,7 +19,7 @@ from brinefrost.store.kept import KeptInfo
 MOST_KEPT = 200
 
 
-class KeptAnswer(Document):
+class KeptAnswer(Sent):
     """A question somebody kept, with what was said of it then."""
 
     id: str

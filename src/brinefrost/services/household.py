@@ -12,7 +12,7 @@ from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, apart, moment, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Role
 from brinefrost.store import Store
@@ -25,7 +25,7 @@ MOST_ERROR_PH = 0.1
 Name = Annotated[str, Field(min_length=2, max_length=80, pattern=r"\S")]
 
 
-class NewPerson(Document):
+class NewPerson(Sent):
     """An account to be added."""
 
     name: Name
@@ -34,14 +34,14 @@ class NewPerson(Document):
     pin: str | None = Field(default=None, pattern=r"^\d{4,8}$")
 
 
-class NewSecrets(Document):
+class NewSecrets(Sent):
     """A new password, a new PIN, or both."""
 
     password: str | None = Field(default=None, min_length=10, max_length=200)
     pin: str | None = Field(default=None, pattern=r"^\d{4,8}$")
 
 
-class PersonState(Document):
+class PersonState(Sent):
     """Someone with an account, as the lead sees them."""
 
     id: str
@@ -51,7 +51,7 @@ class PersonState(Document):
     has_pin: bool
 
 
-class NewInstrument(Document):
+class NewInstrument(Sent):
     """A probe, logger, meter or the display of a fridge, to be added. Uncertainty is k = 2 in its own unit."""
 
     name: Name
@@ -60,7 +60,7 @@ class NewInstrument(Document):
     uncertainty: float = Field(gt=0, le=3)
 
 
-class Calibration(Document):
+class Calibration(Sent):
     """One check of an instrument against something known, as found and as left."""
 
     against: Literal["ice", "boiling", "reference", "buffers"]
@@ -71,7 +71,7 @@ class Calibration(Document):
     note: str = Field(default="", max_length=500)
 
 
-class Calibrated(Document):
+class Calibrated(Sent):
     """What the check came to."""
 
     instrument: str
@@ -81,7 +81,7 @@ class Calibrated(Document):
     sentence: Words
 
 
-class SiteChange(Document):
+class SiteChange(Sent):
     """The kitchen as it should be written."""
 
     name: Name

@@ -10,7 +10,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from brinefrost.core.words import STORED, Message, Words, amount, joined, num, restored, said, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
 from brinefrost.services.views import BatchView, read_batch
@@ -41,7 +41,7 @@ CSV_COLUMNS = (
 )
 
 
-class RecordView(Document):
+class RecordView(Sent):
     """One record in the ledger."""
 
     seq: int
@@ -55,7 +55,7 @@ class RecordView(Document):
     hash: str
 
 
-class BrokenRecord(Document):
+class BrokenRecord(Sent):
     """A record that does not hold."""
 
     seq: int
@@ -64,7 +64,7 @@ class BrokenRecord(Document):
     sentence: Words
 
 
-class Integrity(Document):
+class Integrity(Sent):
     """The outcome of walking the chain."""
 
     holds: bool

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from brinefrost.core.errors import ConflictError
 from brinefrost.core.words import STORED, say
 from brinefrost.store import Database, Store
+from brinefrost.store.changes import Changes
 from brinefrost.store.ledger import Author
 from brinefrost.store.shelves import Reply
 
@@ -58,6 +59,11 @@ class Office:
     def __init__(self, database: Database, clock: Clock) -> None:
         self.database = database
         self.clock = clock
+
+    @property
+    def changes(self) -> Changes:
+        """What is written, as it is written."""
+        return self.database.changes
 
     def read(self, work: Callable[[Store], T]) -> T:
         """Look something up."""

@@ -16,7 +16,7 @@ from brinefrost.core.plans.suggest import following, suggested_answers, suggeste
 from brinefrost.core.plans.templates import template
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
 from brinefrost.store.ledger import Record
@@ -25,7 +25,7 @@ from brinefrost.store.shelves import Draft
 SHORTEST_REASON = 10
 
 
-class Version(Document):
+class Version(Sent):
     """A signed version."""
 
     version: int
@@ -37,7 +37,7 @@ class Version(Document):
     seq: int
 
 
-class PlanSummary(Document):
+class PlanSummary(Sent):
     """A plan in the library."""
 
     plan_id: str
@@ -51,7 +51,7 @@ class PlanSummary(Document):
     gaps: int
 
 
-class PlanView(Document):
+class PlanView(Sent):
     """A plan being written, with all that hangs on it."""
 
     plan_id: str
@@ -66,7 +66,7 @@ class PlanView(Document):
     changed_since_signed: bool
 
 
-class SignedPlan(Document):
+class SignedPlan(Sent):
     """One signed version, whole."""
 
     plan_id: str
@@ -74,7 +74,7 @@ class SignedPlan(Document):
     document: Plan
 
 
-class Signing(Document):
+class Signing(Sent):
     """What the lead signs with."""
 
     revision: int = Field(ge=0)

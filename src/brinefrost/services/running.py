@@ -33,7 +33,7 @@ from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.plausible import check_core, check_moment
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.words import joined, moment, said, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.planning import signed_plan
@@ -41,7 +41,7 @@ from brinefrost.store import Store
 from brinefrost.store.shelves import InstrumentInfo
 
 
-class BatchStart(Document):
+class BatchStart(Sent):
     """Start a batch from the latest signed version of a plan."""
 
     plan_id: str = Field(max_length=64)
@@ -50,14 +50,14 @@ class BatchStart(Document):
     confirmed: bool = False
 
 
-class StepMark(Document):
+class StepMark(Sent):
     """Begin or end a step, now or at a time given."""
 
     at: Moment | None = None
     confirmed: bool = False
 
 
-class ReadingEntry(Document):
+class ReadingEntry(Sent):
     """A reading as typed. ``confirmed`` answers a question that was asked about it."""
 
     step: str = Field(max_length=40)
@@ -72,7 +72,7 @@ class ReadingEntry(Document):
     note: str = Field(default="", max_length=500)
 
 
-class ActionEntry(Document):
+class ActionEntry(Sent):
     """What was done."""
 
     step: str = Field(max_length=40)
@@ -82,28 +82,28 @@ class ActionEntry(Document):
     at: Moment | None = None
 
 
-class DecisionEntry(Document):
+class DecisionEntry(Sent):
     """The lead's decision."""
 
     decision: Disposition
     reason: str = Field(min_length=3, max_length=1000)
 
 
-class CheckAnswer(Document):
+class CheckAnswer(Sent):
     """Why a check was missed."""
 
     check: str = Field(max_length=64)
     reason: str = Field(min_length=3, max_length=1000)
 
 
-class Unproved(Document):
+class Unproved(Sent):
     """A limit that nothing proves."""
 
     step: str = Field(max_length=40)
     limit: str = Field(max_length=64)
 
 
-class BatchId(Document):
+class BatchId(Sent):
     """Which batch it was."""
 
     batch_id: str

@@ -7,7 +7,7 @@ from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services.views import DAMAGED, Curve, curves_of, open_batches, waits_for
 from brinefrost.store import Store
 
@@ -15,7 +15,7 @@ AHEAD = timedelta(hours=12)
 LANE_POINTS = 160
 
 
-class Lane(Document):
+class Lane(Sent):
     """One running batch against the clock."""
 
     batch_id: str
@@ -33,7 +33,7 @@ class Lane(Document):
     trouble: bool
 
 
-class NextItem(Document):
+class NextItem(Sent):
     """One thing to do: a check, a trouble, a step to begin, a review."""
 
     kind: str
@@ -47,7 +47,7 @@ class NextItem(Document):
     check: Check | None = None
 
 
-class ShiftView(Document):
+class ShiftView(Sent):
     """The shift as it stands."""
 
     now: datetime

@@ -16,7 +16,7 @@ from brinefrost.core.steps import kind_of
 from brinefrost.core.traces import Trace, TraceOptions, read_trace
 from brinefrost.core.traces.stamps import utc
 from brinefrost.core.words import STORED, joined, moment, num, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.running import BatchId
@@ -26,7 +26,7 @@ MOST_SAMPLES = 50_000
 MOST_APART = 3.0  # a probe and a logger in one bag may differ so much [°C]; common practice, no source
 
 
-class TraceEntry(Document):
+class TraceEntry(Sent):
     """Which step a file belongs to, what was corrected in reading it, and which logger wrote it."""
 
     step: str = Field(max_length=40)

@@ -17,7 +17,7 @@ from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Asked
 from brinefrost.core.words import STORED, Words, say
 from brinefrost.core.words import moment as words_moment
-from brinefrost.core.working import Document
+from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.store import Store
 
@@ -25,7 +25,7 @@ MOST_POINTS = 400
 DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
-class ReadingView(Document):
+class ReadingView(Sent):
     """A reading with who and when."""
 
     reading: str
@@ -47,7 +47,7 @@ class ReadingView(Document):
     note: Words
 
 
-class TraceView(Document):
+class TraceView(Sent):
     """An attached logger file."""
 
     trace: str
@@ -69,7 +69,7 @@ class TraceView(Document):
     notes: tuple[Words, ...]
 
 
-class ActionView(Document):
+class ActionView(Sent):
     """What was done."""
 
     action: Words
@@ -78,7 +78,7 @@ class ActionView(Document):
     step: str
 
 
-class DeviationView(Document):
+class DeviationView(Sent):
     """A deviation, from its opening to the decision."""
 
     deviation: str
@@ -98,7 +98,7 @@ class DeviationView(Document):
     decided_at: datetime | None
 
 
-class Curve(Document):
+class Curve(Sent):
     """A line of the chart, measured or expected."""
 
     name: Words
@@ -116,7 +116,7 @@ class Mark(LimitMark):
     quantity: str
 
 
-class ClosedView(Document):
+class ClosedView(Sent):
     """The countersignature."""
 
     decision: str
@@ -125,7 +125,7 @@ class ClosedView(Document):
     at: datetime
 
 
-class UnprovedView(Document):
+class UnprovedView(Sent):
     """A limit not met after its step, which waits for a reading that is still there, or for somebody to decide."""
 
     step: str
@@ -133,7 +133,7 @@ class UnprovedView(Document):
     title: Words
 
 
-class BatchView(Document):
+class BatchView(Sent):
     """One batch, whole."""
 
     batch_id: str
@@ -164,7 +164,7 @@ class BatchView(Document):
     closed: ClosedView | None
 
 
-class BatchSummary(Document):
+class BatchSummary(Sent):
     """A batch in a list."""
 
     batch_id: str

@@ -8,6 +8,7 @@ from sqlalchemy.exc import DataError, IntegrityError, OperationalError, SQLAlche
 from sqlalchemy.orm import Session
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
+from brinefrost.store.changes import Changes
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.ledger import Ledger
 from brinefrost.store.people import People
@@ -44,6 +45,7 @@ class Database:
     """A pool of connections to one PostgreSQL database."""
 
     def __init__(self, url: str) -> None:
+        self.changes = Changes(url)
         self._engine = create_engine(
             url, pool_size=8, max_overflow=8, pool_pre_ping=True, connect_args={"options": BOUNDS}
         )
@@ -72,5 +74,6 @@ class Database:
             return bool(connection.execute(text("select 1")).scalar())
 
     def close(self) -> None:
-        """Give the connections back."""
+        """Give the connections back, and listen no more."""
+        self.changes.close()
         self._engine.dispose()

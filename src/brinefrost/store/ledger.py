@@ -9,6 +9,7 @@ from typing import Any
 from sqlalchemy import func, or_, select, text
 from sqlalchemy.orm import Session
 
+from brinefrost.store.changes import CHANNEL
 from brinefrost.store.sealing import seal_holds, seal_of
 from brinefrost.store.standing import standing_holds, standing_seal
 from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
@@ -102,6 +103,7 @@ class Ledger:
         self._session.add(row)
         head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
         self._session.flush()
+        self._session.execute(text("select pg_notify(:channel, :subject)"), {"channel": CHANNEL, "subject": subject})
         return _record(row)
 
     def _end(self) -> LedgerHeadRow:

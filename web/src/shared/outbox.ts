@@ -47,7 +47,7 @@ type Send = (entry: Waiting) => Promise<unknown>
 
 const post: Send = (entry) =>
   answered(
-    client.POST('/api/batches/{batch_id}/readings', {
+    client.POST('/api/v1/batches/{batch_id}/readings', {
       params: { path: { batch_id: entry.batchId }, header: keyed(entry.key) },
       body: entry.body,
     }),

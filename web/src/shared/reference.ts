@@ -11,7 +11,7 @@ export type QuantityInfo = Schemas['QuantityInfo']
 export function useReference() {
   return useQuery({
     queryKey: ['reference'],
-    queryFn: () => answered(client.GET('/api/reference')),
+    queryFn: () => answered(client.GET('/api/v1/reference')),
     staleTime: Infinity,
   })
 }

@@ -36,7 +36,7 @@ export function useSession() {
     queryFn: async () => {
       const before = turned
       const steady = queries.isMutating({ mutationKey: MANNERS }) === 0
-      const session = await answered(client.GET('/api/session'))
+      const session = await answered(client.GET('/api/v1/session'))
       if (steady && before === turned) return settled(session)
       // asked before a change was kept: what was chosen here since is the newer
       return settled({ ...session, manners: queries.getQueryData<Session>(['session'])?.manners ?? session.manners })
@@ -63,16 +63,16 @@ function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
 }
 
 export function useSignIn() {
-  return useSessionChange((body: Schemas['SignIn']) => answered(client.POST('/api/session', { body })))
+  return useSessionChange((body: Schemas['SignIn']) => answered(client.POST('/api/v1/session', { body })))
 }
 
 export function usePinSwitch() {
-  return useSessionChange((body: Schemas['PinSwitch']) => answered(client.POST('/api/session/switch', { body })))
+  return useSessionChange((body: Schemas['PinSwitch']) => answered(client.POST('/api/v1/session/switch', { body })))
 }
 
 export function useSignOut() {
   return useSessionChange<undefined>(async () => {
-    const session = await answered(client.DELETE('/api/session'))
+    const session = await answered(client.DELETE('/api/v1/session'))
     last = null
     return session
   })
@@ -93,7 +93,9 @@ export function useManners() {
       )
     },
     mutationFn: () =>
-      answered(client.PUT('/api/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} })),
+      answered(
+        client.PUT('/api/v1/session/manners', { body: queries.getQueryData<Session>(['session'])?.manners ?? {} }),
+      ),
     onSuccess: (session) => {
       if (queries.isMutating({ mutationKey: MANNERS }) !== 1) return
       queries.setQueryData(['session'], settled(session))
@@ -104,13 +106,13 @@ export function useManners() {
 }
 
 export function usePeople() {
-  return useQuery({ queryKey: ['people'], queryFn: () => answered(client.GET('/api/people')) })
+  return useQuery({ queryKey: ['people'], queryFn: () => answered(client.GET('/api/v1/people')) })
 }
 
 export function useInstruments() {
   return useQuery({
     queryKey: ['instruments'],
-    queryFn: () => answered(client.GET('/api/instruments')),
+    queryFn: () => answered(client.GET('/api/v1/instruments')),
     staleTime: 60_000,
   })
 }

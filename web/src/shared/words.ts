@@ -32,7 +32,7 @@ export function said(text: string): string {
 export function useDictionary(person: string, manners: string): void {
   const found = useQuery({
     queryKey: ['words', person, manners],
-    queryFn: () => answered(client.GET('/api/words')),
+    queryFn: () => answered(client.GET('/api/v1/words')),
     staleTime: Infinity,
     enabled: person !== '',
   })

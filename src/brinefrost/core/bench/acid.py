@@ -41,7 +41,7 @@ from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import duration, grams, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
 RESTED_S = 24 * 3600.0  # equilibrium pH is measured on a blended sample after a day or more; 21 CFR 114.90, NCHFP
@@ -52,7 +52,7 @@ def law_ph() -> float:
     return target("ph-4.6", Composition).ways[0].bounds[0].value
 
 
-class AcidQuestion(Document):
+class AcidQuestion(Sent):
     """What goes into the jar, and how it is kept."""
 
     vegetable: VegetableKey = field("choice", "onion", main=True)

@@ -30,7 +30,7 @@ from brinefrost.core.physics.robustness import Spread, repeat_chill
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, joined, kg, legal, mm, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 ChillShape = Literal["pan", "mould", "cylinder", "sphere"]
 MEATS = ("red_meat", "poultry", "stew", "fat_meat")
@@ -43,7 +43,7 @@ HORIZON_S = 24 * 3600.0
 CELLS = 24
 
 
-class ChillQuestion(Document):
+class ChillQuestion(Sent):
     """A food that cools in a pan, pot or bag."""
 
     food: FoodKey = field("choice", "custard", main=True)

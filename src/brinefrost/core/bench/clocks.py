@@ -45,7 +45,7 @@ from brinefrost.core.microbes.organisms import grows_at, organism, organisms
 from brinefrost.core.physics.body import Array
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
 from brinefrost.core.words import bare, duration, joined, legal, num, percent, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 FoodClass = Literal[
     "cooked_meat", "ready_to_eat", "raw_fish", "raw_fish_frozen", "shellfish", "rice", "raw_meat", "sealed"
@@ -96,7 +96,7 @@ BRAISE = (
 )
 
 
-class ClocksQuestion(Document):
+class ClocksQuestion(Sent):
     """What a food is and what it went through."""
 
     food: FoodClass = field("choice", "cooked_meat", main=True)

@@ -21,7 +21,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Measured, Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.words import grams, joined, num, say
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 MethodKey = Literal["dry", "immersion", "equilibrium", "pumped"]
 CureKey = Literal["no1", "no2", "eu_0.6", "eu_0.5", "eu_0.4", "pure"]
@@ -36,7 +36,7 @@ CARRIES_PPM = 120.0  # from here nitrite carries its part of the control of C. b
 LABEL_TOLERANCE = 0.15  # further than this from the named salt's share, the label is asked about
 
 
-class CureQuestion(Document):
+class CureQuestion(Sent):
     """Which curing salt, how much, on what."""
 
     product: ProductKey = field("choice", "comminuted", main=True)

@@ -29,7 +29,7 @@ from brinefrost.core.kitchen.dates import (
 )
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.words import joined, say
-from brinefrost.core.working import Document, Input, Working
+from brinefrost.core.working import Document, Input, Sent, Working
 
 
 class FrozenSpan(Document):
@@ -45,7 +45,7 @@ class Parent(Document):
     last_day: date = field("day", ...)
 
 
-class DatesQuestion(Document):
+class DatesQuestion(Sent):
     """When it was made, how packed, what happened to it since."""
 
     made_on: date = field("day", ..., main=True)

@@ -28,7 +28,7 @@ from brinefrost.core.limits import Composition, DegreeHours, Measured, Series, T
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import joined, kg, num, say
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 # expanded uncertainties of an estimate from salt and sugar, and of a water-activity meter; common practice, no source
 ESTIMATE_AW, METER_AW = 0.01, 0.003
@@ -41,7 +41,7 @@ class Chamber(Document):
     duration_s: float = field("time", 48 * 3600, 600, 20 * 86400, "h")
 
 
-class DryQuestion(Document):
+class DryQuestion(Sent):
     """What a sausage or cured piece is made of, how it fermented, how far it dries."""
 
     mass_kg: float = field("mass", 10, 0.05, 5000, "kg", main=True)

@@ -32,7 +32,7 @@ from brinefrost.core.physics.heating import Heating, thickest_m
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, grams, joined, mm, num, say, temp
-from brinefrost.core.working import Document, Input, Working
+from brinefrost.core.working import Input, Sent, Working
 
 Form = Literal["shell", "sauce", "custard", "pooled"]
 EggPart = Literal["yolk", "whole", "white"]
@@ -44,7 +44,7 @@ LONGEST_S = 8 * 3600.0
 WHITE_MIDDLE = (1 + YOLK_EDGE) / 2  # half way through the white, as a share of the radius
 
 
-class EggQuestion(Document):
+class EggQuestion(Sent):
     """Eggs in their shells, a bag of egg sauce, or a pool of eggs."""
 
     form: Form = field("choice", "shell", main=True)

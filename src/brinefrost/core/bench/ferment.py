@@ -23,7 +23,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import ReachedBy, Series, Verdict
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import grams, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 FermentKind = Literal["kraut", "kimchi", "half_sour", "brined"]
 # salt on everything, % low and high; temperature low and high; common practice, no source, and NCHFP for kraut
@@ -60,7 +60,7 @@ DAYS = (
 )
 
 
-class FermentQuestion(Document):
+class FermentQuestion(Sent):
     """What was salted, and how its pH went."""
 
     kind: FermentKind = field("choice", "kraut", main=True)

@@ -37,7 +37,7 @@ from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target
 from brinefrost.core.words import duration, joined, legal, mm, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 SpeciesKey = Literal[
     "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
@@ -68,7 +68,7 @@ class Handling(Document):
     duration_s: float = field("time", 1200, 60, 7 * 86400, "min")
 
 
-class FishQuestion(Document):
+class FishQuestion(Sent):
     """Which fish, from where, made into what, frozen how, out for how long."""
 
     species: SpeciesKey = field("choice", "arctic_char", main=True)

@@ -13,7 +13,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.fit import Fit, Setting, fit_unknown
 from brinefrost.core.rules import RuleSetId, rule_set
 from brinefrost.core.words import duration, num, say, temp
-from brinefrost.core.working import Document, Input, Working
+from brinefrost.core.working import Document, Input, Sent, Working
 
 
 class FitReading(Document):
@@ -30,7 +30,7 @@ FIRST = (
 )
 
 
-class FitQuestion(Document):
+class FitQuestion(Sent):
     """What is believed of a piece, and what was read so far."""
 
     food: FoodKey = field("choice", "stew", main=True)

@@ -54,7 +54,7 @@ from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, joined, legal, mm, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 TargetKey = Literal[
     "listeria",
@@ -106,7 +106,7 @@ class Recorded(Document):
     temperature_c: float = field("temperature", 20, -5, 250)
 
 
-class HeatQuestion(Document):
+class HeatQuestion(Sent):
     """A piece, what surrounds it, for how long, and what it must reach."""
 
     food: FoodKey | Literal["composition"] = field("choice", "red_meat", main=True)

@@ -30,13 +30,13 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target
 from brinefrost.core.words import duration, num, say, temp
-from brinefrost.core.working import Document, Input, Working
+from brinefrost.core.working import Input, Sent, Working
 
 FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
 Sample = Literal["blended", "brine"]
 
 
-class JarQuestion(Document):
+class JarQuestion(Sent):
     """What is in the jar, what covers it, how it was heated and closed, where it will stand."""
 
     contents: VegetableKey = field("choice", "cooked_bean", main=True)

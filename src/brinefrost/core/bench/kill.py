@@ -25,7 +25,7 @@ from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.limits.lethality import TableModel
 from brinefrost.core.traces.spikes import lone_spikes
 from brinefrost.core.words import duration, legal, num, say, temp
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, Sent
 
 MOST_SHARE = 10.0  # ten times the goal is as much as anybody needs to read
 
@@ -37,7 +37,7 @@ class CoreReading(Document):
     core_c: float = field("temperature", 60, -5, 121)
 
 
-class KillQuestion(Document):
+class KillQuestion(Sent):
     """A held temperature, or readings of the core."""
 
     way: Literal["held", "trace"] = field("choice", "held", main=True)

@@ -21,7 +21,7 @@ from brinefrost.core.limits import Composition, Measured, Series, Threshold, Ver
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import amount, apart, bound, diff, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 JCGM = Source(citation="JCGM 106:2012, 8.3: guarded acceptance", tag="published")
 
@@ -29,7 +29,7 @@ JCGM = Source(citation="JCGM 106:2012, 8.3: guarded acceptance", tag="published"
 READINGS = ("temperature", "reading")
 
 
-class KitQuestion(Document):
+class KitQuestion(Sent):
     """A reading to judge, a thermometer to check, or an electrode to calibrate."""
 
     what: Literal["temperature", "reading", "thermometer", "electrode"] = field("choice", "temperature", main=True)

@@ -19,7 +19,7 @@ from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness
 from brinefrost.core.words import bound, duration, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 TopicKey = Literal[
     "hold.hot",
@@ -53,7 +53,7 @@ DAYS = ("date.ready_to_eat", "keep.days")
 OWN = Source(citation="This kitchen's own rule", tag="common_practice")
 
 
-class RulesQuestion(Document):
+class RulesQuestion(Sent):
     """A topic, the rule set the kitchen answers to, and the kitchen's own number."""
 
     topic: TopicKey = field("choice", "hold.hot", main=True)

@@ -37,7 +37,7 @@ from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
 from brinefrost.core.words import duration, grams, mm, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 SaltWay = Literal["brine", "dry", "rub"]
 SaltPurpose = Literal["season", "cure", "preserve"]
@@ -54,7 +54,7 @@ LEAST_CUT = 0.5
 EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
 
 
-class SaltQuestion(Document):
+class SaltQuestion(Sent):
     """What is salted, how, for how long."""
 
     way: SaltWay = field("choice", "brine", main=True)

@@ -46,7 +46,7 @@ from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
 from brinefrost.core.words import diff, duration, joined, legal, num, say, temp
-from brinefrost.core.working import Document, Input, Source, Working
+from brinefrost.core.working import Input, Sent, Source, Working
 
 RoastShape = Literal["slab", "cylinder", "sphere"]
 COOKED = ("line", "trichinella", "pathogen")
@@ -73,7 +73,7 @@ PACK_FIX = say("bench.smoke.for_a_pack_without_air_3")
 NOT_PACKED = say("bench.smoke.not_for_a_pack_without_air")
 
 
-class SmokeQuestion(Document):
+class SmokeQuestion(Sent):
     """A piece in an oven or smoker, and when the alarm is set to ring."""
 
     way: SmokeWay = field("choice", "roast", main=True)

@@ -13,7 +13,7 @@ from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.words import say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, Sent
 
 Line = str
 
@@ -58,7 +58,7 @@ class Control(Document):
     departs: str = Field(default="", max_length=600)  # why a limit is looser than the rule set's own, or another school
 
 
-class Plan(Document):
+class Plan(Sent):
     """A hazard control plan, whole."""
 
     format: Literal["brinefrost-plan/1"] = "brinefrost-plan/1"

@@ -26,7 +26,7 @@ export function StartBatchButton() {
 function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
   const navigate = useNavigate()
-  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
   const signed = (plans.data ?? []).filter((plan) => plan.version)
   const start = useStartBatch()
   const [chosen, setChosen] = useState('')

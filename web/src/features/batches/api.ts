@@ -17,8 +17,8 @@ const STALE = ['batch', 'batches', 'shift']
 export function useBatches() {
   return useQuery({
     queryKey: ['batches'],
-    queryFn: () => answered(client.GET('/api/batches')),
-    refetchInterval: 30_000,
+    queryFn: () => answered(client.GET('/api/v1/batches')),
+    refetchInterval: 60_000,
   })
 }
 
@@ -26,11 +26,13 @@ export function useBatch(batchId: string) {
   return useQuery({
     queryKey: ['batch', batchId],
     queryFn: async () => {
-      const batch = await answered(client.GET('/api/batches/{batch_id}', { params: { path: { batch_id: batchId } } }))
+      const batch = await answered(
+        client.GET('/api/v1/batches/{batch_id}', { params: { path: { batch_id: batchId } } }),
+      )
       setClock(batch.now, zone())
       return batch
     },
-    refetchInterval: 15_000,
+    refetchInterval: 30_000, // what is written comes by itself; time goes by all the same,
   })
 }
 
@@ -39,7 +41,7 @@ export function useAsked(batch: Batch) {
   const path = { batch_id: batch.batch_id }
   return useQuery({
     queryKey: ['batch', batch.batch_id, 'asked', batch.readings.length, batch.traces.length],
-    queryFn: () => answered(client.GET('/api/batches/{batch_id}/questions', { params: { path } })),
+    queryFn: () => answered(client.GET('/api/v1/batches/{batch_id}/questions', { params: { path } })),
     enabled: batch.limits.some((status) => status.forecast),
     retry: false,
   })
@@ -48,7 +50,7 @@ export function useAsked(batch: Batch) {
 export function useStartBatch() {
   return useWrite(
     (body: Schemas['BatchStart'], key) =>
-      answered(client.POST('/api/batches', { params: { header: keyed(key) }, body })),
+      answered(client.POST('/api/v1/batches', { params: { header: keyed(key) }, body })),
     STALE,
   )
 }
@@ -59,8 +61,8 @@ export function useStepMark(batchId: string) {
       const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
       return answered(
         way === 'start'
-          ? client.POST('/api/batches/{batch_id}/steps/{step}/start', init)
-          : client.POST('/api/batches/{batch_id}/steps/{step}/finish', init),
+          ? client.POST('/api/v1/batches/{batch_id}/steps/{step}/start', init)
+          : client.POST('/api/v1/batches/{batch_id}/steps/{step}/finish', init),
       )
     },
     STALE,
@@ -71,7 +73,7 @@ export function useRecordAction(batchId: string) {
   return useWrite(
     (body: Schemas['ActionEntry'], key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/actions', {
+        client.POST('/api/v1/batches/{batch_id}/actions', {
           params: { path: { batch_id: batchId }, header: keyed(key) },
           body,
         }),
@@ -84,7 +86,7 @@ export function useOpenDeviation(batchId: string) {
   return useWrite(
     (body: Schemas['Unproved'], key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/deviations', {
+        client.POST('/api/v1/batches/{batch_id}/deviations', {
           params: { path: { batch_id: batchId }, header: keyed(key) },
           body,
         }),
@@ -97,7 +99,7 @@ export function useDecide(batchId: string) {
   return useWrite(
     ({ deviation, ...body }: Schemas['SignedDecision'] & { deviation: string }, key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/deviations/{deviation}/decision', {
+        client.POST('/api/v1/batches/{batch_id}/deviations/{deviation}/decision', {
           params: { path: { batch_id: batchId, deviation }, header: keyed(key) },
           body,
         }),
@@ -110,7 +112,7 @@ export function useAnswerCheck(batchId: string) {
   return useWrite(
     (body: Schemas['CheckAnswer'], key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/checks/answer', {
+        client.POST('/api/v1/batches/{batch_id}/checks/answer', {
           params: { path: { batch_id: batchId }, header: keyed(key) },
           body,
         }),
@@ -123,7 +125,7 @@ export function useCountersign(batchId: string) {
   return useWrite(
     (body: Schemas['Countersignature'], key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/countersignature', {
+        client.POST('/api/v1/batches/{batch_id}/countersignature', {
           params: { path: { batch_id: batchId }, header: keyed(key) },
           body,
         }),
@@ -143,7 +145,8 @@ export interface TraceOptions {
 export async function previewTrace(file: File, options: TraceOptions) {
   const body = fileForm(file, { options: JSON.stringify(options) })
   // the generated type asks for a string where the browser sends the file itself
-  return (await answered(client.POST('/api/traces/preview', { body: body as never, bodySerializer: () => body }))).trace
+  return (await answered(client.POST('/api/v1/traces/preview', { body: body as never, bodySerializer: () => body })))
+    .trace
 }
 
 export function useAttachTrace(batchId: string) {
@@ -175,7 +178,7 @@ export function useAttachTrace(batchId: string) {
         confirmed: String(confirmed),
       })
       return answered(
-        client.POST('/api/batches/{batch_id}/traces', {
+        client.POST('/api/v1/batches/{batch_id}/traces', {
           params: { path: { batch_id: batchId }, header: keyed(key) },
           body: body as never,
           bodySerializer: () => body,

@@ -18,16 +18,16 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   const { t } = useTranslation()
   const navigate = useNavigate()
   const queries = useQueryClient()
-  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
   const [chosen, setChosen] = useState('')
   const planId = chosen || plans.data?.[0]?.plan_id || ''
   const send = useWrite(
     async (id: string, key) => {
       const path = { plan_id: id }
-      const plan: Schemas['PlanView'] = await answered(client.GET('/api/plans/{plan_id}', { params: { path } }))
+      const plan: Schemas['PlanView'] = await answered(client.GET('/api/v1/plans/{plan_id}', { params: { path } }))
       if (!hasBath(plan.document)) throw new Problem(409, 'no_bath', t('bench.sendNot.plan'))
       const body = { revision: plan.revision, document: withBath(plan.document, question) }
-      return answered(client.PUT('/api/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
+      return answered(client.PUT('/api/v1/plans/{plan_id}', { params: { path, header: keyed(key) }, body }))
     },
     ['plans', 'plan', 'proof'],
   )

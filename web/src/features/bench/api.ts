@@ -14,7 +14,7 @@ export type Question = Record<string, unknown>
 export type Row = Record<string, unknown>
 
 export function useFamilies() {
-  return useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/bench')), staleTime: 3_600_000 })
+  return useQuery({ queryKey: ['bench'], queryFn: () => answered(client.GET('/api/v1/bench')), staleTime: 3_600_000 })
 }
 
 /** The answer to a question. The last one stays on screen until the next is there. */
@@ -23,7 +23,7 @@ export function useAnswer(family: string, question: Question | null) {
     queryKey: ['bench', family, question],
     // every family answers in the same shape; the path alone differs
     queryFn: ({ signal }) =>
-      answered(client.POST(`/api/bench/${family}` as '/api/bench/heat', { body: question as never, signal })),
+      answered(client.POST(`/api/v1/bench/${family}` as '/api/v1/bench/heat', { body: question as never, signal })),
     enabled: question !== null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -37,7 +37,7 @@ export function useRowsFromFile(family: string, field: string) {
   return useMutation<Schemas['FileRows'], Problem, { file: File; channel: string | null }>({
     mutationFn: ({ file, channel }) => {
       const body = fileForm(file, { family, field, ...(channel === null ? {} : { channel }) })
-      return answered(client.POST('/api/bench/rows', { body: body as never, bodySerializer: () => body }))
+      return answered(client.POST('/api/v1/bench/rows', { body: body as never, bodySerializer: () => body }))
     },
     networkMode: 'always',
     retry: false,
@@ -45,13 +45,13 @@ export function useRowsFromFile(family: string, field: string) {
 }
 
 export function useKept() {
-  return useQuery({ queryKey: ['kept'], queryFn: () => answered(client.GET('/api/bench/kept')) })
+  return useQuery({ queryKey: ['kept'], queryFn: () => answered(client.GET('/api/v1/bench/kept')) })
 }
 
 export function useKeep() {
   return useWrite(
     (body: Schemas['KeepAnswer'], key) =>
-      answered(client.POST('/api/bench/kept', { params: { header: keyed(key) }, body })),
+      answered(client.POST('/api/v1/bench/kept', { params: { header: keyed(key) }, body })),
     ['kept'],
   )
 }
@@ -59,7 +59,9 @@ export function useKeep() {
 export function useDiscardKept() {
   return useWrite(
     (id: string, key) =>
-      answered(client.DELETE('/api/bench/kept/{kept_id}', { params: { path: { kept_id: id }, header: keyed(key) } })),
+      answered(
+        client.DELETE('/api/v1/bench/kept/{kept_id}', { params: { path: { kept_id: id }, header: keyed(key) } }),
+      ),
     ['kept'],
   )
 }

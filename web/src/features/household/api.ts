@@ -10,13 +10,13 @@ const PEOPLE = ['accounts', 'people', 'ledger']
 const KIT = ['instruments', 'ledger']
 
 export function useAccounts() {
-  return useQuery({ queryKey: ['accounts'], queryFn: () => answered(client.GET('/api/household/people')) })
+  return useQuery({ queryKey: ['accounts'], queryFn: () => answered(client.GET('/api/v1/household/people')) })
 }
 
 export function useAddPerson() {
   return useWrite(
     (body: Schemas['NewPerson'], key) =>
-      answered(client.POST('/api/household/people', { params: { header: keyed(key) }, body })),
+      answered(client.POST('/api/v1/household/people', { params: { header: keyed(key) }, body })),
     PEOPLE,
   )
 }
@@ -25,7 +25,7 @@ export function usePresence(person: string) {
   return useWrite(
     (active: boolean, key) =>
       answered(
-        client.POST('/api/household/people/{person_id}/presence', {
+        client.POST('/api/v1/household/people/{person_id}/presence', {
           params: { path: { person_id: person }, header: keyed(key) },
           body: { active },
         }),
@@ -38,7 +38,7 @@ export function useSecrets(person: string) {
   return useWrite(
     (body: Schemas['NewSecrets'], key) =>
       answered(
-        client.POST('/api/household/people/{person_id}/secrets', {
+        client.POST('/api/v1/household/people/{person_id}/secrets', {
           params: { path: { person_id: person }, header: keyed(key) },
           body,
         }),
@@ -51,7 +51,7 @@ export function useSignOutEverywhere(person: string) {
   return useWrite(
     (_: null, key) =>
       answered(
-        client.POST('/api/household/people/{person_id}/sign-out', {
+        client.POST('/api/v1/household/people/{person_id}/sign-out', {
           params: { path: { person_id: person }, header: keyed(key) },
         }),
       ),
@@ -62,7 +62,7 @@ export function useSignOutEverywhere(person: string) {
 export function useAddInstrument() {
   return useWrite(
     (body: Schemas['NewInstrument'], key) =>
-      answered(client.POST('/api/household/instruments', { params: { header: keyed(key) }, body })),
+      answered(client.POST('/api/v1/household/instruments', { params: { header: keyed(key) }, body })),
     KIT,
   )
 }
@@ -71,7 +71,7 @@ export function useCalibrate(instrument: string) {
   return useWrite(
     (body: Schemas['Calibration'], key) =>
       answered(
-        client.POST('/api/household/instruments/{instrument_id}/calibration', {
+        client.POST('/api/v1/household/instruments/{instrument_id}/calibration', {
           params: { path: { instrument_id: instrument }, header: keyed(key) },
           body,
         }),
@@ -83,7 +83,7 @@ export function useCalibrate(instrument: string) {
 export function useCorrectSite() {
   return useWrite(
     (body: Schemas['SiteChange'], key) =>
-      answered(client.PUT('/api/household/site', { params: { header: keyed(key) }, body })),
+      answered(client.PUT('/api/v1/household/site', { params: { header: keyed(key) }, body })),
     ['session', 'ledger'],
   )
 }

@@ -21,12 +21,12 @@ export function LedgerPage() {
     queryKey: ['ledger', words],
     initialPageParam: null as number | null,
     queryFn: ({ pageParam }) =>
-      answered(client.GET('/api/ledger', { params: { query: { words, most: PAGE, before: pageParam } } })),
+      answered(client.GET('/api/v1/ledger', { params: { query: { words, most: PAGE, before: pageParam } } })),
     getNextPageParam: (page) => (page.length === PAGE ? (page.at(-1)?.seq ?? null) : null),
   })
   const integrity = useQuery({
     queryKey: ['integrity'],
-    queryFn: () => answered(client.GET('/api/ledger/integrity')),
+    queryFn: () => answered(client.GET('/api/v1/ledger/integrity')),
     enabled: false,
   })
   const rows = records.data?.pages.flat() ?? []

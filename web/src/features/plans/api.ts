@@ -13,27 +13,28 @@ export type Proof = Schemas['Proof']
 export type Tree = Schemas['Tree']
 
 export function usePlans() {
-  return useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/plans')) })
+  return useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
 }
 
 export function usePlan(planId: string) {
   return useQuery({
     queryKey: ['plan', planId],
-    queryFn: () => answered(client.GET('/api/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
+    queryFn: () => answered(client.GET('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
     refetchOnWindowFocus: false,
   })
 }
 
 export function useCreatePlan() {
   return useWrite(
-    (body: Schemas['PlanCreate'], key) => answered(client.POST('/api/plans', { params: { header: keyed(key) }, body })),
+    (body: Schemas['PlanCreate'], key) =>
+      answered(client.POST('/api/v1/plans', { params: { header: keyed(key) }, body })),
     ['plans'],
   )
 }
 
 export function savePlan(planId: string, body: Schemas['PlanSave'], key: string) {
   return answered(
-    client.PUT('/api/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) }, body }),
+    client.PUT('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) }, body }),
   )
 }
 
@@ -41,7 +42,7 @@ export function useSign(planId: string) {
   return useWrite(
     (body: Schemas['PlanSign'], key) =>
       answered(
-        client.POST('/api/plans/{plan_id}/signature', {
+        client.POST('/api/v1/plans/{plan_id}/signature', {
           params: { path: { plan_id: planId }, header: keyed(key) },
           body,
         }),
@@ -58,7 +59,7 @@ export function useProof(planId: string, plan: Plan) {
   return useQuery({
     ...OF_PLAN,
     queryKey: ['proof', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/proof', of(planId, plan))),
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/proof', of(planId, plan))),
   })
 }
 
@@ -67,7 +68,7 @@ export function useAsked(planId: string, plan: Plan) {
   return useQuery({
     ...OF_PLAN,
     queryKey: ['asked', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/questions', of(planId, plan))),
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/questions', of(planId, plan))),
   })
 }
 
@@ -75,7 +76,7 @@ export function useWhatIfs(planId: string, plan: Plan) {
   return useQuery({
     ...OF_PLAN,
     queryKey: ['what-ifs', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/what-ifs', of(planId, plan))),
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/what-ifs', of(planId, plan))),
   })
 }
 
@@ -83,7 +84,7 @@ export function useRepeated(planId: string, plan: Plan) {
   return useQuery({
     ...OF_PLAN,
     queryKey: ['repeated', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/repetitions', of(planId, plan))),
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/repetitions', of(planId, plan))),
   })
 }
 
@@ -91,13 +92,13 @@ export function useSuggestions(planId: string, plan: Plan) {
   return useQuery({
     ...OF_PLAN,
     queryKey: ['suggestions', planId, plan],
-    queryFn: () => answered(client.POST('/api/plans/{plan_id}/suggestions', of(planId, plan))),
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/suggestions', of(planId, plan))),
   })
 }
 
 export async function usualAnswers(planId: string, plan: Plan, hazard: string, decision: Decision) {
   const advice = await answered(
-    client.POST('/api/plans/{plan_id}/advice/{hazard}/{step}', {
+    client.POST('/api/v1/plans/{plan_id}/advice/{hazard}/{step}', {
       params: { path: { plan_id: planId, hazard, step: decision.step } },
       body: plan,
     }),
@@ -110,7 +111,7 @@ export function useChanges(planId: string, version: number | undefined, revision
     queryKey: ['changes', planId, version, revision],
     queryFn: () =>
       answered(
-        client.GET('/api/plans/{plan_id}/versions/{version}/changes', {
+        client.GET('/api/v1/plans/{plan_id}/versions/{version}/changes', {
           params: { path: { plan_id: planId, version: version ?? 1 } },
         }),
       ),

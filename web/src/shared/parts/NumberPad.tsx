@@ -41,7 +41,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const write = useWrite(
     (body: Schemas['ReadingEntry'], key) =>
       answered(
-        client.POST('/api/batches/{batch_id}/readings', {
+        client.POST('/api/v1/batches/{batch_id}/readings', {
           params: { path: { batch_id: target.batchId }, header: keyed(key) },
           body,
         }),

@@ -1,0 +1,41 @@
+"""What changes, told while it happens: server-sent events."""
+
+from collections.abc import AsyncIterator
+
+from fastapi import APIRouter, Request
+from fastapi.responses import StreamingResponse
+from starlette.concurrency import run_in_threadpool
+
+from brinefrost.api.seats import COOKIE, Everyone, OfficeHere
+from brinefrost.core.errors import TooManyTriesError
+from brinefrost.core.words import say
+from brinefrost.services import accounts
+from brinefrost.services.office import Office
+
+router = APIRouter(prefix="/api/v1", tags=["live"])
+QUIET_S = 15.0  # after so long without a change the line is kept alive, and the session looked at
+MOST_FOLLOWERS = 200
+
+
+@router.get("/live", response_class=StreamingResponse)
+async def follow_changes(request: Request, actor: Everyone, office: OfficeHere) -> StreamingResponse:
+    """A stream of what was written: the subject of each record, or * where something may have been missed."""
+    if office.changes.count() >= MOST_FOLLOWERS:
+        raise TooManyTriesError(say("api.live.too_many_screens_follow_at_once"))
+    return StreamingResponse(_told(request, office), media_type="text/event-stream")
+
+
+async def _told(request: Request, office: Office) -> AsyncIterator[str]:
+    follower = office.changes.follow()
+    try:
+        yield ": following\n\n"
+        while True:
+            subject = await follower.next(QUIET_S)
+            if subject is not None:
+                yield f"event: changed\ndata: {subject}\n\n"
+                continue
+            if await run_in_threadpool(accounts.who, office, request.cookies.get(COOKIE)) is None:
+                return
+            yield ": still here\n\n"
+    finally:
+        office.changes.leave(follower)

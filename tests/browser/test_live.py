@@ -1,0 +1,49 @@
+"""What one person writes stands on everybody's screen while they look."""
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from brinefrost.services.office import Actor
+from brinefrost.store import Database
+from tests.browser.conftest import House
+from tests.conftest import TestClock
+from tests.kitchen import NAMES, signed_thigh
+
+pytestmark = pytest.mark.browser
+
+
+def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(
+    house: House, visit: Callable[..., Page], database: Database, clock: TestClock
+) -> None:
+    with database.transaction() as store:
+        lead = store.people.by_name(NAMES["lead"])
+    assert lead
+    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+    watching = visit("lead", "/shift")
+    expect(watching.get_by_text("Nothing runs.")).to_be_visible()
+    cook = visit("cook", "/batches")
+    cook.get_by_role("button", name="Start a batch").click()
+    cook.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    expect(watching.get_by_text("B-101").first).to_be_visible(timeout=3000)  # far sooner than it would ask by itself
+    cook.get_by_role("button", name="Begin Bath").click()
+    expect(watching.get_by_role("button", name="Log Bath temperature").first).to_be_visible(timeout=3000)
+
+
+def test_after_a_fall_the_screens_follow_again(
+    house: House, visit: Callable[..., Page], database: Database, clock: TestClock
+) -> None:
+    with database.transaction() as store:
+        lead = store.people.by_name(NAMES["lead"])
+    assert lead
+    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+    watching = visit("lead", "/shift")
+    expect(watching.get_by_text("Nothing runs.")).to_be_visible()
+    house.down()
+    house.up()
+    watching.wait_for_timeout(5000)  # the browser comes back by itself after some seconds
+    cook = visit("cook", "/batches")
+    cook.get_by_role("button", name="Start a batch").click()
+    cook.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    expect(watching.get_by_text("B-101").first).to_be_visible(timeout=5000)

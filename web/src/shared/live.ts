@@ -1,0 +1,50 @@
+import { type QueryClient, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
+
+const TOGETHER_MS = 150 // what is written within this time is looked at once
+const EVERYTHING = '*'
+
+/** Which answers a written subject makes old: a batch its own page and every list that shows it. */
+export function keysOf(subject: string): string[][] {
+  const [kind, id] = subject.split(':')
+  const lists = [['shift'], ['batches']]
+  if (subject === EVERYTHING) return [...lists, ['batch'], ['plans'], ['instruments'], ['people'], ['ledger']]
+  if (kind === 'batch') return [...lists, ['batch', id ?? ''], ['ledger']]
+  if (kind === 'plan') return [['plans'], ['ledger']]
+  return [['instruments'], ['people'], ['ledger']]
+}
+
+/** Gathers subjects for a moment, then has what they made old asked for again, each once. */
+export function gatherer(queries: Pick<QueryClient, 'invalidateQueries'>, wait = TOGETHER_MS) {
+  let waiting = new Set<string>()
+  let timer: ReturnType<typeof setTimeout> | undefined
+  return {
+    take(subject: string) {
+      waiting.add(subject)
+      timer ??= setTimeout(() => {
+        const keys = new Map([...waiting].flatMap(keysOf).map((key) => [key.join('/'), key]))
+        waiting = new Set()
+        timer = undefined
+        for (const queryKey of keys.values()) void queries.invalidateQueries({ queryKey })
+      }, wait)
+    },
+    stop() {
+      clearTimeout(timer)
+    },
+  }
+}
+
+/** While somebody is signed in, what others write shows at once. The browser comes back by itself after a fall. */
+export function useLive(person: string): void {
+  const queries = useQueryClient()
+  useEffect(() => {
+    if (!person) return
+    const gathered = gatherer(queries)
+    const source = new EventSource('/api/v1/live')
+    source.addEventListener('changed', (event) => gathered.take(event.data as string))
+    return () => {
+      source.close()
+      gathered.stop()
+    }
+  }, [person, queries])
+}
