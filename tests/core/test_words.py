@@ -4,14 +4,17 @@ import ast
 import re
 import tomllib
 from collections import defaultdict
+from datetime import date
 from pathlib import Path
 from typing import Any
 
 import pytest
 
+from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.fields import specs_of
 from brinefrost.core.limits import Hold, Series
 from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import (
     LANGUAGES,
@@ -245,3 +248,29 @@ def test_no_sentence_of_the_core_is_written_past_the_catalogue() -> None:
                 if isinstance(first, ast.JoinedStr) or (isinstance(first, ast.Constant) and " " in str(first.value)):
                     loose.append((path.name, node.lineno, ast.unparse(first)))
     assert not loose
+
+
+SOURCES = sorted(
+    {entry.limit.source.citation for set_id in RULE_SET_IDS for entry in rule_set(set_id).entries},
+    key=len,
+    reverse=True,
+)
+CITED = re.compile(r'"citation":"(?:[^"\\]|\\.)*"')
+
+
+@pytest.mark.parametrize("family", list(FAMILIES))
+def test_no_answer_of_the_bench_speaks_celsius_or_millimetres_to_who_reads_otherwise(family: str) -> None:
+    for _, question in presets(date(2026, 11, 26))[family]:
+        answer_ = answer(family, question, date(2026, 11, 26))
+        with manner_of(ODD):
+            told = CITED.sub("", answer_.model_dump_json())
+        for source in SOURCES:  # a source is quoted as it stands
+            told = told.replace(source, "")
+        assert not re.findall(r"[^\"]{0,40}\d (?:°C|mm|kg|K)(?![\w/·])[^\"]{0,30}", told)
+
+
+def test_marks_of_the_law_are_printed_as_the_code_prints_them() -> None:
+    answer_ = answer("chill", presets(date(2026, 11, 26))["chill"][0][1], date(2026, 11, 26))
+    with manner_of(ODD):
+        told = [figure["words"] for figure in answer_.model_dump(mode="json")["figures"]]
+    assert "to 70 °F, allowed 2 h" in told

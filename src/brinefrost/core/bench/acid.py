@@ -140,7 +140,7 @@ def answer_acid(question: AcidQuestion) -> BenchAnswer:
             low_acid.note
             if question.measured_ph is not None
             else say("bench.acid.sentence_note", sentence=verdict.sentence, note=low_acid.note)
-        ).strip(),
+        ),
         fixes=_fixes(question, jar, needed, state),
         figures=_figures(question, jar, rest, needed),
         pictures=_pictures(question, jar, rest),

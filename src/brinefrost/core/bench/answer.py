@@ -27,7 +27,7 @@ class Figure(Document):
     name: Words
     value: float | None
     kind: Kind
-    show: str = ""
+    show: Words = ""
     words: Words = ""
     absent: Words = ""  # what is said where there is no value
     low: float | None = None

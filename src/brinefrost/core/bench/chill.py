@@ -331,7 +331,7 @@ def _figures(
             value=None if r.reached_s is None else r.reached_s - (start if r.since_s is None else r.since_s),
             kind="time",
             show="h",
-            words=say("bench.chill.to_allowed", to=temp(r.to_c, "g"), within=duration(r.within_s), further=further[i]),
+            words=say("bench.chill.to_allowed", to=legal(r.to_c, "g"), within=duration(r.within_s), further=further[i]),
             absent=say("bench.chill.over_24_h"),
             main=True,
             low=0,
@@ -345,7 +345,7 @@ def _figures(
         found.append(
             Figure(
                 name=say("bench.chill.deepest"),
-                value=deepest,
+                value=None if deepest is None else float(np.floor(deepest * 1000)) / 1000,
                 kind="length",
                 show="mm",
                 absent=say("bench.chill.none_passes"),
@@ -393,7 +393,7 @@ def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array)
         ),
         marks=tuple(
             BenchMark(
-                words=say("bench.chill.to_within", to=temp(r.to_c, "g"), within=duration(r.within_s)),
+                words=say("bench.chill.to_within", to=legal(r.to_c, "g"), within=duration(r.within_s)),
                 y=r.to_c,
                 x=r.deadline_s,
                 failed=r.state == "fail",

@@ -551,7 +551,7 @@ def _figures(question: ClocksQuestion, history: History, in_zone: float) -> tupl
                     name=say("bench.clocks.spoils"),
                     value=round(seafood_relative_rate(mean), 2),
                     kind="number",
-                    show="× as at 0 °C",
+                    show=say("bench.clocks.as_at_zero"),
                     words=say("bench.clocks.at_on_average", mean=temp(mean, ".1f")),
                 )
             )

@@ -31,7 +31,7 @@ from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heating import Heating, thickest_m
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.words import duration, grams, joined, mm, num, say, temp
+from brinefrost.core.words import duration, grams, joined, legal, lowered, mm, num, say, temp
 from brinefrost.core.working import Input, Sent, Working
 
 Form = Literal["shell", "sauce", "custard", "pooled"]
@@ -223,7 +223,7 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
     said = say(
         "bench.eggs.held_at_below",
         held=temp(question.held_c, "g"),
-        value=temp(hot.value, "g"),
+        value=legal(hot.value, "g"),
         sentence=verdict.sentence,
     )
     if state == "would_meet" and question.held_s > NEARLY * (verdict.limit_value or question.held_s):
@@ -234,7 +234,7 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
 
 
 def _small(title: str) -> str:
-    return title[:1].lower() + title[1:]
+    return lowered(title)
 
 
 def _sentence(question: EggQuestion, centre: float, state: AnswerState, water: float) -> str:

@@ -140,9 +140,7 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=state,
         sentence=_sentence(question, kind, parts, state, record.state),
-        reason=joined(
-            [need.because if raw else "", *_what_the_dish_does(question), *(p[2] for p in standing)], " "
-        ).strip(),
+        reason=joined([need.because if raw else "", *_what_the_dish_does(question), *(p[2] for p in standing)], " "),
         fixes=_fixes(question, kind, {part[0] for part in standing}),
         figures=_figures(question, kind, freeze, clocks),
         pictures=(*_freezings(question, need.needed), *_dials(clocks), *_sear(question)),

@@ -12,7 +12,7 @@ from brinefrost.core.limits import Cooling, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.fit import Fit, Setting, fit_unknown
 from brinefrost.core.rules import RuleSetId, rule_set
-from brinefrost.core.words import duration, num, say, temp
+from brinefrost.core.words import duration, legal, num, say, temp
 from brinefrost.core.working import Document, Input, Sent, Working
 
 
@@ -140,7 +140,7 @@ def _picture(fit: Fit, limit: Limit, times: Array, core: Array) -> CurvePicture:
         stages = limit.stages
         marks = tuple(
             BenchMark(
-                words=say("bench.chill.to_within", to=temp(s.to_c, "g"), within=duration(s.within_s)),
+                words=say("bench.chill.to_within", to=legal(s.to_c, "g"), within=duration(s.within_s)),
                 y=s.to_c,
                 x=s.within_s,
             )

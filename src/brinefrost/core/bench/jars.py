@@ -29,7 +29,7 @@ from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, num, say, temp
+from brinefrost.core.words import duration, legal, num, say, temp
 from brinefrost.core.working import Input, Sent, Working
 
 FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
@@ -124,7 +124,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
                 *(["ask"] if slip else []),  # type: ignore[list-item]
             ]
         ),
-        sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)).strip(),
+        sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)),
         reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
         fixes=_fixes(question, fate, verdict, time_to_lethality_s(heating, limit.model.law())),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
@@ -276,7 +276,7 @@ def _figures(
             name=say("bench.jars.centre_f"),
             value=round(verdict.value or 0.0, 2),
             kind="number",
-            show="min at 71.1 °C",
+            show=say("working.lethality.min_at", reference=legal(71.1)),
             words=say("bench.jars.goal_goal", goal=num(limit.model.law().goal_min)),
         ),
         Figure(

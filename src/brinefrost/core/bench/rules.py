@@ -18,7 +18,7 @@ from brinefrost.core.fields import Kind, field
 from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness
-from brinefrost.core.words import bound, duration, say, temp
+from brinefrost.core.words import bound, duration, legal, say
 from brinefrost.core.working import Input, Sent, Source, Working
 
 TopicKey = Literal[
@@ -110,9 +110,7 @@ def answer_rules(question: RulesQuestion) -> BenchAnswer:
             SchoolAnswer(
                 school=say("bench.rules.upper_school", upper=set_id.upper(), school=entry.school),
                 state=_beside(entry.limit, question),
-                sentence=say(
-                    "bench.rules.title_qualifier", title=entry.limit.title, qualifier=entry.limit.qualifier
-                ).strip(),
+                sentence=say("bench.rules.title_qualifier", title=entry.limit.title, qualifier=entry.limit.qualifier),
             )
             for set_id in RULE_SET_IDS
             for entry in rule_set(set_id).entries_for(question.topic)
@@ -152,7 +150,7 @@ def _own(rule: Limit, question: RulesQuestion) -> Limit | None:
         return rule.model_copy(update={**update, "at_least_c": value, "title": f"{value:g} °C{held}"})
     if isinstance(rule, Cooling):
         first = rule.stages[0].model_copy(update={"within_s": value})
-        title = say("bench.rules.to_within", to=temp(first.to_c, "g"), value=duration(value))
+        title = say("bench.rules.to_within", to=legal(first.to_c, "g"), value=duration(value))
         return rule.model_copy(update={**update, "stages": (first, *rule.stages[1:]), "title": title})
     if isinstance(rule, Uncontrolled):
         return rule.model_copy(
@@ -221,7 +219,7 @@ def _bound(limit: Limit) -> tuple[float, bool] | None:
 
 def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[AnswerState, str, str]:
     if own is None:
-        return "ask", f"{rule.title}.", rule.qualifier
+        return "ask", rule.title + ".", rule.qualifier
     stands = strictness(own, rule)
     try:
         layered(rule_set(question.rule_set), (OwnRule(topic=question.topic, limit=own, reason=question.own_reason),))
@@ -234,13 +232,7 @@ def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[A
     if stands in ("stricter", "same"):
         return (
             "would_meet",
-            say(
-                "bench.rules.your_may_stand_as",
-                title=own.title,
-                stands=stands,
-                upper=question.rule_set.upper(),
-                title2=rule.title,
-            ).replace("stricter as", "stricter than"),
+            say(f"bench.rules.your_{stands}", title=own.title, upper=question.rule_set.upper(), title2=rule.title),
             "",
         )
     return "ask", say("bench.rules.a_departure_from_with_the_reason", title=rule.title), question.own_reason

@@ -36,7 +36,7 @@ from brinefrost.core.limits import Composition, Exposure, Measured, Quantity, Se
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, grams, mm, num, say, temp
+from brinefrost.core.words import duration, grams, legal, mm, num, say, temp
 from brinefrost.core.working import Input, Sent, Source, Working
 
 SaltWay = Literal["brine", "dry", "rub"]
@@ -148,13 +148,13 @@ def _verdict(
         return (
             planned(brine.state),
             say("bench.salt.brine_at_over_cold_meat_warms", brine_in=temp(question.brine_in_c, "g")),
-            (say("bench.salt.cool_the_brine_to_or_below", value=temp(cold.value, "g")),),
+            (say("bench.salt.cool_the_brine_to_or_below", value=legal(cold.value, "g")),),
         )
     if kept.state != "pass":
         return (
             planned(kept.state),
-            say("bench.salt.kept_at_flesh_is_salted_at", kept=temp(question.kept_c, "g"), value=temp(cold.value, "g")),
-            (say("bench.salt.keep_it_at_or_below", value=temp(cold.value, "g")),),
+            say("bench.salt.kept_at_flesh_is_salted_at", kept=temp(question.kept_c, "g"), value=legal(cold.value, "g")),
+            (say("bench.salt.keep_it_at_or_below", value=legal(cold.value, "g")),),
         )
     share = say("bench.salt.less_than_1") if reached < 0.01 else f"{100 * reached:.0f} %"
     through = say("bench.salt.after_the_middle_has_of_its", duration=duration(question.duration_s), share=share)

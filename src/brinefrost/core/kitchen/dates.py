@@ -7,7 +7,7 @@ from brinefrost.core.bounds import Bound, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Series, Threshold, Verdict
 from brinefrost.core.rules import RuleSetId, rule_set
-from brinefrost.core.words import moment, say
+from brinefrost.core.words import Words, moment, say
 from brinefrost.core.working import Document, Source
 
 Pack = Literal["open", "cooked_sealed", "vacuum"]
@@ -61,7 +61,7 @@ class DiscardDate(Document):
     last_day: date | None
     days_allowed: float
     days_frozen: int
-    because: str
+    because: Words
     source: Source
 
 

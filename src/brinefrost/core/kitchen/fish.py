@@ -7,7 +7,7 @@ from typing import Literal
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.rules import RuleSetId
-from brinefrost.core.words import say
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source
 
 Origin = Literal["wild", "farmed_feed", "farmed_unknown"]
@@ -31,8 +31,8 @@ class Need(Document):
     """Whether a fish must be frozen before it is served raw, and why."""
 
     needed: bool
-    because: str
-    paper: str = ""
+    because: Words
+    paper: Words = ""
     source: Source
 
 

@@ -8,7 +8,7 @@ from brinefrost.core.chemistry.jar import vegetable
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Series
 from brinefrost.core.rules import target
-from brinefrost.core.words import num, say
+from brinefrost.core.words import Words, num, say
 
 Fate = Literal["fridge", "scheduled", "never", "too_close"]
 Cover = Literal["brine", "oil", "syrup"]
@@ -21,8 +21,8 @@ class JarFate:
     """What may become of a jar, and why."""
 
     fate: Fate
-    reason: str
-    fixes: tuple[str, ...]
+    reason: Words
+    fixes: tuple[Words, ...]
 
 
 def added_minutes(altitude_m: float) -> int:

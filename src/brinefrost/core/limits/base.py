@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.quantities import Quantity
-from brinefrost.core.words import Words, say
+from brinefrost.core.words import Named, Words, say
 from brinefrost.core.working import Document, Source, Working
 
 State = Literal["pass", "too_close", "fail", "pending", "not_measured"]
@@ -166,10 +166,10 @@ class LimitBase(Document):
     over_all: ClassVar[bool] = False  # what came before the step counts too: clocks and growth add up
 
     id: str
-    title: str
+    title: Named
     source: Source
     quantity: Quantity = "core"
-    qualifier: str = ""
+    qualifier: Named = ""
     gap_s: float | None = None  # the longest silence between readings that this limit bears; None: as the series says
 
     def silence_s(self, series: Series) -> float:

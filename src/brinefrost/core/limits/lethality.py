@@ -15,7 +15,7 @@ from brinefrost.core.physics.lethality import (
     law_from_two_z,
     lethality_min,
 )
-from brinefrost.core.words import bare, diff, duration, say, temp
+from brinefrost.core.words import bare, diff, duration, legal, say, temp
 from brinefrost.core.working import Document, Input, Working
 
 
@@ -35,12 +35,12 @@ class DzModel(Document):
 
     def words(self) -> str:
         """The formula as written."""
-        most = "" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=temp(self.cap_c))
+        most = "" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=legal(self.cap_c))
         return say(
             "working.lethality.f_10_t_dt_nothing_below",
-            reference=bare(temp(self.reference_c)),
+            reference=bare(legal(self.reference_c)),
             z=bare(diff(self.z_c, "g")),
-            floor=temp(self.floor_c),
+            floor=legal(self.floor_c),
             most=most,
         )
 
@@ -64,11 +64,11 @@ class TwoZModel(Document):
         """The formula as written."""
         return say(
             "working.lethality.f_10_t_z_dt_z",
-            reference=bare(temp(self.reference_c)),
+            reference=bare(legal(self.reference_c)),
             z_below=diff(self.z_below_c, "g"),
             z_above=diff(self.z_above_c, "g"),
-            floor=temp(self.floor_c),
-            more="" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=temp(self.cap_c)),
+            floor=legal(self.floor_c),
+            more="" if self.cap_c is None else say("working.lethality.no_more_credit_above", cap=legal(self.cap_c)),
         )
 
 
@@ -94,7 +94,7 @@ class TableModel(Document):
         """The formula as written."""
         first, last = self.rows[0].at_c, self.rows[-1].at_c
         return say(
-            "working.lethality.f_t_t_t_dt_t", reference=temp(self.reference_c), first=temp(first), last=temp(last)
+            "working.lethality.f_t_t_t_dt_t", reference=legal(self.reference_c), first=legal(first), last=legal(last)
         )
 
 
@@ -152,7 +152,7 @@ class Lethality(LimitBase):
         Bigelow (1921) for the integral; the limit's own source for the target; JCGM 106:2012, 8.3.
         """
         known, goal = series.until(now_s), self.model.law().goal_min
-        at = say("limits.lethality.at_reference", reference=temp(self.model.reference_c))
+        at = say("limits.lethality.at_reference", reference=legal(self.model.reference_c))
         if len(known) < 2:
             return Verdict(
                 state="not_measured",
@@ -242,7 +242,7 @@ class Lethality(LimitBase):
                 Input(
                     name=say("working.lethality.goal"),
                     value=round(goal, 3),
-                    unit=say("working.lethality.min_at", reference=temp(self.model.reference_c)),
+                    unit=say("working.lethality.min_at", reference=legal(self.model.reference_c)),
                 ),
                 Input(name=say("limits.composition.log_reduction"), value=self.log_reduction),
                 Input(name=say("working.cooling.readings"), value=len(series)),

@@ -243,7 +243,7 @@ def _departure(step: Step, own: Limit, school: RuleEntry | None, control: Contro
     if school is not None and "looser" not in stands:
         return say(
             "plans.readiness.takes_for", name=step.name, school=school.school, title=own.title, approval=school.approval
-        ).strip()
+        )
     loose = next((limit for limit, each in zip(control.limits, stands, strict=True) if each != "other"), None)
     if loose is None:
         return say("plans.readiness.leaves_out_its_rule_sets_own", name=step.name, title=own.title)

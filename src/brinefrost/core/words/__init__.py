@@ -22,6 +22,7 @@ from brinefrost.core.words.amounts import (
 from brinefrost.core.words.manner import HOUSE, LANGUAGES, PSEUDO, Language, Manner, current, manner_of, settle
 from brinefrost.core.words.message import (
     Message,
+    _NamedSchema,
     _WordsSchema,
     dictionary,
     joined,
@@ -34,11 +35,12 @@ from brinefrost.core.words.message import (
     unpacked,
 )
 
-Words = Annotated[str, _WordsSchema]
+Words = Annotated[str, _WordsSchema]  # read by somebody: given in their language and units
+Named = Annotated[str, _NamedSchema]  # kept in a document: given in plain English, known again where it is read
 STORED = {"stored": True}  # the context in which documents keep code and parameters
 
 __all__ = [
-    "HOUSE", "LANGUAGES", "PSEUDO", "STORED", "Language", "Manner", "Message", "Words", "amount", "apart",
+    "HOUSE", "LANGUAGES", "PSEUDO", "STORED", "Language", "Manner", "Message", "Named", "Words", "amount", "apart",
     "bare", "bound", "current", "degree_hours", "dictionary", "diff", "duration", "grams", "joined", "kg",
     "legal", "lowered", "manner_of", "mm", "moment", "num", "packed", "percent", "raised", "restored", "said",
     "say", "settle", "temp", "unpacked",

@@ -134,6 +134,19 @@ class _WordsSchema:
         return {"type": "string"}
 
 
+class _NamedSchema(_WordsSchema):
+    """A text that documents keep as plain English, while it stays a message as long as it is in hand."""
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return core_schema.no_info_plain_validator_function(
+            _taken,
+            serialization=core_schema.plain_serializer_function_ser_schema(
+                str, return_schema=core_schema.str_schema(), when_used="json"
+            ),
+        )
+
+
 def _taken(value: Any) -> str:
     if isinstance(value, Message):
         return value

@@ -243,6 +243,19 @@ def _plural(language: str, count: float) -> str:
     return "one" if (0 <= count < 2 if language == "fr" else count == 1) else "other"
 
 
+# said by their codes alone: short words that a name somebody gave may equal by chance
+BY_CODE = (
+    "paper.who.",
+    "paper.csv.",
+    "paper.hazard.",
+    "paper.decision.",
+    "paper.cause.",
+    "units.",
+    "words.",
+    "working.",
+)
+
+
 def known_texts() -> tuple[str, ...]:
     """Every text of the English catalogue that has no parameters."""
     return tuple(_index())
@@ -265,6 +278,8 @@ def _index() -> dict[str, str]:
     """Every text without parameters, in English, with its code."""
     found: dict[str, str] = {}
     for code in texts("en"):
+        if code.startswith(BY_CODE):
+            continue
         try:
             found.setdefault(render(code, {}, HOUSE), code)
         except KeyError:
