@@ -13,7 +13,7 @@ import pytest
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.fields import specs_of
 from brinefrost.core.limits import Hold, Series
-from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.plans.document import canonical
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import (
@@ -42,6 +42,7 @@ from brinefrost.core.words.catalogue import texts
 from brinefrost.core.words.promised import promised
 from brinefrost.core.words.render import known
 from brinefrost.core.working import Source
+from tests.kitchen import thigh_plan
 
 ROOT = Path(__file__).parents[2] / "src" / "brinefrost"
 SLOT = re.compile(r"\{\{([^{}]+)\}\}")
@@ -215,7 +216,8 @@ def test_titles_that_a_plan_keeps_are_known_and_own_words_stay() -> None:
 
 
 def test_a_plan_and_its_hash_do_not_turn_with_the_reader() -> None:
-    plan = Plan(name="Thigh", controls=(), rule_set="uk")
+    plan = thigh_plan("uk")
+    assert any(control.limits for control in plan.controls)
     before = canonical(plan)
     with manner_of(Manner(language="fr", temperature="°F")):
         assert canonical(plan) == before

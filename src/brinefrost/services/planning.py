@@ -59,6 +59,7 @@ class PlanView(Sent):
     updated_by: str
     updated_at: datetime
     document: Plan
+    titles: dict[str, Words]  # of its limits, as whoever asks reads them
     hash: str
     critical_steps: tuple[str, ...]
     gaps: tuple[Gap, ...]
@@ -113,6 +114,7 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
         updated_by=draft.updated_by,
         updated_at=draft.updated_at,
         document=plan,
+        titles={limit.title: limit.title for control in plan.controls for limit in control.limits},
         hash=hash_of(plan),
         critical_steps=plan.critical_steps(),
         gaps=gaps_of(plan),

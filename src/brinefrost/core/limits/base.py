@@ -131,7 +131,7 @@ class Verdict(Document):
     value: float | None = None
     limit_value: float | None = None
     margin: float | None = None
-    unit: str = ""
+    unit: Words = ""
     at_s: float | None = None
     working: Working
     advice: tuple[Words, ...] = ()

@@ -43,6 +43,7 @@ class LimitProof(Document):
 
     step: str
     step_name: Words
+    title: Words  # of the limit, as whoever asks reads it; the limit itself keeps its own
     limit: Limit
     verdict: Verdict
     time_to_meet_s: float | None = None
@@ -152,6 +153,7 @@ def _judged(plan: Plan, step: Step, done: Walk, context: Context) -> list[LimitP
         LimitProof(
             step=judged.step,
             step_name=step.name,
+            title=judged.limit.title,
             limit=judged.limit,
             verdict=judged.verdict,
             time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, context),

@@ -34,6 +34,7 @@ class LimitStatus(Document):
 
     step: str
     step_name: Words
+    title: Words  # of the limit, as whoever asks reads it; the limit itself keeps its own
     limit: Limit
     verdict: Verdict
     forecast: Forecast | None = None
@@ -82,7 +83,7 @@ def judge(batch: Batch, now: datetime) -> Judgement:
         step = batch.plan.step(control.step)
         for limit in control.limits:
             verdict = verdict_of(batch, step.id, limit, now)
-            status = LimitStatus(step=step.id, step_name=step.name, limit=limit, verdict=verdict)
+            status = LimitStatus(step=step.id, step_name=step.name, title=limit.title, limit=limit, verdict=verdict)
             if verdict.state in OPEN and not batch.span(step.id).finished:
                 status, course = _with_forecast(batch, status, limit, now)
                 if course:

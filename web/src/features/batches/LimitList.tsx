@@ -29,14 +29,14 @@ export function LimitList({ batch }: { batch: Batch }) {
 
 function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefined }) {
   const { words } = useUnits()
-  const { verdict, limit } = status
+  const { verdict } = status
   return (
     <li>
       <div className="limit-line">
         <StateMark state={status.forecast?.misses ? 'will_fail' : verdict.state} />
         <div>
           <p className="strong">
-            {status.step_name}: {words(limit.title)}
+            {status.step_name}: {status.title}
           </p>
           <p>
             {words(verdict.sentence)}

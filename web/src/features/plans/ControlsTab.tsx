@@ -60,7 +60,7 @@ function ControlSheet({
           return (
             <li key={limit.id}>
               <div className="row-line">
-                <span className="strong">{words(limit.title)}</span>
+                <span className="strong">{draft.saved.titles[limit.title] ?? words(limit.title)}</span>
                 {isLead && schools.length > 1 && (
                   <Form.Select
                     className="push narrow"

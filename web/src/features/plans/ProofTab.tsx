@@ -59,7 +59,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
                 <StateMark state={planned(each.verdict.state)} />
                 <div>
                   <p className="strong">
-                    {each.step_name}: {words(each.limit.title)}
+                    {each.step_name}: {each.title}
                   </p>
                   <p>
                     {words(each.verdict.sentence)}

@@ -4469,6 +4469,8 @@ export interface components {
             step_name: string;
             /** Time To Meet S */
             time_to_meet_s?: number | null;
+            /** Title */
+            title: string;
             verdict: components["schemas"]["Verdict"];
         };
         /**
@@ -4488,6 +4490,8 @@ export interface components {
             step: string;
             /** Step Name */
             step_name: string;
+            /** Title */
+            title: string;
             verdict: components["schemas"]["Verdict"];
         };
         /**
@@ -5020,6 +5024,10 @@ export interface components {
             plan_id: string;
             /** Revision */
             revision: number;
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
             /**
              * Updated At
              * Format: date-time
