@@ -8,13 +8,15 @@ from datetime import date
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
+from pydantic import TypeAdapter, ValidationError
 
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.fields import specs_of
-from brinefrost.core.limits import Hold, Series
+from brinefrost.core.limits import Hold, Limit, Series
 from brinefrost.core.plans.document import canonical
-from brinefrost.core.rules import RULE_SET_IDS, rule_set
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import (
     LANGUAGES,
@@ -276,3 +278,20 @@ def test_marks_of_the_law_are_printed_as_the_code_prints_them() -> None:
     with manner_of(ODD):
         told = [figure["words"] for figure in answer_.model_dump(mode="json")["figures"]]
     assert "to 70 °F, allowed 2 h" in told
+
+
+@pytest.mark.parametrize(("rules", "first"), [("us", "70 °F"), ("anz", "69.8 °F")])
+def test_the_same_number_is_another_in_fahrenheit_where_another_law_sets_it(rules: RuleSetId, first: str) -> None:
+    """FDA Food Code 2022, 3-501.14, prints 21 °C (70 °F); FSANZ 3.2.2 sets 21 °C alone, that is 69.8 °F."""
+    cooling = rule_set(rules).limit_for("chill.cooked")
+    verdict = cooling.evaluate(Series(np.array([0.0, 60.0]), np.array([56.0, 50.0]), opened_s=0.0), 60.0)
+    with manner_of(ODD):
+        assert f"{first} must be reached" in said(verdict.sentence)
+        assert first.removesuffix(" °F") in said(cooling.title)
+
+
+def test_a_document_that_is_sent_brings_no_message_of_its_own() -> None:
+    limit = rule_set("us").limit_for("chill.cooked").model_dump(mode="json")
+    limit["title"] = {"code": "amount.number", "params": {"value": 1.0, "spec": ".9f"}, "text": "1.000000000"}
+    with pytest.raises(ValidationError):
+        TypeAdapter(Limit).validate_python(limit)

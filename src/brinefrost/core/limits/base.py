@@ -1,5 +1,6 @@
 """What every limit shares: the series it judges, the verdict it gives."""
 
+import re
 from dataclasses import dataclass, field
 from typing import ClassVar, Literal
 
@@ -9,7 +10,8 @@ from numpy.typing import NDArray
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.quantities import Quantity
-from brinefrost.core.words import Named, Words, say
+from brinefrost.core.words import Message, Named, Words, legal, say, temp
+from brinefrost.core.words.printed import PAIRS_F
 from brinefrost.core.working import Document, Source, Working
 
 State = Literal["pass", "too_close", "fail", "pending", "not_measured"]
@@ -19,6 +21,7 @@ Basis = Literal["measured", "computed"]
 ORDER: tuple[State, ...] = ("fail", "too_close", "not_measured", "pending", "pass")
 DECIMALS = {"pH": 2, "aw": 3}
 TOLERANCE = 1e-9  # relative: a published row held exactly for exactly its time meets itself
+SET_IN_F = re.compile(r"Food Code|FSIS|FDA|AFDO")  # whose limits are set, or printed too, in °F
 MOST_READING = 1e6  # no quantity of a kitchen is larger in its own unit
 
 
@@ -208,6 +211,14 @@ class LimitBase(Document):
         Each limit carries its own.
         """
         raise NotImplementedError
+
+    def bound_c(self, celsius: float, spec: str = "") -> Message:
+        """A temperature it sets [°C], to be said: in °F as its own code prints it, or exactly where it is set in °C.
+
+        Valid for finite numbers.
+        """
+        exact = celsius in PAIRS_F and not SET_IN_F.search(self.source.citation)
+        return temp(celsius, spec) if exact else legal(celsius, spec)
 
     @property
     def each_by_itself(self) -> bool:

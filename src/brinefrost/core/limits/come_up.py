@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import bare, duration, legal, say, temp
+from brinefrost.core.words import bare, duration, say, temp
 from brinefrost.core.working import Input, Working
 
 
@@ -64,13 +64,15 @@ class ComeUp(LimitBase):
         end = surely if surely_in else nominal
         taken = (end if end is not None else now_s) - start
         state = state_of(surely_in, nominally_in, known.closed or taken > self.within_s)
-        way = say("limits.come_up.from_to_to", from_=bare(legal(self.from_c)), to=legal(self.to_c))
+        way = say("limits.come_up.from_to_to", from_=bare(self.bound_c(self.from_c)), to=self.bound_c(self.to_c))
         said = {
             "pass": say(
                 "limits.come_up.warmed_from_in_allowed", way=way, taken=duration(taken), within=duration(self.within_s)
             ),
             "too_close": say(
-                "limits.come_up.about_after_within_the_probes_uncertaint", to=legal(self.to_c), taken=duration(taken)
+                "limits.come_up.about_after_within_the_probes_uncertaint",
+                to=self.bound_c(self.to_c),
+                taken=duration(taken),
             ),
             "fail": say("limits.come_up.not_from_within", way=way, within=duration(self.within_s)),
             "pending": say(
@@ -79,7 +81,9 @@ class ComeUp(LimitBase):
         }[state]
         if state == "fail" and end is None and taken <= self.within_s:
             said = say(
-                "limits.come_up.never_at_the_core_got_to", to=legal(self.to_c), values=temp(float(np.max(known.values)))
+                "limits.come_up.never_at_the_core_got_to",
+                to=self.bound_c(self.to_c),
+                values=temp(float(np.max(known.values))),
             )
         found = self._said(state, known, said, taken)
         if state != "pass" or nominal is None:

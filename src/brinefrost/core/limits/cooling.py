@@ -15,7 +15,7 @@ from brinefrost.core.limits.base import (
     worst,
 )
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import duration, joined, legal, say, temp
+from brinefrost.core.words import duration, joined, say, temp
 from brinefrost.core.working import Document, Input, Working
 
 
@@ -88,9 +88,11 @@ class Cooling(LimitBase):
                 value=latest,
                 limit_value=self.from_c,
                 unit="°C",
-                sentence=say("limits.cooling.never_below_core", from_=legal(self.from_c), latest=temp(latest))
+                sentence=say("limits.cooling.never_below_core", from_=self.bound_c(self.from_c), latest=temp(latest))
                 if known.closed
-                else say("limits.cooling.core_the_clock_starts_at", latest=temp(latest), from_=legal(self.from_c)),
+                else say(
+                    "limits.cooling.core_the_clock_starts_at", latest=temp(latest), from_=self.bound_c(self.from_c)
+                ),
                 at_s=float(known.times_s[-1]),
                 working=self.explain(known, None, []),
             )
@@ -117,7 +119,7 @@ class Cooling(LimitBase):
             basis=known.basis,
             sentence=say(
                 "limits.cooling.fell_to_only_after_cooking_allowed",
-                from_=legal(self.from_c),
+                from_=self.bound_c(self.from_c),
                 late=duration(late),
                 value=duration(self.begins_within_s or 0.0),
             )
@@ -178,7 +180,7 @@ class Cooling(LimitBase):
         """Each stage at its deadline."""
         return [
             LimitMark(
-                label=legal(result.to_c, "g"),
+                label=self.bound_c(result.to_c, "g"),
                 value=result.to_c,
                 from_s=began_s,
                 by_s=result.deadline_s if result.deadline_s is not None else began_s + result.within_s,
@@ -258,7 +260,7 @@ class Cooling(LimitBase):
         return (result.deadline_s or end) - end
 
     def _sentence(self, result: StageResult, start: float, latest: float, now_s: float) -> str:
-        target = legal(result.to_c)
+        target = self.bound_c(result.to_c)
         since = start if result.since_s is None else result.since_s
         taken = None if result.reached_s is None else duration(result.reached_s - since)
         if result.state == "pass":
@@ -296,7 +298,7 @@ class Cooling(LimitBase):
         parts = [
             say(
                 "working.cooling.to_more_of_within",
-                to=legal(r.to_c),
+                to=self.bound_c(r.to_c),
                 more=say("working.cooling.not_yet")
                 if r.reached_s is None or r.since_s is None
                 else duration(r.reached_s - r.since_s),
@@ -315,7 +317,7 @@ class Cooling(LimitBase):
                     Input(
                         name=say(
                             "working.cooling.to_within",
-                            to=legal(s.to_c),
+                            to=self.bound_c(s.to_c),
                             more=say("working.cooling.a_further") if s.further else "",
                         ),
                         value=s.within_s / 3600,

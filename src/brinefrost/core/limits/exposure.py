@@ -9,7 +9,7 @@ from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state
 from brinefrost.core.microbes.exposure import BandTime, exposure, time_between_s
 from brinefrost.core.microbes.organisms import Band, Organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import bare, duration, joined, legal, num, say, temp
+from brinefrost.core.words import bare, duration, joined, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 # how long food may go unread on a clock of exposure: twice a day while it lies cold, hourly else; common practice
@@ -123,8 +123,8 @@ class Exposure(LimitBase):
         parts = [
             say(
                 "working.exposure.to_of",
-                from_=bare(legal(b.from_c)),
-                to=legal(b.to_c),
+                from_=bare(self.bound_c(b.from_c)),
+                to=self.bound_c(b.to_c),
                 spent=duration(b.spent_s),
                 within=duration(b.within_s),
             )
@@ -135,7 +135,7 @@ class Exposure(LimitBase):
             formula=say("working.exposure.time_in_band_time_allowed_in"),
             inputs=tuple(
                 Input(
-                    name=say("working.exposure.from_from", from_=legal(band.from_c)),
+                    name=say("working.exposure.from_from", from_=self.bound_c(band.from_c)),
                     value=band.within_s / 3600,
                     unit="h",
                 )
@@ -219,11 +219,11 @@ class TimeAbove(LimitBase):
         said = say(
             "limits.exposure.above_of_allowed",
             share=duration(share * allowed),
-            above=legal(self.above_c),
+            above=self.bound_c(self.above_c),
             allowed=duration(allowed),
         )
         if hot:
-            said += say("limits.exposure.since_it_was_above", hot=legal(self.hot_c))
+            said += say("limits.exposure.since_it_was_above", hot=self.bound_c(self.hot_c))
         found = Verdict(
             state=state,
             basis=series.basis,
@@ -262,12 +262,12 @@ class TimeAbove(LimitBase):
             formula=say("working.exposure.all_time_above_the_lower_temperature"),
             inputs=(
                 Input(
-                    name=say("working.exposure.never_above", hot=legal(self.hot_c)),
+                    name=say("working.exposure.never_above", hot=self.bound_c(self.hot_c)),
                     value=self.within_s / 3600,
                     unit="h",
                 ),
                 Input(
-                    name=say("working.exposure.ever_above", hot=legal(self.hot_c)),
+                    name=say("working.exposure.ever_above", hot=self.bound_c(self.hot_c)),
                     value=self.hot_within_s / 3600,
                     unit="h",
                 ),
@@ -275,7 +275,7 @@ class TimeAbove(LimitBase):
             result=say(
                 "working.exposure.above_of",
                 spent=duration(spent_s),
-                above=legal(self.above_c),
+                above=self.bound_c(self.above_c),
                 allowed=duration(allowed),
             ),
             source=self.source,
@@ -386,9 +386,9 @@ class Uncontrolled(LimitBase):
     def _start_words(self, first_c: float, left: State) -> str:
         ends = []
         if self.starts_at_most_c is not None:
-            ends.append(say("limits.exposure.or_below", starts_at_most=legal(self.starts_at_most_c)))
+            ends.append(say("limits.exposure.or_below", starts_at_most=self.bound_c(self.starts_at_most_c)))
         if self.starts_at_least_c is not None:
-            ends.append(say("limits.exposure.or_above", starts_at_least=legal(self.starts_at_least_c)))
+            ends.append(say("limits.exposure.or_above", starts_at_least=self.bound_c(self.starts_at_least_c)))
         verb = (
             say("limits.exposure.may_not_begin")
             if left == "fail"

@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, Verdict
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import Words, amount, duration, legal, say
+from brinefrost.core.words import Words, amount, duration, say
 from brinefrost.core.working import Document, Working
 
 
@@ -110,7 +110,7 @@ def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_
         verdict=verdict,
         stages=tuple(stages),
         misses=misses,
-        sentence=_sentence(missed, stages, now_s) if stages else _plain(limit, projection, misses, now_s),
+        sentence=_sentence(limit, missed, stages, now_s) if stages else _plain(limit, projection, misses, now_s),
         working=projection.working,
     )
 
@@ -135,17 +135,19 @@ def _met(limit: LimitBase, projection: Projection) -> list[tuple[float, bool]]:
     return judged
 
 
-def _sentence(missed: StageForecast | None, stages: list[StageForecast], now_s: float) -> str:
+def _sentence(limit: LimitBase, missed: StageForecast | None, stages: list[StageForecast], now_s: float) -> str:
     if missed is None:
         last = stages[-1]
         spare = min(stage.deadline_s - (stage.expected_s or stage.deadline_s) for stage in stages)
         left = max(0.0, (last.expected_s or now_s) - now_s)
         return say(
             "limits.forecast.on_course_expected_in_to_spare",
-            to=legal(last.to_c, "g"),
+            to=limit.bound_c(last.to_c, "g"),
             left=duration(left),
             spare=duration(spare),
         )
     if missed.expected_s is None:
-        return say("limits.forecast.will_not_reach_as_it_is", to=legal(missed.to_c, "g"))
-    return say("limits.forecast.will_miss_by", to=legal(missed.to_c, "g"), value=duration(missed.late_by_s or 0.0))
+        return say("limits.forecast.will_not_reach_as_it_is", to=limit.bound_c(missed.to_c, "g"))
+    return say(
+        "limits.forecast.will_miss_by", to=limit.bound_c(missed.to_c, "g"), value=duration(missed.late_by_s or 0.0)
+    )

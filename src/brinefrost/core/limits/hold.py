@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import duration, legal, say, temp
+from brinefrost.core.words import duration, say, temp
 from brinefrost.core.working import Input, Working
 
 
@@ -65,7 +65,7 @@ class Hold(LimitBase):
         )
         target = say(
             "limits.hold.at_least_more",
-            at_least=legal(self.at_least_c),
+            at_least=self.bound_c(self.at_least_c),
             more=say("limits.hold.for_for", for_=duration(self.for_s)) if self.for_s else "",
         )
         said = {

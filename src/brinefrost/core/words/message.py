@@ -140,11 +140,18 @@ class _NamedSchema(_WordsSchema):
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         return core_schema.no_info_plain_validator_function(
-            _taken,
+            _named,
             serialization=core_schema.plain_serializer_function_ser_schema(
                 str, return_schema=core_schema.str_schema(), when_used="json"
             ),
         )
+
+
+def _named(value: Any) -> str:
+    """A text alone: a document that somebody sends brings no message of its own."""
+    if not isinstance(value, str):
+        raise ValueError("A title is a text.")
+    return value
 
 
 def _taken(value: Any) -> str:
