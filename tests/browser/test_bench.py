@@ -212,3 +212,14 @@ def test_a_bath_is_sent_into_a_plan(visit: Callable[..., Page], house: House) ->
     cook = visit("cook", "/bench/heat")
     expect(cook.locator(".bench-verdict")).to_be_visible()
     expect(cook.get_by_role("button", name="Send into a plan")).to_have_count(0)  # plans are the lead's
+
+
+def test_on_paper_it_says_whose_kitchen_who_and_when(visit: Callable[..., Page]) -> None:
+    page = visit("cook", "/bench/heat")
+    expect(page.locator(".bench-verdict")).to_be_visible()
+    where = page.locator(".print-only")
+    expect(where).to_be_hidden()
+    page.emulate_media(media="print")
+    expect(where).to_contain_text("Skarn Ridge Observatory")
+    expect(where).to_contain_text("/bench/heat")
+    expect(page.get_by_text("Left and right arrow keys move the reading line.").first).to_be_hidden()

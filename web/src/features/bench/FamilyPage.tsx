@@ -7,7 +7,8 @@ import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
-import { useRole } from '../../shared/session'
+import { dayOf, nowMs, timeOf, zone } from '../../shared/clock'
+import { useRole, useSession } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { AnswerView } from './AnswerView'
 import { type Family, useAnswer, useFamilies } from './api'
@@ -60,6 +61,7 @@ function FamilyBench({ family }: { family: Family }) {
           {t('bench.keep')}
         </Button>
       </PageBar>
+      <PrintedWhere />
       <div className="page bench">
         {answer.data && !answer.error && (
           // where the question stands above its answer, the verdict stays in sight; readers hear it from the answer
@@ -104,5 +106,19 @@ function FamilyBench({ family }: { family: Family }) {
         />
       )}
     </>
+  )
+}
+
+/** On paper alone: whose kitchen, who asked, when, and the address that opens the question again. */
+function PrintedWhere() {
+  const session = useSession().data
+  const now = `${dayOf(nowMs())}, ${timeOf(nowMs())} ${zone()}`
+  const said = [session?.site, session?.person?.name, now].filter(Boolean).join(' · ')
+  return (
+    <p className="page quiet print-only">
+      {said}
+      <br />
+      {window.location.href}
+    </p>
   )
 }

@@ -116,7 +116,7 @@ export function CurveChart(props: Props) {
         aria-label={`${label}. ${t('chart.help')}`}
         onKeyDown={onKeyDown}
       />
-      <p className="chart-words" aria-live="polite">
+      <p className={index === null ? 'chart-words no-print' : 'chart-words'} aria-live="polite">
         {said}
       </p>
       <Key lines={lines} />
