@@ -1,4 +1,4 @@
-"""demo, start, test, check, fix, bench, pictures, backup, restore."""
+"""demo, start, test, check, fix, bench, pictures, kitchen, backup, restore."""
 
 import argparse
 import json
@@ -28,6 +28,7 @@ USAGE = """Usage: ./brinefrost COMMAND
   fix       mend what the linters can mend; write the API client anew
   bench     print the speed figures, each against its yardstick
   pictures  take docs/screenshots anew from the demo data
+  kitchen WORD   add one more kitchen to `start`, with people and records of its own
   backup FILE    write the records of `start` to a file
   restore FILE   read such a file back into an empty store
 """
@@ -43,6 +44,7 @@ def main(arguments: list[str]) -> int:
         "fix": fix,
         "bench": bench,
         "pictures": pictures,
+        "kitchen": kitchen,
         "backup": backup,
         "restore": restore,
     }
@@ -74,6 +76,31 @@ def start(arguments: list[str]) -> int:
     return _serve("brinefrost", seeded=False, arguments=arguments)
 
 
+def kitchen(arguments: list[str]) -> int:
+    """Add a kitchen and ask for its people; whether the server runs or not."""
+    if len(arguments) != 1:
+        raise LauncherError("Name the kitchen by one word: ./brinefrost kitchen WORD")
+    packages.everything(development=False)
+    cluster = Cluster(data_folder() / "pg")
+    cluster.start()
+    try:
+        cluster.ensure_database("brinefrost")
+        env = _env(cluster, "brinefrost")
+        run([PYTHON, "-m", "brinefrost.store.migrate"], "Database brought up to date", ROOT, env)
+        if pass_through([PYTHON, "-m", "brinefrost.store.kitchens", arguments[0]], ROOT, env):
+            return 1
+        say(f"At the door its people name it {arguments[0]}; those of the first kitchen name theirs home")
+        return pass_through([PYTHON, "-m", "brinefrost.services.setup", arguments[0]], ROOT, env)
+    finally:
+        cluster.stop()
+
+
+def _env(cluster: Cluster, database: str) -> dict[str, str]:
+    """What a program is told that works on the records."""
+    key = ledger_key(data_folder())
+    return {**cluster.env(database), "BRINEFROST_LEDGER_KEY": key, "PYTHONPATH": str(ROOT / "src")}
+
+
 def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
     print("Brinefrost")
     state = data_folder() / f"{database}.json"
@@ -87,12 +114,7 @@ def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
     cluster.start()
     try:
         made = cluster.ensure_database(database)
-        env = {
-            **cluster.env(database),
-            "BRINEFROST_WEB_ROOT": str(WEB / "dist"),
-            "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
-            "PYTHONPATH": str(ROOT / "src"),
-        }
+        env = {**_env(cluster, database), "BRINEFROST_WEB_ROOT": str(WEB / "dist")}
         run(
             [PYTHON, "-m", "brinefrost.store.migrate"],
             "Database made" if made else "Database brought up to date",
@@ -341,11 +363,7 @@ def _with_records(arguments: list[str], restoring: bool) -> int:
 
 def _restored(cluster: Cluster, file: Path) -> None:
     """Read the records in, bring them up to date, and seal them with this place's own key: all of it or nothing."""
-    env = {
-        **cluster.env("brinefrost"),
-        "BRINEFROST_LEDGER_KEY": ledger_key(data_folder()),
-        "PYTHONPATH": str(ROOT / "src"),
-    }
+    env = _env(cluster, "brinefrost")
     try:
         cluster.restore("brinefrost", file)
         run([PYTHON, "-m", "brinefrost.store.migrate"], "Records brought up to date", ROOT, env)

@@ -65,8 +65,8 @@ def test_the_application_cannot_rewrite_its_records(furnished: Database, app_url
         "update instruments set due_at = due_at + interval '1 year'",
         "update site set altitude_m = 0",
         "update site set rule_set = 'uk'",
-        "insert into instruments select 'x', 'x', kind, quantities, 0.1, calibrated_at, due_at from instruments "
-        "limit 1",
+        "insert into instruments select 'x', 'x', kind, quantities, 0.1, calibrated_at, due_at, kitchen_id "
+        "from instruments limit 1",
         "alter table records disable trigger records_keep",
         "drop trigger trace_files_keep on trace_files",
         "alter table records disable trigger all; delete from records; delete from ledger_head",

@@ -13,9 +13,11 @@ from brinefrost.api.seats import COOKIE
 from brinefrost.core.traces import LARGEST_BYTES
 from brinefrost.core.words import LANGUAGES, PSEUDO, Manner, manner_of, num, say
 from brinefrost.services import accounts
+from brinefrost.store.kitchens import DOOR, in_kitchen
 
 LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
 UNSEEN_BODY = 20_000  # what is read before it is known who sends it
+SIGN_IN = "/api/v1/session"
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
 
 SECURITY_HEADERS = {
@@ -47,7 +49,7 @@ class Guard:
             return
         headers = Headers(scope=scope)
         scope = _at_version(scope)
-        with manner_of(_manner(headers)):
+        with manner_of(_manner(headers)), in_kitchen(await _kitchen(scope, headers)):
             await self._guarded(scope, headers, receive, send)
 
     async def _guarded(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
@@ -103,6 +105,17 @@ def _manner(headers: Headers) -> Manner:
     """The language of the tablet until it is known who asks."""
     language = headers.get("brinefrost-language", "en")
     return Manner(language=language if language in (*LANGUAGES, PSEUDO) else "en")
+
+
+async def _kitchen(scope: Scope, headers: Headers) -> str:
+    """Whose kitchen a request is for: that of its session, or the one somebody names at the door."""
+    path, token = scope["path"], Request(scope).cookies.get(COOKIE)
+    if not path.startswith("/api/"):
+        return DOOR
+    if token and (path, scope["method"]) != (SIGN_IN, "POST"):
+        return accounts.kitchen_of(token)
+    office = scope["app"].state.office
+    return str(await run_in_threadpool(office.database.kitchen_called, headers.get("brinefrost-kitchen", "")[:40]))
 
 
 def _refusal(method: str, headers: Headers) -> Any:

@@ -9,6 +9,8 @@ from brinefrost.core.words import dictionary
 from brinefrost.core.working import Sent
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
+from brinefrost.store.kitchens import DOOR, kitchen_here
+from brinefrost.store.shelves import SiteInfo
 
 router = APIRouter(prefix="/api/v1", tags=["session"])
 
@@ -36,9 +38,13 @@ class PersonRead(Sent):
 
 
 class SessionRead(Sent):
-    """Who is signed in, where, and what the server's clock says."""
+    """Who is signed in, where, and what the server's clock says.
+
+    ``asks_kitchen``: there are several kitchens here, so the door asks for one's word (header Brinefrost-Kitchen).
+    """
 
     person: PersonRead | None
+    asks_kitchen: bool
     site: str
     altitude_m: float
     boiling_c: float
@@ -48,15 +54,20 @@ class SessionRead(Sent):
     manners: accounts.Manners
 
 
+UNKNOWN = SiteInfo("", 0.0, "UTC", "us")  # one of several kitchens says nothing of itself at the door
+
+
 def _person(actor: Actor) -> PersonRead:
     return PersonRead(id=actor.id, name=actor.name, role=actor.role)
 
 
 def _read(office: Office, actor: Actor | None) -> SessionRead:
-    site = office.read(lambda store: store.site.read())
+    alone = actor is None and office.database.kitchen_called("") == kitchen_here() != DOOR
+    site = office.read(lambda store: store.site.read()) if actor or alone else UNKNOWN
     manners = office.read(lambda store: accounts.manners_of(store, actor.id)) if actor else accounts.Manners()
     return SessionRead(
         person=_person(actor) if actor else None,
+        asks_kitchen=not (actor or alone),
         site=site.name,
         altitude_m=site.altitude_m,
         boiling_c=round(boiling_c(site.altitude_m), 1),

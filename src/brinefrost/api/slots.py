@@ -4,14 +4,15 @@ import asyncio
 from collections.abc import AsyncIterator
 from weakref import WeakKeyDictionary
 
+from brinefrost.store.kitchens import kitchen_here
+
 AT_ONCE = 4
 
-_slots: WeakKeyDictionary[asyncio.AbstractEventLoop, asyncio.Semaphore] = WeakKeyDictionary()
+_slots: WeakKeyDictionary[asyncio.AbstractEventLoop, dict[str, asyncio.Semaphore]] = WeakKeyDictionary()
 
 
 async def a_slot() -> AsyncIterator[None]:
-    """Wait for a place among those that are computed."""
-    loop = asyncio.get_running_loop()
-    slots = _slots.setdefault(loop, asyncio.Semaphore(AT_ONCE))
-    async with slots:
+    """Wait for a place among those that are computed for this kitchen."""
+    slots = _slots.setdefault(asyncio.get_running_loop(), {})
+    async with slots.setdefault(kitchen_here(), asyncio.Semaphore(AT_ONCE)):
         yield

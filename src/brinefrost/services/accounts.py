@@ -15,6 +15,7 @@ from brinefrost.core.words import say, settle
 from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store import Store
+from brinefrost.store.kitchens import DOOR, HOME, WORD, in_kitchen, kitchen_here
 from brinefrost.store.people import Person
 
 SESSION_LENGTH = timedelta(hours=14)  # one long shift
@@ -154,10 +155,17 @@ def keep_manners(store: Store, person_id: str, manners: Manners) -> None:
     store.people.set_manners(person_id, manners.model_dump_json())
 
 
+def kitchen_of(token: str) -> str:
+    """The kitchen a session says it belongs to: it is believed only where that kitchen knows the session."""
+    kitchen, dot, _ = token.partition(".")
+    return (kitchen if WORD.fullmatch(kitchen) else DOOR) if dot else HOME
+
+
 def sign_out(office: Office, token: str | None) -> None:
-    """End a session."""
+    """End a session, of whichever kitchen it is."""
     if token:
-        office.read(lambda store: store.people.close_session(_digest(token)))
+        with in_kitchen(kitchen_of(token)):
+            office.read(lambda store: store.people.close_session(_digest(token)))
 
 
 def people_on_tablet(store: Store) -> list[Actor]:
@@ -166,7 +174,7 @@ def people_on_tablet(store: Store) -> list[Actor]:
 
 
 def _open(office: Office, person: Person, bucket: str, now: datetime) -> tuple[str, Actor]:
-    token = secrets.token_urlsafe(32)
+    token = f"{kitchen_here()}.{secrets.token_urlsafe(32)}"
 
     def work(store: Store) -> None:
         store.people.forget_failures(bucket)

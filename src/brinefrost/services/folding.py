@@ -4,6 +4,7 @@ from collections import OrderedDict
 from threading import Lock
 
 from brinefrost.core.runs.batch import Batch
+from brinefrost.store.kitchens import kitchen_here
 
 MOST = 120  # open batches of a large house, twice over
 
@@ -17,25 +18,32 @@ class Folded:
 
     def get(self, subject: str, digest: str) -> tuple[Batch, str] | None:
         """The batch and its plan's digest, if it was folded from just these records."""
+        key = (_own(subject), digest)
         with self._lock:
-            found = self._kept.get((subject, digest))
+            found = self._kept.get(key)
             if found is not None:
-                self._kept.move_to_end((subject, digest))
+                self._kept.move_to_end(key)
             return found
 
     def latest(self, subject: str) -> tuple[Batch, str] | None:
         """The batch as it was last folded, and its plan's digest."""
+        own = _own(subject)
         with self._lock:
-            return next((kept for (name, _), kept in reversed(self._kept.items()) if name == subject), None)
+            return next((kept for (name, _), kept in reversed(self._kept.items()) if name == own), None)
 
     def put(self, subject: str, digest: str, batch: tuple[Batch, str]) -> None:
         """Keep a batch; what it was before goes."""
+        own = _own(subject)
         with self._lock:
-            for old in [key for key in self._kept if key[0] == subject]:
+            for old in [key for key in self._kept if key[0] == own]:
                 del self._kept[old]
-            self._kept[(subject, digest)] = batch
+            self._kept[(own, digest)] = batch
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
+
+
+def _own(subject: str) -> str:
+    return f"{kitchen_here()} {subject}"
 
 
 FOLDED = Folded()

@@ -12,6 +12,7 @@ from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Role
 from brinefrost.store import Database, Store
+from brinefrost.store.kitchens import HOME, in_kitchen
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 LOWEST_M, HIGHEST_M = -100.0, 6000.0  # where the boiling point is known; see core.physics.altitude
@@ -105,4 +106,5 @@ def _say(text: str) -> None:
 
 
 if __name__ == "__main__":
-    sys.exit(set_up(Database(os.environ["BRINEFROST_DATABASE_URL"])))
+    with in_kitchen(sys.argv[1] if sys.argv[1:] else HOME):
+        sys.exit(set_up(Database(os.environ["BRINEFROST_DATABASE_URL"])))

@@ -6,6 +6,8 @@ from contextlib import suppress
 
 import psycopg
 
+from brinefrost.store.kitchens import kitchen_here
+
 CHANNEL = "brinefrost_changes"
 EVERYTHING = "*"  # something may have been missed: look at everything again
 MOST_WAITING = 64  # of one follower who does not keep up
@@ -13,9 +15,10 @@ LOOKS_EVERY_S, AGAIN_AFTER_S = 1.0, 2.0
 
 
 class Follower:
-    """One who follows: a queue of subjects in the event loop they live in."""
+    """One who follows a kitchen: a queue of subjects in the event loop they live in."""
 
-    def __init__(self, loop: asyncio.AbstractEventLoop) -> None:
+    def __init__(self, kitchen: str, loop: asyncio.AbstractEventLoop) -> None:
+        self.kitchen = kitchen
         self._loop, self._queue = loop, asyncio.Queue[str](MOST_WAITING)
 
     def tell(self, subject: str) -> None:
@@ -48,8 +51,8 @@ class Changes:
         self._thread: threading.Thread | None = None
 
     def follow(self) -> Follower:
-        """Begin to follow, in the event loop that runs now."""
-        follower = Follower(asyncio.get_running_loop())
+        """Begin to follow the kitchen at hand, in the event loop that runs now."""
+        follower = Follower(kitchen_here(), asyncio.get_running_loop())
         with self._held:
             self._followers.add(follower)
             if self._thread is None:
@@ -63,9 +66,9 @@ class Changes:
             self._followers.discard(follower)
 
     def count(self) -> int:
-        """How many follow."""
+        """How many follow the kitchen at hand."""
         with self._held:
-            return len(self._followers)
+            return sum(follower.kitchen == kitchen_here() for follower in self._followers)
 
     def close(self) -> None:
         """Stop listening."""
@@ -85,8 +88,9 @@ class Changes:
             except psycopg.Error:
                 self._ended.wait(AGAIN_AFTER_S)
 
-    def _tell(self, subject: str) -> None:
+    def _tell(self, said: str) -> None:
+        kitchen, _, subject = said.partition(" ")
         with self._held:
-            followers = list(self._followers)
+            followers = [one for one in self._followers if kitchen in (one.kitchen, EVERYTHING)]
         for follower in followers:
-            follower.tell(subject)
+            follower.tell(subject or EVERYTHING)

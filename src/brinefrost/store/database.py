@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
 from brinefrost.store.changes import Changes
 from brinefrost.store.kept import KeptAnswers
+from brinefrost.store.kitchens import DOOR, SETTING, kitchen_here
 from brinefrost.store.ledger import Ledger
 from brinefrost.store.people import People
 from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFiles
@@ -52,9 +53,11 @@ class Database:
 
     @contextmanager
     def transaction(self) -> Iterator[Store]:
-        """One transaction: all of it or nothing. No driver error leaves here."""
+        """One transaction of the kitchen at hand: all of it or nothing. No driver error leaves here."""
         try:
             with Session(self._engine) as session, session.begin():
+                session.info["kitchen"] = kitchen_here()
+                session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
                 store = Store(session)
                 yield store
                 if store.standing.changed:
@@ -68,6 +71,12 @@ class Database:
         except SQLAlchemyError as error:
             raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
 
+    def kitchen_called(self, word: str) -> str:
+        """The kitchen of a word; without one, the only kitchen there is. Nobody's where there is none such."""
+        with self._engine.connect() as connection:
+            found = connection.scalar(text("select kitchen_called(:word)"), {"word": word.strip().lower()})
+        return str(found or DOOR)
+
     def ready(self) -> bool:
         """Whether the database answers."""
         with self.transaction(), self._engine.connect() as connection:
@@ -77,3 +86,7 @@ class Database:
         """Give the connections back, and listen no more."""
         self.changes.close()
         self._engine.dispose()
+
+
+def _setting(session: Session) -> dict[str, str]:
+    return {"name": SETTING, "kitchen": session.info["kitchen"]}

@@ -10,13 +10,14 @@ from sqlalchemy import func, or_, select, text
 from sqlalchemy.orm import Session
 
 from brinefrost.store.changes import CHANNEL
+from brinefrost.store.kitchens import HOME
 from brinefrost.store.sealing import seal_holds, seal_of
 from brinefrost.store.standing import standing_holds, standing_seal
 from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
 
-GENESIS = "0" * 64
+GENESIS = "0" * 64  # where the first kitchen's chain begins
 GUARDS = 4  # two tables, each for rows and for the whole
-CHAIN_LOCK = 7_140_021  # one writer of the chain at a time
+CHAIN_LOCK = 7_140_021  # one writer of a kitchen's chain at a time
 
 
 @dataclass(frozen=True)
@@ -77,11 +78,18 @@ def record_hash(row: RecordRow) -> str:
     return hashlib.sha256("\x1f".join([row.prev_hash, *parts]).encode()).hexdigest()
 
 
+def genesis_of(kitchen: str) -> str:
+    """Where a kitchen's chain begins: records of one kitchen never follow from another's. Valid for any kitchen."""
+    return GENESIS if kitchen == HOME else hashlib.sha256(f"kitchen\x1f{kitchen}".encode()).hexdigest()
+
+
 class Ledger:
     """Appending to the chain, reading it, checking it."""
 
     def __init__(self, session: Session) -> None:
         self._session = session
+        self._kitchen = str(session.info["kitchen"])
+        self._genesis = genesis_of(self._kitchen)
 
     def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
         """Add one record at the end of the chain."""
@@ -103,7 +111,8 @@ class Ledger:
         self._session.add(row)
         head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
         self._session.flush()
-        self._session.execute(text("select pg_notify(:channel, :subject)"), {"channel": CHANNEL, "subject": subject})
+        told = {"channel": CHANNEL, "said": f"{self._kitchen} {subject}"}
+        self._session.execute(text("select pg_notify(:channel, :said)"), told)
         return _record(row)
 
     def _end(self) -> LedgerHeadRow:
@@ -113,7 +122,8 @@ class Ledger:
             self._session.refresh(head)
             return head
         standing = standing_seal(self._session)
-        head = LedgerHeadRow(id=1, seq=0, hash=GENESIS, seal=seal_of(0, GENESIS), standing=standing)
+        seal = seal_of(0, self._genesis)
+        head = LedgerHeadRow(id=1, seq=0, hash=self._genesis, seal=seal, standing=standing)
         self._session.add(head)
         self._session.flush()
         return head
@@ -130,11 +140,12 @@ class Ledger:
     def head(self) -> Head:
         """Where the chain ends now."""
         row = self._session.get(LedgerHeadRow, 1)
-        return Head(row.seq, row.hash, row.seal) if row else Head(0, GENESIS, "")
+        return Head(row.seq, row.hash, row.seal) if row else Head(0, self._genesis, "")
 
     def lock(self) -> None:
         """Hold the chain, so that what is read stays true until the transaction ends."""
-        self._session.execute(text("select pg_advisory_xact_lock(:key)"), {"key": CHAIN_LOCK})
+        held = text("select pg_advisory_xact_lock(hashtextextended(:kitchen, :key))")
+        self._session.execute(held, {"kitchen": self._kitchen, "key": CHAIN_LOCK})
 
     def of_subject(self, subject: str) -> list[Record]:
         """Every record of one subject, in order."""
@@ -191,7 +202,7 @@ class Ledger:
     def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
         """Walk the whole chain: how many records, the last hash, and where it does not hold."""
         breaks: list[Break] = []
-        expected_hash, expected_seq, count = GENESIS, 1, 0
+        expected_hash, expected_seq, count = self._genesis, 1, 0
         for row in self._session.scalars(select(RecordRow).order_by(RecordRow.seq).execution_options(yield_per=500)):
             count += 1
             if row.seq != expected_seq:

@@ -118,7 +118,8 @@ class People:
 
     def reserve_try(self, bucket: str, now: datetime, since: datetime, most: int) -> bool:
         """Count a try before it is looked at, so that many at once are no more than so many one after another."""
-        self._session.execute(text("select pg_advisory_xact_lock(hashtext(:bucket))"), {"bucket": bucket})
+        held = {"bucket": f"{self._session.info['kitchen']} {bucket}"}
+        self._session.execute(text("select pg_advisory_xact_lock(hashtext(:bucket))"), held)
         if self.failures_since(bucket, since) >= most:
             return False
         self._session.execute(delete(FailureRow).where(FailureRow.at < since))

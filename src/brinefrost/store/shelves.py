@@ -231,7 +231,10 @@ class Replies:
 
     def hold(self, key: str) -> Reply | None:
         """Hold the key until the transaction ends; the reply kept under it, if there is one."""
-        self._session.execute(text("select pg_advisory_xact_lock(hashtextextended(:key, 7))"), {"key": key})
+        self._session.execute(
+            text("select pg_advisory_xact_lock(hashtextextended(:key, 7))"),
+            {"key": f"{self._session.info['kitchen']} {key}"},
+        )
         row = self._session.get(ReplyRow, key)
         return Reply(row.actor_id, row.fingerprint, row.body) if row else None
 

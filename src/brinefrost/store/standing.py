@@ -9,6 +9,7 @@ import hmac
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
+from brinefrost.store.kitchens import HOME
 from brinefrost.store.sealing import sealed_text
 from brinefrost.store.tables import LedgerHeadRow
 
@@ -50,4 +51,5 @@ def standing_seal(session: Session) -> str:
     for table, columns in COVERED:
         rows = session.execute(text(f"select {columns} from {table} order by id"))  # noqa: S608 (our own names)
         lines += ["\x1f".join([table, *(str(value) for value in row)]) for row in rows]
-    return sealed_text("standing\x1e" + "\x1e".join(lines))
+    kitchen = session.info.get("kitchen", HOME)
+    return sealed_text(("standing" if kitchen == HOME else kitchen) + "\x1e" + "\x1e".join(lines))

@@ -21,7 +21,7 @@ class Summaries:
     def keep(self, batch_id: str, seq: int, body: str) -> None:
         """Keep one, in place of an older one."""
         row = insert(SummaryRow).values(batch_id=batch_id, seq=seq, body=body)
-        newer = row.on_conflict_do_update(index_elements=["batch_id"], set_={"seq": seq, "body": body})
+        newer = row.on_conflict_do_update(constraint="batch_summaries_pkey", set_={"seq": seq, "body": body})
         self._session.execute(newer)
 
     def digest_once(self, subject: str) -> str:

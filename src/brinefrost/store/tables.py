@@ -1,4 +1,8 @@
-"""Rows. Records and trace files are append-only: the database itself refuses to change them."""
+"""Rows. Records and trace files are append-only: the database itself refuses to change them.
+
+Every table has one column more, ``kitchen_id``: the database fills it in and shows a transaction the rows of its own
+kitchen alone (see kitchens.py), so within a transaction the keys below are whole.
+"""
 
 from datetime import datetime
 
@@ -14,7 +18,7 @@ Moment = DateTime(timezone=True)
 
 
 class SiteRow(Base):
-    """The kitchen: one row."""
+    """The kitchen: one row for each."""
 
     __tablename__ = "site"
     id: Mapped[int] = mapped_column(Integer, primary_key=True)

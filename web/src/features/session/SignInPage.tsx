@@ -2,6 +2,7 @@ import { type ReactNode, useState, type FormEvent } from 'react'
 import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { keepKitchenWord, kitchenWord } from '../../shared/client/kitchen'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useSession, useSignIn } from '../../shared/session'
 import { useUnits } from '../../shared/units'
@@ -20,7 +21,7 @@ export function SignInPage() {
         </svg>
         <p className="door-name">Brinefrost</p>
         <p>{t('signIn.lead')}</p>
-        {site && (
+        {site?.site && (
           <p className="door-site">
             {t('shift.sub', {
               site: site.site,
@@ -56,14 +57,29 @@ function SignInForm({ name: known, children }: { name: string; children: ReactNo
   const { t } = useTranslation()
   const signIn = useSignIn()
   const [name, setName] = useState(known)
+  const [kitchen, setKitchen] = useState(kitchenWord)
+  const asksKitchen = useSession().data?.asks_kitchen ?? false
   const [password, setPassword] = useState('')
   function submit(event: FormEvent) {
     event.preventDefault()
+    if (asksKitchen) keepKitchenWord(kitchen)
     signIn.mutate({ name, password })
   }
   return (
     <Form className="door-form" onSubmit={submit}>
       {children}
+      {asksKitchen && (
+        <Form.Group controlId="kitchen">
+          <Form.Label>{t('signIn.kitchen')}</Form.Label>
+          <Form.Control
+            autoCapitalize="none"
+            autoComplete="organization"
+            required
+            value={kitchen}
+            onChange={(event) => setKitchen(event.target.value)}
+          />
+        </Form.Group>
+      )}
       <Form.Group controlId="name">
         <Form.Label>{t('signIn.name')}</Form.Label>
         <Form.Control

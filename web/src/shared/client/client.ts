@@ -1,6 +1,7 @@
 import createClient from 'openapi-fetch'
 
 import { languageNow } from '../text/i18n'
+import { kitchenWord } from './kitchen'
 import type { components, paths } from './schema.gen'
 
 export type Schemas = components['schemas']
@@ -23,6 +24,7 @@ export const client = createClient<paths>({ baseUrl: '/' })
 client.use({
   onRequest({ request }) {
     request.headers.set('Brinefrost-Language', languageNow())
+    if (kitchenWord()) request.headers.set('Brinefrost-Kitchen', kitchenWord())
     return request
   },
 })

@@ -5730,10 +5730,14 @@ export interface components {
         /**
          * SessionRead
          * @description Who is signed in, where, and what the server's clock says.
+         *
+         *     ``asks_kitchen``: there are several kitchens here, so the door asks for one's word (header Brinefrost-Kitchen).
          */
         SessionRead: {
             /** Altitude M */
             altitude_m: number;
+            /** Asks Kitchen */
+            asks_kitchen: boolean;
             /** Boiling C */
             boiling_c: number;
             manners: components["schemas"]["Manners"];

@@ -68,6 +68,7 @@ export const en = {
     title: 'Sign in',
     again: 'Your session has run out. What you typed is still here: sign in and go on.',
     lead: 'Hazard control plans and the records that show they were kept.',
+    kitchen: 'Kitchen (its word)',
     name: 'Name',
     password: 'Password',
     go: 'Sign in',

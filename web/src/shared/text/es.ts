@@ -67,6 +67,7 @@ export const es: Pass = {
     title: 'Iniciar sesión',
     again: 'La sesión ha caducado. Lo que escribió sigue aquí: inicie sesión y continúe.',
     lead: 'Planes de control de peligros y los registros que muestran que se cumplieron.',
+    kitchen: 'Cocina (su palabra)',
     name: 'Nombre',
     password: 'Contraseña',
     go: 'Entrar',

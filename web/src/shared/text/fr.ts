@@ -67,6 +67,7 @@ export const fr: Pass = {
     title: 'Connexion',
     again: 'La session a expiré. Ce que vous avez tapé est encore là : connectez-vous et continuez.',
     lead: 'Des plans de maîtrise des dangers et les enregistrements qui montrent qu’ils sont tenus.',
+    kitchen: 'Cuisine (son mot)',
     name: 'Nom',
     password: 'Mot de passe',
     go: 'Se connecter',

@@ -67,6 +67,7 @@ export const zh: Pass = {
     title: '登录',
     again: '登录已过期。您输入的内容仍在：请登录后继续。',
     lead: '危害控制计划，以及证明其执行的记录。',
+    kitchen: '厨房（代号）',
     name: '姓名',
     password: '密码',
     go: '登录',
