@@ -208,7 +208,7 @@ def test_a_bath_is_sent_into_a_plan(visit: Callable[..., Page], house: House) ->
     page.get_by_role("button", name="Send into a plan").click()
     page.get_by_role("button", name="Send", exact=True).click()
     expect(page.get_by_label("Thickness", exact=True)).to_have_value("35")
-    expect(page.get_by_label("Bath", exact=True)).to_have_value("66")
+    expect(page.get_by_role("textbox", name="Bath", exact=True)).to_have_value("66")
     cook = visit("cook", "/bench/heat")
     expect(cook.locator(".bench-verdict")).to_be_visible()
     expect(cook.get_by_role("button", name="Send into a plan")).to_have_count(0)  # plans are the lead's

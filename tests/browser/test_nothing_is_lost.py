@@ -65,13 +65,13 @@ def test_a_plan_is_undone_and_its_tab_stays_in_the_address(visit: Callable[..., 
     page.get_by_role("button", name="Redo").click()
     expect(about).to_have_value("for the terrace")
     expect(page.get_by_text("Draft · Saved")).to_be_visible()
-    page.get_by_role("tab", name="Process").focus()
+    page.get_by_role("tab", name="Sheet").focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("tab", name="Hazards")).to_be_focused()
     page.reload()
     expect(page.get_by_role("tab", name="Hazards")).to_have_attribute("aria-selected", "true")
     page.go_back()
-    expect(page.get_by_role("tab", name="Process")).to_have_attribute("aria-selected", "true")
+    expect(page.get_by_role("tab", name="Sheet")).to_have_attribute("aria-selected", "true")
 
 
 def test_the_content_is_one_key_away(visit: Callable[..., Page]) -> None:

@@ -29,6 +29,11 @@ def log(page: Page, what: str, value: str) -> None:
     expect(dialog).to_be_hidden()
 
 
+def open_card(page: Page, name: str) -> None:
+    tab(page, "Sheet")
+    page.locator(".sh-card", has_text=name).click()
+
+
 def write_plan(page: Page) -> None:
     page.get_by_role("link", name="Plans").click()
     page.get_by_role("button", name="New plan").click()
@@ -39,6 +44,7 @@ def write_plan(page: Page) -> None:
         page.get_by_label("Add an ingredient", exact=True).select_option(ingredient)
         page.get_by_role("button", name="Add an ingredient: add it").click()
     expect(page.get_by_text("United Kingdom")).to_be_visible()  # both rule sets are shown, one is picked
+    page.locator(".sh-card", has_text="Bath").click()
     page.get_by_label("Thickness").fill("3000")
     expect(page.get_by_text("Type a number from 3 to 200 mm.")).to_be_visible()
     page.get_by_label("Thickness").fill("28")
@@ -58,7 +64,8 @@ def decide_hazards(page: Page) -> None:
     page.get_by_role("button", name="Take over the suggested hazards").click()
     page.get_by_role("button", name="Answer as is usual here").click()
     expect(page.get_by_text("Critical control point").first).to_be_visible()
-    expect(page.locator(".strip-step .critical")).to_have_count(3)
+    tab(page, "Sheet")
+    expect(page.locator(".sh-card.critical-step")).to_have_count(3)
     tab(page, "Controls")
     expect(page.get_by_text("Cooling 57 → 21 °C in 2 h, → 5 °C in 6 h in all")).to_be_visible()
     expect(page.get_by_text("Source: FDA Food Code 2022, 3-501.14(A)").first).to_be_visible()
@@ -75,8 +82,8 @@ def choose_table(page: Page) -> None:
 
 
 def prove_and_sign(page: Page) -> None:
-    tab(page, "Process")
-    bath, time = page.get_by_label("Bath", exact=True), page.get_by_label("Time", exact=True)
+    open_card(page, "Bath")
+    bath, time = page.get_by_role("textbox", name="Bath", exact=True), page.get_by_label("Time", exact=True)
     bath.fill("57")
     time.fill("60")
     tab(page, "Proof")
@@ -85,7 +92,7 @@ def prove_and_sign(page: Page) -> None:
     tab(page, "Sign")
     page.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
     expect(page.get_by_role("button", name="Sign the plan")).to_be_disabled()  # no reason given
-    tab(page, "Process")
+    open_card(page, "Bath")
     bath.fill("63")
     time.fill("120")
     tab(page, "Proof")

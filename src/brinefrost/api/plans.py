@@ -15,6 +15,7 @@ from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof, WhatIf
 from brinefrost.core.plans.repeated import Repeated
+from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.plans.templates import templates
 from brinefrost.core.plans.walk import questions_of
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo
@@ -177,6 +178,12 @@ def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) ->
 def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
     """Compute the cook and the chill and judge the limits on them."""
     return planning.prove_plan(plan)
+
+
+@router.post("/plans/{plan_id}/sheet")
+def lay_out_plan(plan_id: str, plan: Plan, actor: Everyone) -> Sheet:
+    """The plan as columns of steps: journey, hazards with their balance, limits with room to spare, checks."""
+    return planning.lay_out(plan)
 
 
 @router.post("/plans/{plan_id}/questions")

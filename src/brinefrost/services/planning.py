@@ -12,8 +12,10 @@ from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
 from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
+from brinefrost.core.plans.sheet import Sheet, sheet_of
 from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
+from brinefrost.core.plans.walk import provable
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
@@ -146,6 +148,11 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
 def prove_plan(plan: Plan) -> Proof:
     """The proof of a plan; the same plan is computed once."""
     return _proved(canonical(plan))
+
+
+def lay_out(plan: Plan) -> Sheet:
+    """The sheet of a plan as it stands."""
+    return sheet_of(plan, None if provable(plan) else prove_plan(plan))
 
 
 def vary_proof(plan: Plan) -> tuple[WhatIf, ...]:

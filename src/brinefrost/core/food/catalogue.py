@@ -39,6 +39,9 @@ class CatalogueHazard(Document):
     all_needed: bool = False
     guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]
+    organism: str | None = None  # whose growth and clock it is
+    killed_by: str | None = None  # the lethality target that says how fast heat kills it
+    comes_with: Literal["goods", "hands", "spores"] = "goods"
     reason: str
     source: Source
 

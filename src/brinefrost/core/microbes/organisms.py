@@ -50,6 +50,7 @@ class Organism(Document):
     salt_percent: float | None = None
     bands: tuple[Band, ...]
     growth: GrowthModel | None = None
+    toxin: bool = False  # what it makes stays when it is killed
 
 
 @lru_cache(maxsize=1)

@@ -202,6 +202,14 @@ class StepKind(Generic[S]):
         """Limits, monitoring, corrective actions and verification where it is critical."""
         return ControlParts()
 
+    def brings_to_c(self, step: S) -> float | None:
+        """How warm the core is when it ends [°C], where the plan says so and no walk works it out."""
+        return None
+
+    def around_c(self, step: S) -> float | None:
+        """How warm what surrounds the food is by the plan [°C]."""
+        return None
+
     def varied(self, step: S) -> list[tuple[str, S]]:
         """The same step with something different, named, for the what-ifs of a proof."""
         return []

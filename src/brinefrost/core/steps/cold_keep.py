@@ -54,6 +54,10 @@ class ColdKeepKind(StepKind[ColdKeep]):
         h = context.h_w_m2k.get("cold_keep", FRIDGE_H)
         return [lambda _: Stage(kept, np.full(2, step.max_c), h, LATE_STEP_S)]
 
+    def around_c(self, step: ColdKeep) -> float:
+        """The air the plan sets."""
+        return step.max_c
+
     def declared(self, step: ColdKeep, limit: Limit) -> float | None:
         """The air and the days the plan sets."""
         if not isinstance(limit, Threshold):

@@ -106,6 +106,10 @@ class PickleKind(StepKind[Pickle]):
         ph = middle_ph(step, times)
         walk.other[(step.id, "ph")] = Series(times, ph, DOUBT_PH, 0.0, True, np.inf, "computed")
 
+    def around_c(self, step: Pickle) -> float:
+        """Where it stands."""
+        return step.kept_c
+
     def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
         flow.acid = True

@@ -26,6 +26,10 @@ class ReceiveKind(StepKind[Receive]):
         """How warm goods may come in."""
         return ("receive.cold",)
 
+    def around_c(self, step: Receive) -> float:
+        """As warm as goods may come in."""
+        return step.max_c
+
     def declared(self, step: Receive, limit: Limit) -> float | None:
         """The plan's own bound."""
         return step.max_c if isinstance(limit, Threshold) and limit.quantity == "core" else None

@@ -31,6 +31,10 @@ class ReheatKind(StepKind[Reheat]):
         """The core the plan sets."""
         return step.core_c if isinstance(limit, Hold | Threshold) and limit.quantity == "core" else None
 
+    def brings_to_c(self, step: Reheat) -> float:
+        """The core the plan sets."""
+        return step.core_c
+
     def lays(self, step: Reheat, flow: Flow) -> list[Finding]:
         """Only what was cooked is heated again."""
         cooked, flow.reheated = flow.hot, True

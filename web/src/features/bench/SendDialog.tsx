@@ -8,7 +8,7 @@ import { answered, client, keyed, Problem, type Schemas } from '../../shared/cli
 import { useWrite } from '../../shared/client/useWrite'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import type { Question } from './api'
-import { hasBath, sendable, withBath } from './sending'
+import { hasBath, sendable, takesBath, withBath } from './sending'
 
 /**
  * Take a question's bath over into a plan's draft: thickness, start, bath and time. The plan's proof follows by
@@ -34,9 +34,10 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   function submit(event: FormEvent) {
     event.preventDefault()
     send.mutate(planId, {
-      onSuccess: () => {
+      onSuccess: (sent) => {
+        const step = sent.document.steps.find(takesBath)
         queries.removeQueries({ queryKey: ['plan', planId] })
-        void navigate(`/plans/${planId}`)
+        void navigate(`/plans/${planId}?at=${step?.id ?? ''}:card`)
       },
     })
   }

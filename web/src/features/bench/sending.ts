@@ -15,7 +15,7 @@ export function hasBath(plan: Plan): boolean {
   return plan.steps.some(takesBath)
 }
 
-function takesBath(step: Plan['steps'][number]): boolean {
+export function takesBath(step: Plan['steps'][number]): boolean {
   return 'bath_c' in step && 'thickness_m' in step
 }
 

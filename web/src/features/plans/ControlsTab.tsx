@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { lengthOf } from '../../shared/clock'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import type { Reference } from '../../shared/reference'
+import { type Reference, useQuantities } from '../../shared/reference'
 import type { Control } from './api'
 import type { Draft } from './useDraft'
 
@@ -20,7 +20,7 @@ export function ControlsTab({ draft, reference }: { draft: Draft; reference: Ref
   ))
 }
 
-function ControlSheet({
+export function ControlSheet({
   control,
   draft,
   reference,
@@ -32,7 +32,8 @@ function ControlSheet({
   onChange: (control: Control) => void
 }) {
   const { t } = useTranslation()
-  const { words, temp } = useUnits()
+  const { words } = useUnits()
+  const { said } = useQuantities()
   const { isLead } = useRole()
   const { plan } = draft
   const step = plan.steps.find((each) => each.id === control.step)
@@ -122,8 +123,8 @@ function ControlSheet({
                   <span className="strong">{item.what}</span>
                   <span className="quiet small d-block">
                     {t('batch.expectedBand', {
-                      low: temp(item.expected_low_c, 0),
-                      high: temp(item.expected_high_c, 0),
+                      low: said(item.quantity, item.expected_low_c),
+                      high: said(item.quantity, item.expected_high_c),
                     })}
                   </span>
                 </td>

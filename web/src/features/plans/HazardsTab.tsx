@@ -83,15 +83,17 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   )
 }
 
-function HazardLine({
+export function HazardLine({
   hazard,
   draft,
   reference,
+  only,
   onChange,
 }: {
   hazard: Hazard
   draft: Draft
   reference: Reference
+  only?: string
   onChange: (hazard: Hazard) => void
 }) {
   const { t } = useTranslation()
@@ -126,21 +128,23 @@ function HazardLine({
         />
       )}
       {hazard.significant &&
-        hazard.decisions.map((decision) => (
-          <DecisionView
-            key={decision.step}
-            decision={decision}
-            stepName={nameOf(decision.step)}
-            trees={reference.trees}
-            disabled={!isLead}
-            onChange={(next) =>
-              onChange({
-                ...hazard,
-                decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)),
-              })
-            }
-          />
-        ))}
+        hazard.decisions
+          .filter((decision) => !only || decision.step === only)
+          .map((decision) => (
+            <DecisionView
+              key={decision.step}
+              decision={decision}
+              stepName={nameOf(decision.step)}
+              trees={reference.trees}
+              disabled={!isLead}
+              onChange={(next) =>
+                onChange({
+                  ...hazard,
+                  decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)),
+                })
+              }
+            />
+          ))}
     </div>
   )
 }

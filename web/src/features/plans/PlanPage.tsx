@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect } from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useParams, useSearchParams } from 'react-router'
@@ -12,13 +12,12 @@ import { type Reference, useReference } from '../../shared/reference'
 import { type PlanView, usePlan } from './api'
 import { ControlsTab } from './ControlsTab'
 import { HazardsTab } from './HazardsTab'
-import { ProcessStrip } from './ProcessStrip'
-import { ProcessTab } from './ProcessTab'
+import { PlanSheet } from './PlanSheet'
 import { ProofTab } from './ProofTab'
 import { SignTab } from './SignTab'
 import { type Draft, useDraft } from './useDraft'
 
-const TABS = ['process', 'hazards', 'controls', 'proof', 'sign'] as const
+const TABS = ['sheet', 'hazards', 'controls', 'proof', 'sign'] as const
 type Tab = (typeof TABS)[number]
 
 export function PlanPage() {
@@ -35,11 +34,11 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const { isLead } = useRole()
   const draft = useDraft(view, isLead)
   const [search, setSearch] = useSearchParams()
-  const tab = TABS.find((each) => each === search.get('tab')) ?? 'process'
-  const setTab = (next: Tab) => setSearch(next === 'process' ? {} : { tab: next })
-  const [step, setStep] = useState<string | null>(null)
+  const tab = TABS.find((each) => each === search.get('tab')) ?? 'sheet'
+  const setTab = (next: Tab) => setSearch(next === 'sheet' ? {} : { tab: next })
   const { plan, saved } = draft
   const last = saved.versions.at(-1)
+  const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
   const standing = !isLead
     ? t('plans.readOnly')
     : draft.saving
@@ -54,30 +53,27 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
       : t('plans.signed', { version: last.version })
   return (
     <>
-      <PageBar title={plan.name} sub={`${version} · ${standing}`}>
+      <PageBar
+        title={plan.name}
+        sub={`${version} · ${standing} · ${rules?.name ?? plan.rule_set} · ${t(`plans.${plan.guests}`)}`}
+      >
         {isLead && <Steps draft={draft} />}
+        <Button variant="outline-primary" onClick={() => setSearch({ at: 'dish' })}>
+          {t('sheet.dish')}
+        </Button>
+        {isLead && saved.changed_since_signed && <Button onClick={() => setTab('sign')}>{t('sheet.sign')}</Button>}
       </PageBar>
       <div className="page">
         <Trouble draft={draft} planId={view.plan_id} />
-        <ProcessStrip
-          plan={plan}
-          reference={reference}
-          chosen={step}
-          onChoose={(id) => {
-            setStep(id)
-            setTab('process')
-          }}
-        />
         <Tabs tabs={TABS} chosen={tab} nameOf={(each) => t(`plans.${each}`)} onChoose={setTab}>
-          {tab === 'process' && <ProcessTab draft={draft} reference={reference} chosen={step} onChoose={setStep} />}
+          {tab === 'sheet' && <PlanSheet draft={draft} reference={reference} planId={view.plan_id} />}
           {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}
           {tab === 'controls' && <ControlsTab draft={draft} reference={reference} />}
           {tab === 'proof' && <ProofTab plan={plan} planId={view.plan_id} />}
           {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
         </Tabs>
         <p className="caution">
-          {t('caution')}{' '}
-          {t('plans.authority', { text: reference.rule_sets.find((each) => each.id === plan.rule_set)?.authority })}
+          {t('caution')} {t('plans.authority', { text: rules?.authority })}
         </p>
       </div>
     </>

@@ -67,7 +67,10 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
   const [rules, setRules] = useState<RuleSetId>((session.data?.rule_set as RuleSetId | undefined) ?? 'us')
   function submit(event: FormEvent) {
     event.preventDefault()
-    create.mutate({ name, rule_set: rules, template }, { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}`) })
+    create.mutate(
+      { name, rule_set: rules, template },
+      { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}?at=dish`) },
+    )
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby="create-title">

@@ -63,6 +63,14 @@ export function useProof(planId: string, plan: Plan) {
   })
 }
 
+export function useSheet(planId: string, plan: Plan) {
+  return useQuery({
+    ...OF_PLAN,
+    queryKey: ['sheet', planId, plan],
+    queryFn: () => answered(client.POST('/api/v1/plans/{plan_id}/sheet', of(planId, plan))),
+  })
+}
+
 /** The plan's cook and chill as questions for the Bench. */
 export function useAsked(planId: string, plan: Plan) {
   return useQuery({

@@ -1124,6 +1124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plans/{plan_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Out Plan
+         * @description The plan as columns of steps: journey, hazards with their balance, limits with room to spare, checks.
+         */
+        post: operations["lay_out_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plans/{plan_id}/signature": {
         parameters: {
             query?: never;
@@ -2046,6 +2066,12 @@ export interface components {
              * @default false
              */
             all_needed: boolean;
+            /**
+             * Comes With
+             * @default goods
+             * @enum {string}
+             */
+            comes_with: "goods" | "hands" | "spores";
             /** Controlled At */
             controlled_at: string[];
             /**
@@ -2055,8 +2081,12 @@ export interface components {
             guests: string[];
             /** Key */
             key: string;
+            /** Killed By */
+            killed_by?: string | null;
             /** Name */
             name: string;
+            /** Organism */
+            organism?: string | null;
             /** Reason */
             reason: string;
             source: components["schemas"]["Source"];
@@ -4457,6 +4487,27 @@ export interface components {
             title: string;
         };
         /**
+         * LimitMark
+         * @description How a limit is drawn over its quantity: a line, or a point that must be reached by a time.
+         */
+        LimitMark: {
+            /** By S */
+            by_s?: number | null;
+            /** From S */
+            from_s?: number | null;
+            /** Label */
+            label: string;
+            /**
+             * State
+             * @default pending
+             */
+            state: string;
+            /** Until S */
+            until_s?: number | null;
+            /** Value */
+            value: number;
+        };
+        /**
          * LimitProof
          * @description One limit judged on the computed curve.
          */
@@ -5760,6 +5811,184 @@ export interface components {
             name: string;
             /** Share */
             share: number;
+        };
+        /**
+         * Sheet
+         * @description All of it. It passes nothing: measurement decides.
+         */
+        Sheet: {
+            /** Cold C */
+            cold_c: number;
+            /** Columns */
+            columns: components["schemas"]["SheetColumn"][];
+            /** Exposed By */
+            exposed_by: string;
+            /** Hot C */
+            hot_c: number;
+            /** Rows */
+            rows: components["schemas"]["SheetRow"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "meets" | "fails" | "not_proved" | "empty";
+        };
+        /**
+         * SheetCell
+         * @description What happens to one hazard at one step.
+         */
+        SheetCell: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "none" | "comes_in" | "lives" | "killed" | "grows" | "held" | "clock" | "other";
+            /**
+             * Amount
+             * @default
+             */
+            amount: string;
+            /**
+             * Critical
+             * @default false
+             */
+            critical: boolean;
+            /**
+             * Open
+             * @default false
+             */
+            open: boolean;
+            /** Said */
+            said: string;
+            /**
+             * Standing
+             * @default none
+             * @enum {string}
+             */
+            standing: "meets" | "fails" | "not_proved" | "none";
+            /** Step */
+            step: string;
+        };
+        /**
+         * SheetCheck
+         * @description What is measured at a step: the plan's own where it is critical, else what is usual there.
+         */
+        SheetCheck: {
+            /** Critical */
+            critical: boolean;
+            /** Every S */
+            every_s: number | null;
+            /** Offsets S */
+            offsets_s: number[];
+            /** Quantity */
+            quantity: string;
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
+        };
+        /**
+         * SheetColumn
+         * @description One step.
+         */
+        SheetColumn: {
+            /** Checks */
+            checks: components["schemas"]["SheetCheck"][];
+            /** Critical */
+            critical: boolean;
+            /** Curves */
+            curves: components["schemas"]["SheetCurve"][];
+            /** Exposed */
+            exposed: number;
+            /** Findings */
+            findings: string[];
+            /** Length S */
+            length_s: number;
+            /** Limits */
+            limits: components["schemas"]["SheetLimit"][];
+            /** Name */
+            name: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "meets" | "fails" | "not_proved" | "none";
+            /** Step */
+            step: string;
+        };
+        /**
+         * SheetCurve
+         * @description A quantity through one column: times since the step began [s], its values in its own unit.
+         */
+        SheetCurve: {
+            /** Computed */
+            computed: boolean;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            /** Times S */
+            times_s: number[];
+            /** Values */
+            values: number[];
+        };
+        /**
+         * SheetLimit
+         * @description A limit with its room to spare. ``share`` is where the value lies between 0, far off, and 1; 0.5 is the limit.
+         */
+        SheetLimit: {
+            /** Id */
+            id: string;
+            /** Marks */
+            marks: components["schemas"]["LimitMark"][];
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            /** Room */
+            room: string;
+            /** Sentence */
+            sentence: string;
+            /** Share */
+            share: number | null;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "meets" | "fails" | "not_proved" | "none";
+            /** Title */
+            title: string;
+        };
+        /**
+         * SheetRow
+         * @description One hazard through every step, with its balance at the end.
+         */
+        SheetRow: {
+            /** Balance */
+            balance: string;
+            /** Cells */
+            cells: components["schemas"]["SheetCell"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+            /** Significant */
+            significant: boolean;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "meets" | "fails" | "not_proved" | "none";
+            /** Taken */
+            taken: boolean;
+            /** Type */
+            type: string;
         };
         /**
          * ShiftView
@@ -12237,6 +12466,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Repeated"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
                 };
             };
             /** @description Unauthorized */

@@ -4,34 +4,10 @@ import { useTranslation } from 'react-i18next'
 import { Picker } from '../../shared/parts/Picker'
 import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
-import { kindOf } from './kinds'
-import { RuleSets } from './RuleSets'
-import { StepSheet } from './StepSheet'
 import type { Draft } from './useDraft'
 
-interface Props {
-  draft: Draft
-  reference: Reference
-  chosen: string | null
-  onChoose: (id: string | null) => void
-}
-
-export function ProcessTab({ draft, reference, chosen, onChoose }: Props) {
-  const { plan, change } = draft
-  const step =
-    plan.steps.find((each) => each.id === chosen) ??
-    plan.steps.find((each) => kindOf(reference, each)?.acts.some((act) => act === 'heats' || act === 'acidifies')) ??
-    plan.steps[0]
-  return (
-    <>
-      {step && <StepSheet draft={draft} step={step} reference={reference} onChoose={onChoose} />}
-      <Dish draft={draft} reference={reference} />
-      <RuleSets plan={plan} reference={reference} onPick={(rules) => change({ rule_set: rules, controls: [] })} />
-    </>
-  )
-}
-
-function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
+/** What the dish is: its name, who eats it, what is in it. */
+export function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
   const { isLead } = useRole()
   const { plan, change } = draft

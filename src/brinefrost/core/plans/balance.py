@@ -1,0 +1,203 @@
+"""What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from brinefrost.core.food.catalogue import CatalogueHazard
+from brinefrost.core.limits import Lethality, Series
+from brinefrost.core.microbes.exposure import exposure
+from brinefrost.core.microbes.growth import (
+    PERFRINGENS,
+    PERFRINGENS_LAG,
+    cardinal_rate_per_h,
+    gamma,
+    log_growth,
+)
+from brinefrost.core.microbes.organisms import Organism, grows_at, organism
+from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.journey import Leg
+from brinefrost.core.quantities import Quantity
+from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
+from brinefrost.core.steps.state import Walk
+
+MOST_LOG = 12.0  # more than this is not told apart: nothing is left
+USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fast side
+DOUBT_K = 1.0  # how far off a computed or measured core may be
+ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
+NO_HEAT_C = 0.0
+FINE = 121  # points a leg is followed at
+
+
+@dataclass(frozen=True)
+class Share:
+    """What one step does to one organism: log10 killed and grown, and how much of its clock runs [-]."""
+
+    killed: float
+    grown: float
+    clock: float
+
+
+@dataclass(frozen=True)
+class Balance:
+    """One organism over the whole way: its shares by step, the sum of log10, and how far off that may be.
+
+    ``clock`` is the whole share of its exposure clock [-]; None for an organism of which no clock is known.
+    """
+
+    shares: tuple[Share, ...]
+    total: float
+    doubt: float
+    clock: float | None
+
+
+@dataclass(frozen=True)
+class Way:
+    """All legs on one clock [s]: the core [°C], where each leg ends, and how hot each point counts for a kill [°C]."""
+
+    legs: tuple[Leg, ...]
+    times_s: Array
+    core_c: Array
+    counts_c: Array  # what was only declared kills nothing
+    ends: tuple[int, ...]
+
+    def by_leg(self, run: Array) -> list[float]:
+        """How much of something that adds up falls to each leg."""
+        return [float(each) for each in np.maximum(np.diff(run[[0, *self.ends]]), 0.0)]
+
+
+def way_of(legs: list[Leg]) -> Way:
+    """Put the legs of a journey one behind the other. Valid for one leg or more."""
+    times: list[Array] = []
+    core: list[Array] = []
+    counts: list[Array] = []
+    ends: list[int] = []
+    offset = 0.0
+    for leg in legs:
+        keep = slice(0, None) if not times else slice(1, None)
+        fine = np.union1d(leg.times_s, np.linspace(0.0, max(leg.length_s, 1.0), FINE))
+        values = np.interp(fine, leg.times_s, leg.core_c)
+        times.append((fine + offset)[keep])
+        core.append(values[keep])
+        counts.append((values if leg.computed else np.full(len(values), NO_HEAT_C))[keep])
+        offset += float(fine[-1])
+        ends.append(sum(len(part) for part in times) - 1)
+    return Way(tuple(legs), np.concatenate(times), np.concatenate(core), np.concatenate(counts), tuple(ends))
+
+
+def balance_of(hazard: CatalogueHazard, way: Way, done: Walk) -> Balance | None:
+    """The account of one organism through the whole process.
+
+    Parameters
+    ----------
+    hazard : CatalogueHazard
+        A hazard with an organism, or with what kills it.
+    way : Way
+        The way of the core [°C].
+    done : Walk
+        For the pH of each step.
+
+    Returns
+    -------
+    Balance or None
+        None for a hazard that is no organism.
+
+    Raises
+    ------
+    NotFoundError
+        If the catalogue names an organism or a target that is not known.
+
+    Notes
+    -----
+    Valid as far as the growth and kill models are; growth of C. perfringens is counted while cooked food cools, that
+    of others along the whole way. Doubt is what 1 K more or less throughout would change. A toxin's clock adds up
+    from the start; any other begins anew after a kill.
+
+    References
+    ----------
+    As ``log_growth``, ``exposure`` and each lethality target.
+    """
+    if hazard.organism is None and hazard.killed_by is None:
+        return None
+    each = organism(hazard.organism) if hazard.organism else None
+    kills, grows = _changes(hazard, each, way, done, 0.0)
+    total = sum(grows) - sum(kills)
+    off = []
+    for shift_k in (-DOUBT_K, DOUBT_K):
+        less, more = _changes(hazard, each, way, done, shift_k)
+        off.append(abs(sum(more) - sum(less) - total))
+    clocks = _clocks(each, way, done, kills) if each else [0.0] * len(way.legs)
+    shares = tuple(Share(*parts) for parts in zip(kills, grows, clocks, strict=True))
+    return Balance(shares, total, max(off), sum(clocks) if each else None)
+
+
+def _changes(
+    hazard: CatalogueHazard, each: Organism | None, way: Way, done: Walk, shift_k: float
+) -> tuple[list[float], list[float]]:
+    """log10 killed and grown by step, with the core warmer by so much throughout [K]."""
+    return _killed(hazard, way, shift_k), _grown(each, way, done, shift_k) if each else [0.0] * len(way.legs)
+
+
+def _clocks(each: Organism, way: Way, done: Walk, kills: list[float]) -> list[float]:
+    """The share of its clock that each step runs; what was killed begins anew, a toxin stays."""
+    bands = tuple((band.from_c, band.within_s) for band in each.bands)
+    run = way.by_leg(exposure(bands, each.max_c, way.times_s, way.core_c)[0])
+    clocks = [0.0 if _stopped(each, leg, done) else share for leg, share in zip(way.legs, run, strict=True)]
+    dead = [index for index, log in enumerate(kills) if log >= ENOUGH_LOG]
+    if dead and not each.toxin:
+        clocks[: dead[-1] + 1] = [0.0] * (dead[-1] + 1)
+    return clocks
+
+
+def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
+    law = killing(hazard.killed_by) if hazard.killed_by else None
+    if law is None or not law.log_reduction:
+        return [0.0] * len(way.legs)
+    gathered = law.minutes(Series(way.times_s, way.counts_c + shift_k, longest_gap_s=np.inf))
+    logs = law.log_reduction * gathered / law.model.law().goal_min
+    return [min(log, MOST_LOG) for log in way.by_leg(logs)]
+
+
+def _grown(each: Organism, way: Way, done: Walk, shift_k: float) -> list[float]:
+    """log10 of growth by step: one lag for the whole way."""
+    core = way.core_c + shift_k
+    if each.key == "c_perfringens":
+        # spores germinate once heat has woken them, and multiply as the food cools
+        woken = np.maximum.accumulate(core) > PERFRINGENS[2]
+        falls = np.append(np.diff(core) <= 0, False)
+        rates = np.where(woken & falls, cardinal_rate_per_h(core, *PERFRINGENS), 0.0)
+        return way.by_leg(log_growth(way.times_s, rates, PERFRINGENS_LAG))
+    if each.growth is None:
+        return [0.0] * len(way.legs)
+    model = each.growth
+    rates = cardinal_rate_per_h(core, model.min_c, model.opt_c, model.max_c, model.rate_per_h)
+    left = [gamma(model, *_hurdles(leg, done)) for leg in way.legs]
+    which = np.searchsorted(way.ends, np.arange(len(core)))
+    return way.by_leg(log_growth(way.times_s, rates * np.asarray(left)[which], model.lag))
+
+
+def _hurdles(leg: Leg, done: Walk) -> tuple[float, float]:
+    """pH and water activity at the end of a leg: as the last step that the walk knows them of left the food."""
+    return _last(leg, done, "ph", USUAL_PH), _last(leg, done, "aw", USUAL_AW)
+
+
+def _last(leg: Leg, done: Walk, quantity: Quantity, usual: float) -> float:
+    order = list(done.spans)
+    here = order.index(leg.step.id)
+    known = [(order.index(step), s) for (step, what), s in done.other.items() if what == quantity and len(s)]
+    earlier = [(index, float(series.values[-1])) for index, series in known if index <= here]
+    return max(earlier)[1] if earlier else usual
+
+
+def _stopped(each: Organism, leg: Leg, done: Walk) -> bool:
+    """Whether pH or water activity alone stop it here."""
+    return not grows_at(each, *_hurdles(leg, done))
+
+
+@lru_cache(maxsize=32)
+def killing(limit_id: str) -> Lethality | None:
+    """The lethality target of an id, of any rule set."""
+    entries = [*targets(), *(entry for key in RULE_SET_IDS for entry in rule_set(key).entries)]
+    found = next((entry.limit for entry in entries if entry.limit.id == limit_id), None)
+    return found if isinstance(found, Lethality) else None

@@ -1,0 +1,88 @@
+"""The food's way through a plan, step by step: how warm its core is from delivery to plate."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.base import Context
+from brinefrost.core.steps.state import Walk
+
+FRIDGE_C = 4.0  # how warm food is taken to be where nothing says so; common practice
+
+
+@dataclass(frozen=True)
+class Leg:
+    """One step of the way: its core [°C] at times since it began [s], whether it was computed, how long it takes [s].
+
+    ``core_c`` is empty where the plan says nothing of it.
+    """
+
+    step: Step
+    times_s: Array
+    core_c: Array
+    computed: bool
+    length_s: float
+
+
+def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
+    """Every step's leg, each beginning as warm as the one before ended.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan.
+    context : Context
+        As it was walked with.
+    done : Walk
+        The walk through it.
+
+    Returns
+    -------
+    list of Leg
+        One for each step, in order.
+
+    Raises
+    ------
+    ValueError
+        Never for a plan that was walked.
+
+    Notes
+    -----
+    Valid for every plan that was walked. Where a step is not walked the core stays as it came in, or goes straight to
+    what the plan sets; what is kept longer than was walked stays as it then is.
+
+    References
+    ----------
+    As ``walk``.
+    """
+    legs: list[Leg] = []
+    around = next((c for step in plan.steps if (c := kind_of(step).around_c(step)) is not None), FRIDGE_C)
+    warm = context.piece.start_c if context.piece else around
+    for step in plan.steps:
+        leg = _walked(step, done) or _said(step, warm, done)
+        legs.append(leg)
+        warm = float(leg.core_c[-1])
+    return legs
+
+
+def _walked(step: Step, done: Walk) -> Leg | None:
+    begin, end = done.spans[step.id]
+    if done.curve is None or end <= begin:
+        return None
+    keep = (done.curve.times_s >= begin - 1e-6) & (done.curve.times_s <= end + 1e-6)
+    times, core = done.curve.times_s[keep] - begin, done.curve.core_c[keep]
+    length = kind_of(step).length_s(step)
+    if length > end - begin + 1.0:
+        times, core = np.append(times, length), np.append(core, core[-1])
+    return Leg(step, times, core, True, float(times[-1]))
+
+
+def _said(step: Step, warm_c: float, done: Walk) -> Leg:
+    kind = kind_of(step)
+    to, around = kind.brings_to_c(step), kind.around_c(step)
+    last = to if to is not None else around if around is not None and done.curve is None else warm_c
+    length = kind.length_s(step)
+    return Leg(step, np.array([0.0, length]), np.array([warm_c, last]), False, length)

@@ -1,0 +1,446 @@
+"""The sheet: a plan as columns of steps, with the journey, every hazard's balance, limits and checks under them."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict, worst
+from brinefrost.core.microbes.organisms import organism
+from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.balance import MOST_LOG, Balance, Share, balance_of, way_of
+from brinefrost.core.plans.decisions import outcome_of
+from brinefrost.core.plans.document import Hazard, Plan
+from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.suggest import suggested_hazards
+from brinefrost.core.plans.walk import context_of, judge_step, provable, series_at, walk
+from brinefrost.core.quantities import Quantity
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.base import Context, Finding, Monitoring
+from brinefrost.core.steps.state import Walk
+from brinefrost.core.words import Message, Words, apart, duration, num, percent, say, temp
+from brinefrost.core.working import Document
+
+POINTS = 72  # of a column's curve
+TELLING_LOG = 0.05  # less growth or kill than this is not told
+TELLING_SHARE = 0.02
+Act = Literal["none", "comes_in", "lives", "killed", "grows", "held", "clock", "other"]
+Standing = Literal["meets", "fails", "not_proved", "none"]
+
+
+class SheetCurve(Document):
+    """A quantity through one column: times since the step began [s], its values in its own unit."""
+
+    quantity: Quantity
+    times_s: tuple[float, ...]
+    values: tuple[float, ...]
+    computed: bool
+
+
+class SheetCheck(Document):
+    """What is measured at a step: the plan's own where it is critical, else what is usual there."""
+
+    what: Words
+    quantity: str
+    offsets_s: tuple[float, ...]
+    every_s: float | None
+    who: str
+    critical: bool
+
+
+class SheetLimit(Document):
+    """A limit with its room to spare. ``share`` is where the value lies between 0, far off, and 1; 0.5 is the limit."""
+
+    id: str
+    title: Words
+    standing: Standing
+    sentence: Words
+    room: Words
+    share: float | None
+    marks: tuple[LimitMark, ...]
+    quantity: Quantity
+
+
+class SheetColumn(Document):
+    """One step."""
+
+    step: str
+    name: str
+    length_s: float
+    critical: bool
+    standing: Standing
+    curves: tuple[SheetCurve, ...]
+    exposed: float  # share of the leading clock run by its end [-]
+    limits: tuple[SheetLimit, ...]
+    checks: tuple[SheetCheck, ...]
+    findings: tuple[Words, ...]
+
+
+class SheetCell(Document):
+    """What happens to one hazard at one step."""
+
+    step: str
+    act: Act
+    said: Words
+    amount: Words = ""
+    critical: bool = False
+    open: bool = False  # a decision is wanted here
+    standing: Standing = "none"
+
+
+class SheetRow(Document):
+    """One hazard through every step, with its balance at the end."""
+
+    key: str
+    name: str
+    type: str
+    reason: Words
+    taken: bool  # it is in the plan; else it is only suggested
+    significant: bool
+    balance: Words
+    standing: Standing
+    cells: tuple[SheetCell, ...]
+
+
+class Sheet(Document):
+    """All of it. It passes nothing: measurement decides."""
+
+    state: Literal["meets", "fails", "not_proved", "empty"]
+    sentence: Words
+    columns: tuple[SheetColumn, ...]
+    rows: tuple[SheetRow, ...]
+    cold_c: float  # the growth zone lies between the rule set's own lines
+    hot_c: float
+    exposed_by: Words  # whose clock the bar is
+
+
+def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
+    """Lay a plan out.
+
+    Parameters
+    ----------
+    plan : Plan
+        The plan as it stands; it need not be provable.
+    proof : Proof or None
+        Its proof, where that was worked out already.
+
+    Returns
+    -------
+    Sheet
+        A column for each step and a row for each hazard; curves only where the plan can be walked.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a parameter lies outside the models' ranges.
+
+    Notes
+    -----
+    Valid for every plan; what cannot be worked out is left empty, and says so in its sentence.
+
+    References
+    ----------
+    As ``walk``, ``balance_of`` and each limit.
+    """
+    missing = provable(plan)
+    context = context_of(plan) if not missing else None
+    done = walk(plan, context) if context else Walk(None)
+    legs = journey(plan, context, done) if context else []
+    found = proof or (prove(plan) if context else None)
+    rows, clocks = _rows(plan, legs, done, context)
+    leading = max(clocks, key=lambda key: sum(clocks[key]), default=None)
+    run = np.cumsum(clocks[leading]) if leading else np.zeros(len(plan.steps))
+    columns = tuple(
+        _column(plan, step, legs[index] if legs else None, done, context, found, float(run[index]))
+        for index, step in enumerate(plan.steps)
+    )
+    return Sheet(
+        state=found.state if found else "empty",
+        sentence=found.sentence if found else missing,
+        columns=columns,
+        rows=rows,
+        cold_c=context_of(plan).rules.bound_for("hold.cold").value,
+        hot_c=context_of(plan).rules.bound_for("hold.hot").value,
+        exposed_by=organism(leading).name if leading else "",
+    )
+
+
+def _column(
+    plan: Plan,
+    step: Step,
+    leg: Leg | None,
+    done: Walk,
+    context: Context | None,
+    proof: Proof | None,
+    exposed: float,
+) -> SheetColumn:
+    control = plan.control_of(step.id)
+    limits = tuple(_limits(plan, step, done)) if context else ()
+    said = tuple(_of_step(proof.findings if proof else (), step))
+    usual = kind_of(step).control(step, context or context_of(plan)) if control is None else None
+    watched = control.monitoring if control else usual.monitoring if usual else ()
+    return SheetColumn(
+        step=step.id,
+        name=step.name,
+        length_s=leg.length_s if leg else kind_of(step).length_s(step),
+        critical=control is not None or step.id in plan.critical_steps(),
+        standing=_worst_standing([limit.standing for limit in limits], bool(said)),
+        curves=tuple(_curves(step, leg, done)),
+        exposed=round(exposed, 4),
+        limits=limits,
+        checks=tuple(_check(each, control is not None) for each in watched),
+        findings=said,
+    )
+
+
+def _of_step(findings: tuple[Finding, ...], step: Step) -> list[str]:
+    return [each.sentence for each in findings if each.step == step.id]
+
+
+def _worst_standing(found: list[Standing], finding: bool) -> Standing:
+    for each in ("fails", "not_proved"):
+        if each in found:
+            return each
+    return "not_proved" if finding else "meets" if found else "none"
+
+
+def _check(each: Monitoring, critical: bool) -> SheetCheck:
+    return SheetCheck(
+        what=each.what,
+        quantity=each.quantity,
+        offsets_s=each.offsets_s,
+        every_s=each.every_s,
+        who=each.who,
+        critical=critical,
+    )
+
+
+def _curves(step: Step, leg: Leg | None, done: Walk) -> list[SheetCurve]:
+    curves = []
+    if leg is not None and len(leg.core_c):
+        curves.append(_thinned("core", leg.times_s, leg.core_c, leg.computed))
+    for (step_id, quantity), series in done.other.items():
+        if step_id == step.id and len(series) > 1:
+            curves.append(_thinned(quantity, series.times_s, series.values, True))
+    return curves
+
+
+def _thinned(quantity: Quantity, times_s: Array, values: Array, computed: bool) -> SheetCurve:
+    at = np.union1d(np.linspace(times_s[0], times_s[-1], POINTS), times_s[[0, -1]])
+    shown = np.interp(at, times_s, values)
+    return SheetCurve(
+        quantity=quantity,
+        times_s=tuple(round(float(t), 1) for t in at),
+        values=tuple(round(float(v), 2) for v in shown),
+        computed=computed,
+    )
+
+
+def _limits(plan: Plan, step: Step, done: Walk) -> list[SheetLimit]:
+    begin, end = done.spans[step.id]
+    found = []
+    for judged in judge_step(plan, step, done):
+        series = series_at(step, judged.limit, done)
+        known = series if series is not None and len(series) > 1 else Series.empty()
+        marks = [
+            _from_begin(mark, begin if len(known) and judged.limit.quantity == "core" else 0.0)
+            for mark in judged.limit.marks(known, begin, end, end, judged.verdict.state)
+        ]
+        found.append(
+            SheetLimit(
+                id=judged.limit.id,
+                title=judged.limit.title,
+                standing=standing_of(judged.verdict),
+                sentence=judged.verdict.sentence,
+                room=room_of(judged.limit, judged.verdict),
+                share=share_of(judged.verdict),
+                marks=tuple(marks),
+                quantity=judged.limit.quantity,
+            )
+        )
+    return found
+
+
+def _from_begin(mark: LimitMark, begin_s: float) -> LimitMark:
+    """A mark on the walk's clock, on the column's own."""
+    moved = {
+        name: value - begin_s for name in ("by_s", "from_s", "until_s") if (value := getattr(mark, name)) is not None
+    }
+    return mark.model_copy(update=moved)
+
+
+def standing_of(verdict: Verdict) -> Standing:
+    """What a computed verdict says: it meets, fails, or proves nothing. Too close to call is no meeting.
+
+    Valid for every verdict.
+    """
+    return "meets" if verdict.state == "pass" else "not_proved" if verdict.state == "not_measured" else "fails"
+
+
+def room_of(limit: Limit, verdict: Verdict) -> Message | str:
+    """The room to spare in the limit's own unit, or how far it misses.
+
+    Valid for every verdict; nothing where there is no margin.
+    """
+    if verdict.margin is None or (verdict.margin >= 0 and standing_of(verdict) == "fails"):
+        return ""
+    far = abs(verdict.margin)
+    if verdict.unit == "s" or (verdict.unit == "°C" and verdict.working is not None and _timed(verdict)):
+        said: Message = duration(far)
+    elif verdict.value is not None and verdict.limit_value and verdict.value > 0 and isinstance(limit, Lethality):
+        return say("plans.sheet.gathered", gathered=num(verdict.value, ".0f"), goal=num(verdict.limit_value, ".3g"))
+    else:
+        said = apart(far, str(verdict.unit))
+    return say("plans.sheet.room", amount=said) if verdict.margin >= 0 else say("plans.sheet.short", amount=said)
+
+
+def _timed(verdict: Verdict) -> bool:
+    """A cooling verdict's margin is a time, though its value is a temperature."""
+    value, bound = verdict.value, verdict.limit_value
+    return verdict.margin is not None and (
+        value is None or bound is None or abs(abs(value - bound) - abs(verdict.margin)) > 1e-6
+    )
+
+
+def share_of(verdict: Verdict) -> float | None:
+    """Where a value lies on the little scale: 0.5 is the limit itself, more is room to spare.
+
+    Valid for every verdict; None where there is no margin.
+    """
+    if verdict.margin is None or (verdict.margin >= 0 and standing_of(verdict) == "fails"):
+        return None
+    scale = abs(verdict.limit_value or 0.0) if verdict.unit not in ("°C", "s") and not _timed(verdict) else 0.0
+    scale = scale or (10.0 if verdict.unit == "°C" and not _timed(verdict) else 3600.0)
+    return round(float(0.5 + 0.5 * np.tanh(verdict.margin / scale)), 3)
+
+
+def _rows(
+    plan: Plan, legs: list[Leg], done: Walk, context: Context | None
+) -> tuple[tuple[SheetRow, ...], dict[str, list[float]]]:
+    known = {each.key: each for each in catalogue().hazards}
+    have = {hazard.key for hazard in plan.hazards}
+    offered = [hazard for hazard in suggested_hazards(plan) if hazard.key not in have]
+    states = _states(plan, done) if context else {}
+    way = way_of(legs) if legs else None
+    rows, clocks = [], {}
+    for hazard, taken in [(h, True) for h in plan.hazards] + [(h, False) for h in offered]:
+        about = known.get(hazard.key)
+        balance = balance_of(about, way, done) if about and way else None
+        if about and about.organism and balance and taken:
+            clocks[about.organism] = [share.clock for share in balance.shares]
+        rows.append(_row(plan, hazard, about, balance, taken, states))
+    order = {"biological": 0, "chemical": 1, "physical": 2, "allergen": 3}
+    return tuple(sorted(rows, key=lambda row: (not row.taken, not row.significant, order[row.type]))), clocks
+
+
+def _states(plan: Plan, done: Walk) -> dict[str, Standing]:
+    """By critical step: how its limits stand."""
+    found: dict[str, Standing] = {}
+    for control in plan.controls:
+        states = [each.verdict.state for each in judge_step(plan, plan.step(control.step), done)]
+        state = worst(states)
+        found[control.step] = (
+            "meets" if states and state == "pass" else "not_proved" if state == "not_measured" else "fails"
+        )
+    return found
+
+
+def _row(
+    plan: Plan,
+    hazard: Hazard,
+    about: CatalogueHazard | None,
+    balance: Balance | None,
+    taken: bool,
+    states: dict[str, Standing],
+) -> SheetRow:
+    cells = tuple(
+        _cell(plan, step, hazard, about, balance.shares[index] if balance else None, states)
+        for index, step in enumerate(plan.steps)
+    )
+    critical = [cell.standing for cell in cells if cell.critical]
+    return SheetRow(
+        key=hazard.key,
+        name=hazard.name,
+        type=hazard.type,
+        reason=hazard.reason,
+        taken=taken,
+        significant=hazard.significant,
+        balance=_balance_said(balance, about),
+        standing=_worst_standing(critical, False) if critical else "none",
+        cells=cells,
+    )
+
+
+def _balance_said(balance: Balance | None, about: CatalogueHazard | None) -> Message | str:
+    if balance is None or about is None:
+        return ""
+    if about.key == "s-aureus" and balance.clock is not None:
+        return say("plans.sheet.clock", share=percent(100 * min(balance.clock, 9.99)))
+    if balance.total <= -MOST_LOG + 0.5:
+        return say("plans.sheet.nothing_left", log=num(MOST_LOG - 1))
+    return say(
+        "plans.sheet.balance",
+        log=num(balance.total, "+.1f"),
+        doubt=num(max(balance.doubt, 0.1), ".1f"),
+    )
+
+
+def _cell(
+    plan: Plan,
+    step: Step,
+    hazard: Hazard,
+    about: CatalogueHazard | None,
+    share: Share | None,
+    states: dict[str, Standing],
+) -> SheetCell:
+    decision = next((d for d in hazard.decisions if d.step == step.id), None)
+    outcome = outcome_of(decision.tree, decision.answers) if decision and hazard.significant else ""
+    critical = outcome == "ccp"
+    act, said, amount = _happens(plan, step, about, share)
+    if critical and act != "killed" and about and about.killed_by and "heats" in kind_of(step).acts:
+        act, said, amount = "lives", say("plans.sheet.not_killed"), ""
+    if not said and outcome == "not_ccp":
+        act, said = "other", say("plans.sheet.by_practice")
+    if not said and critical:
+        act, said = "other", say("plans.sheet.controlled")
+    return SheetCell(
+        step=step.id,
+        act=act,
+        said=said,
+        amount=amount,
+        critical=critical,
+        open=outcome == "open",
+        standing=states.get(step.id, "not_proved") if critical else "none",
+    )
+
+
+def _happens(
+    plan: Plan, step: Step, about: CatalogueHazard | None, share: Share | None
+) -> tuple[Act, Message | str, Message | str]:
+    """What an organism does at a step, in a word and a number."""
+    kind, first = kind_of(step), plan.steps[0].id == step.id
+    if about is None or share is None:
+        return "none", "", ""
+    if share.killed > TELLING_LOG:
+        if share.killed >= MOST_LOG:
+            return "killed", say("plans.sheet.killed"), say("plans.sheet.over_log", log=num(MOST_LOG - 1))
+        return "killed", say("plans.sheet.killed"), say("plans.sheet.minus_log", log=num(share.killed, ".1f"))
+    if share.grown > TELLING_LOG:
+        return "grows", say("plans.sheet.grows"), say("plans.sheet.plus_log", log=num(share.grown, ".1f"))
+    if share.clock > TELLING_SHARE:
+        return "clock", say("plans.sheet.clock_runs"), percent(100 * min(share.clock, 9.99))
+    if first and about.comes_with != "hands":
+        spores = about.comes_with == "spores"
+        return "comes_in", say("plans.sheet.spores_come") if spores else say("plans.sheet.comes_in"), ""
+    if "heats" in kind.acts and about.comes_with == "spores":
+        return "lives", say("plans.sheet.spores_live"), ""
+    if (heated := kind.brings_to_c(step)) is not None:
+        return "other", say("plans.sheet.heated_to", core=temp(heated, "g")), ""
+    if "keeps" in kind.acts or "cools" in kind.acts:
+        return "held", say("plans.sheet.held_by_cold"), ""
+    if "acidifies" in kind.acts:
+        return "held", say("plans.sheet.held_by_acid"), ""
+    if first:
+        return "comes_in", say("plans.sheet.on_hands"), ""
+    return "none", "", ""

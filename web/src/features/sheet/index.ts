@@ -1,0 +1,2 @@
+export { PhoneSheet } from './PhoneSheet'
+export { type CardWords, type Sheet, SheetView } from './SheetView'
