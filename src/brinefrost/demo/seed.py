@@ -77,7 +77,7 @@ def decided(plan: Plan) -> Plan:
             update={
                 "decisions": tuple(
                     decision.model_copy(
-                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step).kind)}
+                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step))}
                     )
                     for decision in hazard.decisions
                 )

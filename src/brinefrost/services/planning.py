@@ -140,9 +140,9 @@ def suggest_hazards(plan: Plan) -> list[Hazard]:
 
 def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
     """The answers usually given for a hazard at a step under both trees."""
-    kind = plan.step(step_id).kind
+    step = plan.step(step_id)
     trees = ("codex-2022", "codex-2003")
-    return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, kind)] for tree in trees}  # type: ignore[arg-type]
+    return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, step)] for tree in trees}  # type: ignore[arg-type]
 
 
 def prove_plan(plan: Plan) -> Proof:

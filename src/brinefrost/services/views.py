@@ -8,7 +8,7 @@ import numpy as np
 from brinefrost.core.errors import DomainError
 from brinefrost.core.limits import LimitMark
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.walk import context_of
+from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
 from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
@@ -191,7 +191,7 @@ def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...
     control = batch.plan.control_of(step.id) if step else None
     if step is None or control is None:
         return ()
-    context = context_of(batch.plan)
+    context = context_at(batch.plan, step)
     return tuple(
         asked
         for limit in control.limits

@@ -8,7 +8,7 @@ from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.readiness import SHORTEST_REASON, departures_of
-from brinefrost.core.plans.walk import context_of, ends_of, findings_of, judge_step, provable, walk
+from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding
@@ -144,7 +144,7 @@ def prove(plan: Plan) -> Proof:
         limits=tuple(judged),
         schools=tuple(_schools(plan, done, context)),
         remedies=_remedies(plan, fails, context),
-        workings=tuple(w for step in plan.steps for w in kind_of(step).workings(step, done, context)),
+        workings=tuple(w for step in plan.steps for w in kind_of(step).workings(step, done, at(context, plan, step))),
     )
 
 
@@ -156,7 +156,7 @@ def _judged(plan: Plan, step: Step, done: Walk, context: Context) -> list[LimitP
             title=judged.limit.title,
             limit=judged.limit,
             verdict=judged.verdict,
-            time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, context),
+            time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, at(context, plan, step)),
         )
         for judged in judge_step(plan, step, done)
     ]
@@ -196,7 +196,10 @@ def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
     for step in _active(other):
         states = [judged.verdict.state for judged in judge_step(other, step, done)]
         said.append(WhatIfStep(step=step.id, step_name=step.name, meets=all(state == "pass" for state in states)))
-    times = [kind.inverse_s(changed, judged.limit, context) for judged in judge_step(other, changed, done)]
+    times = [
+        kind.inverse_s(changed, judged.limit, at(context, other, changed))
+        for judged in judge_step(other, changed, done)
+    ]
     heats = done.curve is not None and "heats" in kind.acts
     return WhatIf(
         name=name,
@@ -222,7 +225,7 @@ def _schools(plan: Plan, done: Walk, context: Context) -> list[OtherSchool]:
             time_to_meet_s=each.time_to_meet_s,
         )
         for step in plan.steps
-        for each in kind_of(step).schools(step, done, context)
+        for each in kind_of(step).schools(step, done, at(context, plan, step))
     ]
 
 
@@ -230,7 +233,9 @@ def _remedies(plan: Plan, fails: list[LimitProof], context: Context) -> tuple[st
     said = [
         remedy
         for proof in fails
-        for remedy in kind_of(plan.step(proof.step)).remedies(plan.step(proof.step), proof.limit, context)
+        for remedy in kind_of(plan.step(proof.step)).remedies(
+            plan.step(proof.step), proof.limit, at(context, plan, plan.step(proof.step))
+        )
     ]
     return tuple(dict.fromkeys(said))
 

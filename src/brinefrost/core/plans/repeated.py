@@ -3,7 +3,7 @@
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import Proof
-from brinefrost.core.plans.walk import context_of, provable, walk
+from brinefrost.core.plans.walk import at, context_of, provable, walk
 from brinefrost.core.steps import kind_of
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
@@ -64,7 +64,7 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
         step = plan.step(judged.step)
         if (kind_of(step).key, judged.limit.kind) in told:
             continue  # what comes after the first of its kind is proved once, not repeated
-        chance = kind_of(step).repeated(step, judged.limit, done, context)
+        chance = kind_of(step).repeated(step, judged.limit, done, at(context, plan, step))
         if chance is not None:
             told.add((kind_of(step).key, judged.limit.kind))
             found.append(_said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters))

@@ -14,7 +14,7 @@ from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.suggest import suggested_hazards
-from brinefrost.core.plans.walk import context_of, judge_step, provable, series_at, walk
+from brinefrost.core.plans.walk import context_at, context_of, judge_step, provable, series_at, walk
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding, Monitoring
@@ -178,7 +178,7 @@ def _column(
     control = plan.control_of(step.id)
     limits = tuple(_limits(plan, step, done)) if context else ()
     said = tuple(_of_step(proof.findings if proof else (), step))
-    usual = kind_of(step).control(step, context or context_of(plan)) if control is None else None
+    usual = kind_of(step).control(step, context_at(plan, step)) if control is None else None
     watched = control.monitoring if control else usual.monitoring if usual else ()
     return SheetColumn(
         step=step.id,

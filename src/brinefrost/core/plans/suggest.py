@@ -4,9 +4,9 @@ from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
-from brinefrost.core.plans.walk import context_of, tags_of, topics_of
+from brinefrost.core.plans.walk import context_at, tags_of, topics_of
 from brinefrost.core.rules import rule_set
-from brinefrost.core.steps import kind_of
+from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
 
@@ -37,8 +37,8 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     Each catalogue entry carries its own.
     """
     known = catalogue()
-    tags = set(tags_of(plan))
-    kinds: set[str] = {step.kind for step in plan.steps}
+    tags = {*tags_of(plan), *(tag for step in plan.steps for tag in kind_of(step).makes(step))}
+    kinds: set[str] = {word for step in plan.steps for word in words_of(step)}
     raised = [hazard for hazard in known.hazards if _raised(hazard, tags, kinds, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
 
@@ -67,9 +67,11 @@ def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
     )
 
 
-def suggested_answers(tree_id: TreeId, hazard_key: str, step_kind: str) -> tuple[Answer, ...]:
+def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step) -> tuple[Answer, ...]:
     """The answers usually given, with the reason; empty where the catalogue has no advice."""
-    advice = next((a for a in catalogue().advice if a.hazard == hazard_key and a.step == step_kind), None)
+    words, offered = words_of(step), [a for a in catalogue().advice if a.hazard == hazard_key]
+    fits = [a for a in offered if a.step in words]
+    advice = next((a for a in fits if a.step == step.kind), fits[0] if fits else None)
     if advice is None:
         return ()
     answers: tuple[Answer, ...] = ()
@@ -115,7 +117,7 @@ def suggested_control(plan: Plan, step_id: str) -> Control:
         for hazard in plan.hazards
         if any(d.step == step_id and outcome_of(d.tree, d.answers) == "ccp" for d in hazard.decisions)
     )
-    parts = kind_of(step).control(step, context_of(plan))
+    parts = kind_of(step).control(step, context_at(plan, step))
     return Control(step=step_id, hazards=hazards, **vars(parts))
 
 
@@ -189,5 +191,5 @@ def _raised(hazard: CatalogueHazard, tags: set[str], kinds: set[str], guests: st
 
 
 def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
-    at = tuple(Decision(step=step.id) for step in plan.steps if step.kind in hazard.controlled_at)
+    at = tuple(Decision(step=step.id) for step in plan.steps if words_of(step) & set(hazard.controlled_at))
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)

@@ -4,13 +4,15 @@ A limit that nothing computes and nothing declares is not measured here, and so 
 passed over. The steps speak for themselves: no kind of step is named here.
 """
 
+from dataclasses import replace
+
 import numpy as np
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.food.media import Food
 from brinefrost.core.limits import Hold, Limit, Series, Verdict
-from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of
@@ -56,6 +58,23 @@ def piece_of(plan: Plan) -> Piece | None:
     return next((piece for step in plan.steps if (piece := kind_of(step).piece(step)) is not None), None)
 
 
+def at(context: Context, plan: Plan, step: Step) -> Context:
+    """The context as it is at a step: the piece it is in by then, and what hands have made of it.
+
+    Valid for every step of the plan.
+    """
+    index = plan.steps.index(step) if step in plan.steps else len(plan.steps) - 1
+    so_far = plan.steps[: index + 1]
+    pieces = [piece for each in so_far if (piece := kind_of(each).piece(each)) is not None]
+    made = frozenset(tag for each in so_far for tag in kind_of(each).makes(each))
+    return replace(context, piece=pieces[-1] if pieces else context.piece, tags=context.tags | made)
+
+
+def context_at(plan: Plan, step: Step) -> Context:
+    """What a step of a plan cannot know by itself, as it is by then. Valid for every step of the plan."""
+    return at(context_of(plan), plan, step)
+
+
 def context_of(plan: Plan) -> Context:
     """What the steps of a plan cannot know by themselves.
 
@@ -88,12 +107,12 @@ def topics_of(plan: Plan, step: Step) -> tuple[str, ...]:
 
     Valid for every step.
     """
-    return kind_of(step).topics(step, context_of(plan))
+    return kind_of(step).topics(step, context_at(plan, step))
 
 
 def default_limits(plan: Plan, step: Step) -> tuple[Limit, ...]:
     """What the rule set itself asks of a step, with the plan's guests in mind."""
-    return kind_of(step).own_limits(step, context_of(plan))
+    return kind_of(step).own_limits(step, context_at(plan, step))
 
 
 def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
@@ -126,7 +145,8 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
 
     Notes
     -----
-    Valid for flat pieces in one layer; the first piece holds throughout. Steps without heat take no time.
+    Valid for flat, round and spherical pieces in one layer. A step that makes other pieces of it begins with their
+    mean temperature, exact for what is mixed, a planning value for what is cut. Steps without heat take no time.
 
     References
     ----------
@@ -136,8 +156,10 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     portion = portion_of(plan)
     found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
     for step in plan.steps:
-        begun = found.now_s
-        kind_of(step).work(step, found, around)
+        here, begun = at(around, plan, step), found.now_s
+        if here.piece is not None and kind_of(step).piece(step) is not None:
+            found.cut(_body(here))
+        kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
     return found
 
@@ -145,8 +167,7 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
 def _body(context: Context) -> Body | None:
     if context.piece is None:
         return None
-    thermal = context.heat()
-    return Body(Shape.slab, context.piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+    return context.piece.body(context.heat())
 
 
 def judge_step(plan: Plan, step: Step, done: Walk) -> list[StepLimit]:
@@ -260,7 +281,7 @@ def questions_of(plan: Plan) -> tuple[Asked, ...]:
         return ()
     context = context_of(plan)
     done = walk(plan, context)
-    return tuple(asked for step in plan.steps for asked in kind_of(step).asked(step, done, context))
+    return tuple(asked for step in plan.steps for asked in kind_of(step).asked(step, done, at(context, plan, step)))
 
 
 def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:

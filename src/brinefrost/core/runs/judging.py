@@ -6,7 +6,7 @@ from datetime import UTC, datetime
 import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
-from brinefrost.core.plans.walk import context_of
+from brinefrost.core.plans.walk import context_at
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.steps import kind_of
@@ -225,7 +225,8 @@ def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
 def _with_forecast(
     batch: Batch, status: LimitStatus, limit: Limit, now: datetime
 ) -> tuple[LimitStatus, Projection | None]:
-    step, context = batch.plan.step(status.step), context_of(batch.plan)
+    step = batch.plan.step(status.step)
+    context = context_at(batch.plan, step)
     seen = seen_of(batch, status.step, limit, now)
     if not len(seen.series):
         return status, None

@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
-from brinefrost.core.plans.walk import context_of
+from brinefrost.core.plans.walk import context_at
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.words import diff, duration, mm, say, temp
@@ -50,7 +50,7 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
     ----------
     Carslaw & Jaeger (1959), 3.3: the slowest mode of a slab bounds how fast its middle follows.
     """
-    context = context_of(batch.plan)
+    context = context_at(batch.plan, batch.plan.step(step_id))
     if context.piece is None or context.thermal is None:
         return
     thick_m = context.piece.thickness_m

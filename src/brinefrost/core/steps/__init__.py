@@ -4,7 +4,23 @@ from typing import Annotated, Any
 
 from pydantic import Field
 
-from brinefrost.core.steps import bath_cook, cold_keep, pickle, receive, reheat, seal, slurry_chill
+from brinefrost.core.steps import (
+    bath_cook,
+    chill,
+    cold_keep,
+    ferment,
+    freeze,
+    hand,
+    heat,
+    hot_hold,
+    pickle,
+    receive,
+    reheat,
+    salt,
+    seal,
+    slurry_chill,
+    smoke,
+)
 from brinefrost.core.steps.base import StepBase, StepKind
 
 Step = Annotated[
@@ -14,13 +30,44 @@ Step = Annotated[
     | slurry_chill.SlurryChill
     | cold_keep.ColdKeep
     | reheat.Reheat
-    | pickle.Pickle,
+    | pickle.Pickle
+    | heat.Heat
+    | chill.Chill
+    | hand.Hand
+    | salt.Salt
+    | freeze.Freeze
+    | hot_hold.HotHold
+    | ferment.Ferment
+    | smoke.Smoke,
     Field(discriminator="kind"),
 ]
 
-KINDS: dict[str, StepKind[Any]] = {
-    module.KIND.key: module.KIND for module in (receive, seal, bath_cook, slurry_chill, cold_keep, reheat, pickle)
-}
+_MODULES = (
+    receive,
+    seal,
+    bath_cook,
+    slurry_chill,
+    cold_keep,
+    reheat,
+    pickle,
+    heat,
+    chill,
+    hand,
+    salt,
+    freeze,
+    hot_hold,
+    ferment,
+    smoke,
+)
+KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _MODULES}
+
+
+def words_of(step: StepBase) -> frozenset[str]:
+    """What a step goes by in the catalogue of hazards: its kind, what it does, and that it cooks where it does."""
+    kind = kind_of(step)
+    does = kind.acts_of(step)
+    cooks = {"cooks"} if "heats" in does and "reheats" not in does else set()
+    return frozenset({kind.key, *does, *cooks})
 
 
 def kind_of(step: StepBase) -> StepKind[Any]:

@@ -14,7 +14,7 @@ from pydantic import Field
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, medium
 from brinefrost.core.limits import Limit, Threshold
-from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import RuleSet, RuleSetId, rule_set
 from brinefrost.core.words import Words, bound, num, say
@@ -24,7 +24,9 @@ if TYPE_CHECKING:
     from brinefrost.core.limits import Projection, Verdict
     from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 
-Act = Literal["receives", "seals", "heats", "cools", "keeps", "reheats", "acidifies"]
+Act = Literal[
+    "receives", "seals", "heats", "cools", "keeps", "reheats", "acidifies", "handles", "salts", "freezes", "holds"
+]
 Guests = Literal["general", "higher_risk"]
 
 
@@ -80,10 +82,16 @@ class ControlParts:
 
 @dataclass(frozen=True)
 class Piece:
-    """What is followed through the steps: a flat piece of a thickness [m], as warm as it comes in [°C]."""
+    """What is followed through the steps: a piece of a thickness or diameter [m], as warm as it comes in [°C]."""
 
     thickness_m: float
     start_c: float
+    shape: Literal["slab", "cylinder", "sphere"] = "slab"
+
+    def body(self, thermal: Food) -> Body:
+        """It as the heat equation sees it. Valid for the body's ranges."""
+        half = self.thickness_m / 2
+        return Body(Shape[self.shape], half, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
 
 
 @dataclass(frozen=True)
@@ -134,10 +142,15 @@ class StepKind(Generic[S]):
     takes: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
     endless: ClassVar[bool] = False  # it runs until somebody ends it, however long the plan says
 
+    def acts_of(self, step: S) -> frozenset[Act]:
+        """What this step does; mostly what its kind does."""
+        return self.acts
+
     @property
     def changes(self) -> bool:
         """Whether a proof has something to work out at it; what is declared alone is not worked out."""
-        return bool(self.acts & {"heats", "cools", "acidifies"}) and "reheats" not in self.acts
+        changing = {"heats", "cools", "acidifies", "freezes", "salts"}
+        return bool(self.acts & changing) and "reheats" not in self.acts
 
     @property
     def key(self) -> str:
@@ -172,6 +185,10 @@ class StepKind(Generic[S]):
     def piece(self, step: S) -> Piece | None:
         """The piece it is planned for, where it has one."""
         return None
+
+    def makes(self, step: S) -> frozenset[str]:
+        """What the food is from here on, beside what its ingredients are: minced, filled and the like."""
+        return frozenset()
 
     def stages(self, step: S, walk: Walk, context: Context) -> list[MakeStage]:
         """What surrounds the food through it, each stage made for the mean temperature the food comes in with [°C]."""

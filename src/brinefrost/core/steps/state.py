@@ -29,6 +29,9 @@ class Walk:
     now_s: float = 0.0
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
+    before: HeatCurve | None = None  # the way of the pieces it was in before these
+    begun_s: float = 0.0  # when it became these pieces, and how warm they then were on average
+    begun_c: float | None = None
 
     @property
     def mean_c(self) -> float:
@@ -42,7 +45,25 @@ class Walk:
         stage = make(self.mean_c)
         self.stages.append(stage)
         self.now_s += float(stage.times_s[-1])
-        self.curve = heat_through(self.body, self.stages, self.start_c, step_s=STEP_S)
+        began = self.start_c if self.begun_c is None else self.begun_c
+        here = heat_through(self.body, self.stages, began, step_s=STEP_S)
+        self.curve = here if self.before is None else _followed(self.before, here, self.begun_s)
+
+    def cut(self, body: Body | None) -> None:
+        """From here on it is in other pieces, each as warm throughout as it was on average."""
+        if body == self.body or body is None:
+            return
+        if self.curve is not None:
+            self.before, self.begun_s, self.begun_c, self.stages = self.curve, self.now_s, self.mean_c, []
+        self.body = body
+
+    def set_even(self, celsius: float) -> None:
+        """It has come to one temperature throughout [°C], by a way that is not followed."""
+        self.begun_c = celsius
+        if self.curve is None:
+            self.start_c = celsius
+        else:
+            self.before, self.begun_s, self.stages = self.curve, self.now_s, []
 
     def core_in(self, step_id: str, whole: bool = False) -> Series | None:
         """The core over a step [°C], or over all so far; None where nothing was walked."""
@@ -63,6 +84,19 @@ class Walk:
         """The core at a time [s] of the walk [°C]."""
         assert self.curve is not None  # noqa: S101 (asked of a walked food)
         return float(np.interp(seconds, self.curve.times_s, self.curve.core_c))
+
+
+def _followed(before: HeatCurve, here: HeatCurve, begun_s: float) -> HeatCurve:
+    """One way after another; the moment between them belongs to the first."""
+    last = len(before.times_s) - 1
+    return HeatCurve(
+        np.concatenate((before.times_s, here.times_s[1:] + begun_s)),
+        np.concatenate((before.core_c, here.core_c[1:])),
+        np.concatenate((before.surface_c, here.surface_c[1:])),
+        np.concatenate((before.mean_c, here.mean_c[1:])),
+        np.concatenate((before.surroundings_c, here.surroundings_c[1:])),
+        (*before.ends, *(end + last for end in here.ends)),
+    )
 
 
 @dataclass

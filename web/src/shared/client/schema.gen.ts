@@ -2242,6 +2242,52 @@ export interface components {
             reason: string;
         };
         /**
+         * Chill
+         * @description Hot food is chilled in cold air, in the depth it lies.
+         */
+        Chill: {
+            /**
+             * Begin Within S
+             * @default 1200
+             */
+            begin_within_s: number;
+            /**
+             * Duration S
+             * @default 14400
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "chill_air";
+            /**
+             * Medium
+             * @default blast
+             * @enum {string}
+             */
+            medium: "blast" | "fan_fridge" | "still_fridge";
+            /** Name */
+            name: string;
+            /**
+             * Surroundings C
+             * @default 0
+             */
+            surroundings_c: number;
+            /**
+             * Target C
+             * @default 5
+             */
+            target_c: number;
+            /**
+             * Thickness M
+             * @default 0.05
+             */
+            thickness_m: number;
+        };
+        /**
          * ChillQuestion
          * @description A food that cools in a pan, pot or bag.
          */
@@ -3192,6 +3238,41 @@ export interface components {
             presets: components["schemas"]["Preset"][];
         };
         /**
+         * Ferment
+         * @description Salted food turns sour by itself.
+         */
+        Ferment: {
+            /**
+             * Days
+             * @default 21
+             */
+            days: number;
+            /** Id */
+            id: string;
+            /**
+             * Kept C
+             * @default 18
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "souring";
+            /** Name */
+            name: string;
+            /**
+             * Salt Percent
+             * @default 2
+             */
+            salt_percent: number;
+            /**
+             * Sour Days
+             * @default 5
+             */
+            sour_days: number;
+        };
+        /**
          * FermentQuestion
          * @description What was salted, and how its pH went.
          */
@@ -3619,6 +3700,36 @@ export interface components {
             working: components["schemas"]["Working"];
         };
         /**
+         * Freeze
+         * @description Food is frozen.
+         */
+        Freeze: {
+            /**
+             * Days
+             * @default 8
+             */
+            days: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "freeze_down";
+            /** Name */
+            name: string;
+            /**
+             * Surroundings C
+             * @default -24
+             */
+            surroundings_c: number;
+            /**
+             * Thickness M
+             * @default 0.03
+             */
+            thickness_m: number;
+        };
+        /**
          * FreezeOption
          * @description Frozen solid at or below one temperature first, if asked, then held at or below another.
          */
@@ -3745,6 +3856,42 @@ export interface components {
             title: string;
         };
         /**
+         * Hand
+         * @description Hands do something to the food.
+         */
+        Hand: {
+            /**
+             * Duration S
+             * @default 1200
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "handwork";
+            /** Name */
+            name: string;
+            /**
+             * Surroundings C
+             * @default 20
+             */
+            surroundings_c: number;
+            /**
+             * Thickness M
+             * @default 0
+             */
+            thickness_m: number;
+            /**
+             * Work
+             * @default portion
+             * @enum {string}
+             */
+            work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell";
+        };
+        /**
          * Handling
          * @description A time out of the cold.
          */
@@ -3809,6 +3956,54 @@ export interface components {
         Health: {
             /** Ok */
             ok: boolean;
+        };
+        /**
+         * Heat
+         * @description Food is heated in an oven, a pot, fat or steam.
+         */
+        Heat: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /**
+             * Covered
+             * @default true
+             */
+            covered: boolean;
+            /** Duration S */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_in";
+            /**
+             * Medium
+             * @default fan_oven
+             * @enum {string}
+             */
+            medium: "fan_oven" | "still_oven" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan";
+            /** Name */
+            name: string;
+            /**
+             * Shape
+             * @default slab
+             * @enum {string}
+             */
+            shape: "slab" | "cylinder" | "sphere";
+            /**
+             * Start C
+             * @default 4
+             */
+            start_c: number;
+            /** Surroundings C */
+            surroundings_c: number;
+            /** Thickness M */
+            thickness_m: number;
         };
         /**
          * HeatQuestion
@@ -4037,6 +4232,31 @@ export interface components {
             at_c: number;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * HotHold
+         * @description Food is held hot until it is served.
+         */
+        HotHold: {
+            /**
+             * Duration S
+             * @default 7200
+             */
+            duration_s: number;
+            /**
+             * Held C
+             * @default 65
+             */
+            held_c: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hot_hold";
+            /** Name */
+            name: string;
         };
         /**
          * Ingredient
@@ -4986,7 +5206,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"])[];
         };
         /**
          * PlanCreate
@@ -5562,6 +5782,41 @@ export interface components {
             topic: "hold.hot" | "hold.cold" | "chill.cooked" | "reheat" | "time.uncontrolled" | "date.ready_to_eat" | "keep.days" | "keep.sealed" | "cook.poultry" | "cook.whole" | "cook.minced" | "cook.game" | "freeze.parasites" | "receive.cold";
         };
         /**
+         * Salt
+         * @description Salt goes into the food.
+         */
+        Salt: {
+            /** Duration S */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * Kept C
+             * @default 3
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "salting";
+            /** Name */
+            name: string;
+            /**
+             * Salt Percent
+             * @default 1.8
+             */
+            salt_percent: number;
+            /** Thickness M */
+            thickness_m: number;
+            /**
+             * Way
+             * @default rubbed
+             * @enum {string}
+             */
+            way: "rubbed" | "brined";
+        };
+        /**
          * SaltQuestion
          * @description What is salted, how, for how long.
          */
@@ -6100,6 +6355,31 @@ export interface components {
              * @default 20
              */
             water_kg: number;
+        };
+        /**
+         * Smoke
+         * @description Food hangs in cold smoke.
+         */
+        Smoke: {
+            /**
+             * Duration S
+             * @default 21600
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cold_smoke";
+            /** Name */
+            name: string;
+            /**
+             * Surroundings C
+             * @default 18
+             */
+            surroundings_c: number;
         };
         /**
          * SmokeQuestion

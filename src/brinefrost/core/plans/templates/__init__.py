@@ -18,7 +18,7 @@ class Spoil(Document):
 
     step: str
     setting: str
-    value: float
+    value: float | str
 
 
 class Template(Document):

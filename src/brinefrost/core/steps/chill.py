@@ -1,0 +1,147 @@
+"""Hot food is chilled in moved or still cold air, in the depth it lies."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Cooling, Limit, Projection
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.chilling import Chill as Falling
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.chill_course import course_of, fixed
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
+from brinefrost.core.words import mm, say, temp
+
+WITHIN_K = 0.5  # as near as a probe tells
+SHALLOWER = 0.6  # what pans are spread to; common practice
+
+
+class Chill(StepBase):
+    """Hot food is chilled in cold air, in the depth it lies."""
+
+    kind: Literal["chill_air"] = "chill_air"
+    medium: Literal["blast", "fan_fridge", "still_fridge"] = field("choice", "blast")
+    surroundings_c: float = field("temperature", 0, -40, 15, main=True, paper="in")
+    thickness_m: float = field("length", 0.05, 0.005, 0.3, "mm", 0.005, main=True)
+    begin_within_s: float = field("time", 1200, 0, 7200, "min", 300)
+    duration_s: float = field("time", 4 * 3600, 600, 48 * 3600, "h", 1800, main=True, paper="for")
+    target_c: float = field("temperature", 5, -1, 10, paper="down to")
+
+
+class ChillKind(StepKind[Chill]):
+    """Judged by the core's fall through the growth zone."""
+
+    settings = Chill
+    acts = frozenset({"cools"})
+    takes = "core"
+
+    def length_s(self, step: Chill) -> float:
+        """The wait and the chill."""
+        return step.begin_within_s + step.duration_s
+
+    def piece(self, step: Chill) -> Piece:
+        """As deep as it lies."""
+        return Piece(step.thickness_m, 60.0)
+
+    def topics(self, step: Chill, context: Context) -> tuple[str, ...]:
+        """How quickly it must fall."""
+        return ("chill.cooked",)
+
+    def stages(self, step: Chill, walk: Walk, context: Context) -> list[MakeStage]:
+        """A while in the kitchen's air, then the cold."""
+        stages: list[MakeStage] = []
+        if step.begin_within_s > 0:
+            stages.append(lambda _: Stage.steady(step.begin_within_s, ROOM_C, ROOM_H))
+        stages.append(lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium)))
+        return stages
+
+    def follows_core(self, step: Chill, limit: Limit) -> bool:
+        """Everything."""
+        return True
+
+    def around_c(self, step: Chill) -> float:
+        """The air the plan sets."""
+        return step.surroundings_c
+
+    def lays(self, step: Chill, flow: Flow) -> list[Finding]:
+        """It chills what was hot."""
+        flow.chilled = True
+        if flow.hot or flow.reheated:
+            return []
+        said = say("steps.slurry_chill.chills_food_that_no_step_before", name=step.name)
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def ends(self, step: Chill, walk: Walk) -> list[Finding]:
+        """As cold as the plan says."""
+        begin, end = walk.spans[step.id]
+        if end <= begin or walk.core_at(end) <= step.target_c + WITHIN_K:
+            return []
+        core, target = temp(walk.core_at(end), ".1f"), temp(step.target_c, "g")
+        said = say("steps.slurry_chill.ends_with_the_core_at_the", name=step.name, core=core, target=target)
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def control(self, step: Chill, context: Context) -> ControlParts:
+        """The rule set's own cooling, the core often."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(watch_core(-1, 65, (0.0, 1800.0, 3600.0, 7200.0, 14400.0)),),
+            corrective_actions=(
+                say("steps.chill.spread_it_shallower_fan_on_full"),
+                say("steps.slurry_chill.if_a_stage_is_missed_hold"),
+            ),
+            verification=read_by_the_lead(),
+        )
+
+    def remedies(self, step: Chill, limit: Limit, context: Context) -> list[str]:
+        """Shallower, or faster air."""
+        if isinstance(limit, Cooling):
+            return [say("steps.chill.shallower_pans_colder_or_faster_air")]
+        return super().remedies(step, limit, context)
+
+    def varied(self, step: Chill) -> list[tuple[str, Chill]]:
+        """What usually goes differently."""
+        return [
+            (
+                say("steps.heat.a_fifth_thicker"),
+                step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)}),
+            ),
+            (
+                say("steps.chill.half_an_hour_later"),
+                step.model_copy(update={"begin_within_s": min(step.begin_within_s + 1800, 7200)}),
+            ),
+        ]
+
+    def course(self, step: Chill, seen: Seen, context: Context) -> Projection | None:
+        """The pace of the readings so far, carried on."""
+        return course_of(_planned(step, context, 1.0), seen) if len(seen.series) else None
+
+    def rescues(self, step: Chill, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """Spread shallower in the same air, or in slurry."""
+        if not len(seen.series):
+            return []
+        core, depth = float(seen.series.values[-1]), SHALLOWER * step.thickness_m
+        ways: list[tuple[str, Projection]] = []
+        for said, (body, h, around) in (
+            (
+                say("steps.chill.spread_to_in_the_same_air", depth=mm(1000 * depth, ".0f")),
+                _planned(step, context, SHALLOWER),
+            ),
+            (
+                say("steps.chill.into_stirred_ice_and_water_in", depth=mm(1000 * step.thickness_m, ".0f")),
+                (_planned(step, context, 1.0)[0], context.h("slurry"), 0.5),
+            ),
+        ):
+            ways.append((said, fixed(Falling(body, h, around, seen.now_s, core), 1.0)))
+        return ways
+
+
+def _planned(step: Chill, context: Context, share: float) -> tuple[Body, float, float]:
+    """Body, coefficient [W/m²·K] and surroundings [°C] as planned, at a share of the depth."""
+    thermal = context.heat()
+    half = share * step.thickness_m / 2
+    body = Body(Shape.slab, half, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+    return body, context.h(step.medium), step.surroundings_c
+
+
+KIND = ChillKind()

@@ -1,0 +1,60 @@
+"""What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
+
+from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.words import say
+
+ROOM_C, ROOM_H = 20.0, 9.0  # a kitchen's air, still [°C, W/m²·K]; common practice
+
+
+def watch_core(low_c: float, high_c: float, offsets_s: tuple[float, ...] = ()) -> Monitoring:
+    """The core of the thickest piece, expected within a band [°C], at times since the start [s] or at the end.
+
+    Valid for every step that changes the core.
+    """
+    return Monitoring(
+        id="core",
+        what=say("steps.common.core_of_the_thickest_piece"),
+        quantity="core",
+        how=say("steps.common.probe_in_the_middle_of_the"),
+        offsets_s=offsets_s,
+        expected_low_c=low_c,
+        expected_high_c=high_c,
+    )
+
+
+def watch_air(low_c: float, high_c: float, every_s: float) -> Monitoring:
+    """The air around the food, expected within a band [°C], every so often [s]. Valid for every step in air."""
+    return _watched(
+        "air", say("steps.common.air_around_it"), say("steps.common.a_logger_or_a_probe_beside"), low_c, high_c, every_s
+    )
+
+
+def watch_ph(low: float, high: float, every_s: float) -> Monitoring:
+    """The pH, expected within a band, every so often [s]. Valid for every step that sours."""
+    return _watched(
+        "ph", say("steps.common.ph_of_it"), say("steps.common.meter_set_on_two_buffers"), low, high, every_s
+    )
+
+
+def _watched(quantity: ReadingQuantity, what: str, how: str, low: float, high: float, every_s: float) -> Monitoring:
+    return Monitoring(
+        id=quantity,
+        what=what,
+        quantity=quantity,
+        how=how,
+        offsets_s=(0.0,),
+        every_s=every_s,
+        expected_low_c=low,
+        expected_high_c=high,
+    )
+
+
+def read_by_the_lead() -> tuple[str, ...]:
+    """How a control is verified. Valid for every control."""
+    return (say("steps.common.the_lead_reads_its_records"),)
+
+
+def colder_or_discard() -> tuple[str, ...]:
+    """What is done where it was too warm. Valid for every step in the cold."""
+    return (say("steps.common.too_warm_move_it_to_the"), say("steps.common.nobody_knows_how_long_discard"))

@@ -1,0 +1,107 @@
+"""Food is frozen: against parasites before it is eaten raw, or to keep it."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Series
+from brinefrost.core.physics.body import Shape
+from brinefrost.core.physics.freezing import FISH, MEAT, pham_s
+from brinefrost.core.rules import rule_set
+from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.common import read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.words import say
+
+NEARLY_K = 1.0  # a core this near the air is as cold as it gets
+THAWED_C = -1.0  # how it goes on: the thaw itself is not followed
+POINTS = 60
+
+
+class Freeze(StepBase):
+    """Food is frozen."""
+
+    kind: Literal["freeze_down"] = "freeze_down"
+    surroundings_c: float = field("temperature", -24, -60, -10, main=True, paper="in")
+    thickness_m: float = field("length", 0.03, 0.002, 0.3, "mm", 0.005, main=True)
+    days: float = field("time", 8, 0.1, 400, "d", size=86400, main=True, paper="for")
+
+
+class FreezeKind(StepKind[Freeze]):
+    """Judged by the core: so cold, so long, without a break."""
+
+    settings = Freeze
+    acts = frozenset({"freezes", "keeps"})
+    takes = "core"
+
+    def length_s(self, step: Freeze) -> float:
+        """Its days."""
+        return step.days * 86400.0
+
+    def piece(self, step: Freeze) -> Piece:
+        """The piece it is planned for."""
+        return Piece(step.thickness_m, 4.0)
+
+    def topics(self, step: Freeze, context: Context) -> tuple[str, ...]:
+        """Raw fish is frozen against parasites unless it is of a kind that has none."""
+        return ("freeze.parasites",) if "parasites" in context.tags else ()
+
+    def own_limits(self, step: Freeze, context: Context) -> tuple[Limit, ...]:
+        """The rule set's own freezing; where it has none, the longest there is."""
+        found = super().own_limits(step, context)
+        if found or not self.topics(step, context):
+            return found
+        return (rule_set("us").limit_for("freeze.parasites"),)
+
+    def work(self, step: Freeze, walk: Walk, context: Context) -> None:
+        """The core down to the air, then as cold as it."""
+        start = walk.mean_c
+        frozen = _frozen_s(step, context, start)
+        times = np.unique(
+            np.concatenate((np.linspace(0.0, min(frozen, self.length_s(step)), POINTS), [self.length_s(step)]))
+        )
+        core = np.interp(
+            times, [0.0, frozen, max(self.length_s(step), frozen + 1)], [start, *2 * [step.surroundings_c + NEARLY_K]]
+        )
+        walk.other[(step.id, "core")] = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+        walk.set_even(THAWED_C)
+
+    def around_c(self, step: Freeze) -> float:
+        """The air the plan sets."""
+        return step.surroundings_c
+
+    def lays(self, step: Freeze, flow: Flow) -> list[Finding]:
+        """It keeps what it freezes."""
+        flow.kept = True
+        flow.wants_cold.clear()
+        return []
+
+    def control(self, step: Freeze, context: Context) -> ControlParts:
+        """The rule set's own freezing, the core at the start and every day."""
+        limits = self.own_limits(step, context)
+        if not limits:
+            return ControlParts()
+        daily = watch_core(step.surroundings_c - 5, 5, (0.0, 86400.0))
+        return ControlParts(
+            limits=limits,
+            monitoring=(daily.model_copy(update={"every_s": 86400.0, "offsets_s": (0.0,)}),),
+            corrective_actions=(say("steps.freeze.not_cold_enough_or_interrupted_begin"),),
+            verification=read_by_the_lead(),
+        )
+
+
+def _frozen_s(step: Freeze, context: Context, start_c: float) -> float:
+    """How long until the core is as cold as the air, nearly [s]."""
+    food = FISH if "fish" in context.tags else MEAT
+    final = step.surroundings_c + NEARLY_K
+    try:
+        return pham_s(
+            food, Shape.slab, step.thickness_m, context.h("blast"), max(start_c, 0.0), final, step.surroundings_c
+        )
+    except OutOfRangeError:
+        return 86400.0  # nobody can say: a day, which is on the slow side for pieces of a kitchen
+
+
+KIND = FreezeKind()

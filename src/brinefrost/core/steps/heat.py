@@ -1,0 +1,226 @@
+"""Food is heated in an oven, a pot, fat or steam: to cook it, or to heat again what was cooked."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series
+from brinefrost.core.physics.heat import Stage, heat_through
+from brinefrost.core.rules import RULE_SET_IDS, rule_set, target
+from brinefrost.core.steps.base import (
+    Act,
+    Context,
+    ControlParts,
+    Finding,
+    Piece,
+    School,
+    StepBase,
+    StepKind,
+)
+from brinefrost.core.steps.common import read_by_the_lead, watch_core
+from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.words import duration, num, say, temp
+from brinefrost.core.working import Input, Source, Working
+
+HORIZON_S = 24 * 3600.0
+DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
+ANIMALS = ("meat", "poultry", "fish", "egg", "crustacean", "bivalve")
+HOTTER_K = (5.0, 10.0)
+
+
+class Heat(StepBase):
+    """Food is heated in an oven, a pot, fat or steam."""
+
+    kind: Literal["heat_in"] = "heat_in"
+    medium: Literal["fan_oven", "still_oven", "steam", "bath", "boiling", "still_fat", "frying", "pan"] = field(
+        "choice", "fan_oven"
+    )
+    surroundings_c: float = field("temperature", ..., 40, 300, main=True, paper="in")
+    thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
+    shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
+    start_c: float = field("temperature", 4, -2, 100, paper="food begins at")
+    duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
+    covered: bool = field("flag", True)
+    again: bool = field("flag", False)
+
+
+def line_of(tags: frozenset[str]) -> str | None:
+    """Which line of a rule set cooked food answers to by what it is; None for plants, which no line cooks.
+
+    Valid for every set of tags. What is both, say minced poultry, answers to the bird's.
+    """
+    if not tags & set(ANIMALS):
+        return None
+    for tag, topic in (
+        ("filled", "cook.filled"),
+        ("poultry", "cook.poultry"),
+        ("game", "cook.game"),
+        ("minced", "cook.minced"),
+        ("pooled_egg", "cook.minced"),
+    ):
+        if tag in tags:
+            return topic
+    return "cook.whole"
+
+
+class HeatKind(StepKind[Heat]):
+    """Judged by the core of the thickest piece."""
+
+    settings = Heat
+    blank = {"surroundings_c": 90, "thickness_m": 0.04, "duration_s": 7200}
+    acts = frozenset({"heats"})
+    takes = "core"
+
+    def acts_of(self, step: Heat) -> frozenset[Act]:
+        """What was cooked before is heated again, which is no cook."""
+        return frozenset({"heats", "reheats"}) if step.again else self.acts
+
+    def makes(self, step: Heat) -> frozenset[str]:
+        """What lies in fat is without air."""
+        return frozenset({"under_fat"}) if step.medium == "still_fat" else frozenset()
+
+    def length_s(self, step: Heat) -> float:
+        """As long as it is heated."""
+        return step.duration_s
+
+    def piece(self, step: Heat) -> Piece:
+        """The piece it is planned for."""
+        return Piece(step.thickness_m, step.start_c, step.shape)
+
+    def topics(self, step: Heat, context: Context) -> tuple[str, ...]:
+        """What must be killed, and how slowly it may come up; or how hot it must be again."""
+        if step.again:
+            return ("reheat",)
+        line = line_of(context.tags)
+        return () if line is None else (line, "come_up") if context.tags & {"meat", "poultry"} else (line,)
+
+    def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
+        """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
+        found = super().own_limits(step, context)
+        return found if found or step.again else (target("listeria-p70", Lethality),)
+
+    def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
+        """Its surroundings, steady."""
+        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
+
+    def follows_core(self, step: Heat, limit: Limit) -> bool:
+        """All but a fall: it only warms."""
+        return not isinstance(limit, Cooling)
+
+    def lays(self, step: Heat, flow: Flow) -> list[Finding]:
+        """An open surface in dry air is cooler than the air: how far, nobody can say beforehand."""
+        found = []
+        if step.again and not flow.hot:
+            found.append(
+                Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
+            )
+        if step.medium in DRYING and not step.covered:
+            said = say("steps.heat.is_open_in_dry_air_cover", name=step.name)
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
+        if step.again:
+            flow.reheated = True
+        else:
+            flow.hot, flow.chilled = True, False
+        return found
+
+    def control(self, step: Heat, context: Context) -> ControlParts:
+        """The rule set's own lines, the core at the end."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(watch_core(min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1),),
+            corrective_actions=(
+                say("steps.heat.heat_on_until_the_core_is"),
+                say("steps.heat.not_there_within_the_time_hold"),
+            ),
+            verification=read_by_the_lead(),
+        )
+
+    def inverse_s(self, step: Heat, limit: Limit, context: Context) -> float | None:
+        """By the same heat, left in longer."""
+        if not isinstance(limit, Lethality | Hold):
+            return None
+        return _met_s(step, limit, context, step.surroundings_c)
+
+    def remedies(self, step: Heat, limit: Limit, context: Context) -> list[str]:
+        """Longer, or hotter."""
+        if not isinstance(limit, Lethality | Hold):
+            return super().remedies(step, limit, context)
+        said: list[str] = []
+        for around in (step.surroundings_c, *(step.surroundings_c + more for more in HOTTER_K)):
+            needed = _met_s(step, limit, context, around)
+            if needed is not None:
+                rounded = duration(float(np.ceil(needed / 300.0) * 300.0))
+                said.append(say("steps.heat.at_surroundings_it_needs", around=temp(around, "g"), needed=rounded))
+        return said or [say("steps.heat.no_time_at_meets_it_hotter", around=temp(step.surroundings_c, "g"))]
+
+    def varied(self, step: Heat) -> list[tuple[str, Heat]]:
+        """What usually goes differently."""
+        return [
+            (
+                say("steps.heat.a_fifth_thicker"),
+                step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)}),
+            ),
+            (
+                say("steps.heat.five_degrees_less"),
+                step.model_copy(update={"surroundings_c": max(step.surroundings_c - 5, 40)}),
+            ),
+        ]
+
+    def schools(self, step: Heat, walk: Walk, context: Context) -> list[School]:
+        """Every rule set's lines for this food."""
+        line, core = line_of(context.tags), walk.core_in(step.id)
+        if step.again or line is None or core is None:
+            return []
+        return [
+            School(
+                set_id,
+                entry.school,
+                entry.limit,
+                entry.limit.evaluate(core, float(core.times_s[-1])),
+                self.inverse_s(step, entry.limit, context),
+            )
+            for set_id in RULE_SET_IDS
+            for entry in rule_set(set_id).entries_for(line)
+        ]
+
+    def workings(self, step: Heat, walk: Walk, context: Context) -> list[Working]:
+        """Conduction into a flat piece."""
+        core = walk.core_in(step.id)
+        if core is None:
+            return []
+        return [
+            Working(
+                title=say("working.heat.core_of", name=step.name),
+                formula=say("working.heat.conduction_into_a_slab"),
+                inputs=(
+                    Input(name=say("working.heat.surroundings"), value=step.surroundings_c, unit="°C"),
+                    Input(name=say("working.heat.thickness"), value=1000 * step.thickness_m, unit="mm"),
+                    Input(name=say("working.heat.coefficient"), value=context.h(step.medium), unit="W/m²·K"),
+                ),
+                result=say(
+                    "working.heat.core_at_the_end",
+                    core=temp(float(core.values[-1]), ".1f"),
+                    h=num(context.h(step.medium)),
+                ),
+                source=Source(citation="Carslaw & Jaeger (1959), ch. III", tag="published"),
+            )
+        ]
+
+
+def _met_s(step: Heat, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
+    """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within a day."""
+    body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+    stages = [
+        Stage(np.array([0.0, 4 * 3600.0]), np.full(2, around_c), context.h(step.medium), STEP_S),
+        Stage(np.array([0.0, HORIZON_S - 4 * 3600.0]), np.full(2, around_c), context.h(step.medium), LATE_STEP_S),
+    ]
+    curve = heat_through(body, stages, step.start_c, step_s=STEP_S)
+    whole = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    if isinstance(limit, Lethality):
+        return limit.met_at_s(whole)
+    reached = np.flatnonzero(whole.values >= limit.at_least_c)
+    return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
+
+
+KIND = HeatKind()

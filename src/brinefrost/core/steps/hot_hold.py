@@ -1,0 +1,68 @@
+"""Food is held hot until it is served."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.common import read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.words import say, temp
+
+
+class HotHold(StepBase):
+    """Food is held hot until it is served."""
+
+    kind: Literal["hot_hold"] = "hot_hold"
+    held_c: float = field("temperature", 65, 40, 100, main=True, paper="at least")
+    duration_s: float = field("time", 7200, 300, 12 * 3600, "h", 1800, main=True, paper="for")
+
+
+class HotHoldKind(StepKind[HotHold]):
+    """Judged by the core, which never falls below the line."""
+
+    settings = HotHold
+    acts = frozenset({"holds"})
+    takes = "core"
+
+    def length_s(self, step: HotHold) -> float:
+        """As long as it stands."""
+        return step.duration_s
+
+    def topics(self, step: HotHold, context: Context) -> tuple[str, ...]:
+        """How hot it stays."""
+        return ("hold.hot",)
+
+    def declared(self, step: HotHold, limit: Limit) -> float | None:
+        """The core the plan sets."""
+        return step.held_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
+
+    def brings_to_c(self, step: HotHold) -> float:
+        """The core the plan sets."""
+        return step.held_c
+
+    def work(self, step: HotHold, walk: Walk, context: Context) -> None:
+        """It stands as hot as the plan says."""
+        if walk.body is not None:
+            walk.set_even(step.held_c)
+
+    def lays(self, step: HotHold, flow: Flow) -> list[Finding]:
+        """Only what is hot can be held hot."""
+        if flow.hot and not (flow.chilled and not flow.reheated):
+            return []
+        said = say("steps.hot_hold.holds_food_that_is_not_hot", name=step.name)
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def control(self, step: HotHold, context: Context) -> ControlParts:
+        """The stricter of the plan's own and the rule set's; the core every hour."""
+        law = context.rules.bound_for("hold.hot")
+        title = say("steps.hot_hold.held_at_or_above", held=temp(step.held_c, "g"))
+        return ControlParts(
+            limits=(stricter(law, step.held_c, "own-hot-hold", title),),
+            monitoring=(watch_core(step.held_c - 3, 95, (0.0,)).model_copy(update={"every_s": 3600.0}),),
+            corrective_actions=(say("steps.hot_hold.below_the_line_since_less_than"),),
+            verification=read_by_the_lead(),
+        )
+
+
+KIND = HotHoldKind()

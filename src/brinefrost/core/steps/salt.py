@@ -1,0 +1,115 @@
+"""Salt goes into the food, rubbed on or out of a brine, until its middle has what was meant."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.chemistry.diffusion import Piece as Slab
+from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Series, Threshold
+from brinefrost.core.physics.body import Shape
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Context, ControlParts, Piece, StepBase, StepKind
+from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Walk
+from brinefrost.core.words import duration, num, say
+from brinefrost.core.working import Input, Source, Working
+
+POINTS = 120
+FRIDGE_H = 10.0  # [W/m²·K], common practice
+EVEN = 0.9  # of the final strength in the middle: common practice for cured through
+
+
+class Salt(StepBase):
+    """Salt goes into the food."""
+
+    kind: Literal["salting"] = "salting"
+    way: Literal["rubbed", "brined"] = field("choice", "rubbed")
+    salt_percent: float = field("percent", 1.8, 0.1, 25, step=0.1, main=True, paper="salt at rest")
+    thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
+    duration_s: float = field("time", ..., 600, 60 * 86400, "h", 3600, main=True, paper="for")
+    kept_c: float = field("temperature", 3, -2, 15, paper="kept at")
+
+
+class SaltKind(StepKind[Salt]):
+    """Judged by the cold it stands in; the salt in its middle is worked out."""
+
+    settings = Salt
+    blank = {"thickness_m": 0.04, "duration_s": 18 * 3600}
+    acts = frozenset({"salts", "keeps"})
+    takes = "air"
+
+    def length_s(self, step: Salt) -> float:
+        """As long as it lies."""
+        return step.duration_s
+
+    def piece(self, step: Salt) -> Piece:
+        """The piece it is planned for."""
+        return Piece(step.thickness_m, step.kept_c)
+
+    def own_limits(self, step: Salt, context: Context) -> tuple[Limit, ...]:
+        """Meat and brine stay cold."""
+        return (target("salting-cold", Threshold),)
+
+    def stages(self, step: Salt, walk: Walk, context: Context) -> list[MakeStage]:
+        """In the cold."""
+        times = np.array([0.0, step.duration_s])
+        return [lambda _: Stage(times, np.full(2, step.kept_c), FRIDGE_H, max(LATE_STEP_S, step.duration_s / 400))]
+
+    def work(self, step: Salt, walk: Walk, context: Context) -> None:
+        """The cold, and salt on its way to the middle."""
+        super().work(step, walk, context)
+        times = np.linspace(0.0, step.duration_s, POINTS)
+        middle = step.salt_percent * share_in_middle(_slab(step), times)
+        walk.other[(step.id, "salt")] = Series(times, middle, 0.0, 0.0, True, np.inf, "computed")
+
+    def declared(self, step: Salt, limit: Limit) -> float | None:
+        """Where it stands."""
+        return step.kept_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
+
+    def around_c(self, step: Salt) -> float:
+        """The air the plan sets."""
+        return step.kept_c
+
+    def control(self, step: Salt, context: Context) -> ControlParts:
+        """Cold throughout."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(watch_air(-2, step.kept_c + 1, 43200.0),),
+            corrective_actions=colder_or_discard(),
+            verification=read_by_the_lead(),
+        )
+
+    def varied(self, step: Salt) -> list[tuple[str, Salt]]:
+        """What usually goes differently."""
+        thicker = step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)})
+        return [(say("steps.heat.a_fifth_thicker"), thicker)]
+
+    def workings(self, step: Salt, walk: Walk, context: Context) -> list[Working]:
+        """Diffusion to the middle."""
+        middle = float(walk.other[(step.id, "salt")].values[-1])
+        even = time_to_middle_s(_slab(step), EVEN)
+        return [
+            Working(
+                title=say("working.salt.salt_in_the_middle_of", name=step.name),
+                formula=say("working.salt.crank_slab_half_the_thickness"),
+                inputs=(
+                    Input(name=say("working.heat.thickness"), value=1000 * step.thickness_m, unit="mm"),
+                    Input(name=say("working.salt.at_rest"), value=step.salt_percent, unit="%"),
+                    Input(name=say("working.salt.nine_tenths_after"), value=duration(even)),
+                ),
+                result=say("working.salt.percent_in_the_middle", middle=num(middle, ".2f")),
+                source=Source(
+                    citation="Crank (1975), ch. 4; diffusivity of salt in flesh, on the slow side", tag="published"
+                ),
+            )
+        ]
+
+
+def _slab(step: Salt) -> Slab:
+    return Slab(Shape.slab, step.thickness_m, diffusivity_m2_s("salt_meat", max(step.kept_c, 0.0)))
+
+
+KIND = SaltKind()

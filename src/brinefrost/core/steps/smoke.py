@@ -1,0 +1,68 @@
+"""Food hangs in cold smoke: dried and flavoured, not cooked."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.words import say, temp
+
+CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
+
+
+class Smoke(StepBase):
+    """Food hangs in cold smoke."""
+
+    kind: Literal["cold_smoke"] = "cold_smoke"
+    surroundings_c: float = field("temperature", 18, 0, 40, main=True, paper="at most")
+    duration_s: float = field("time", 6 * 3600, 900, 72 * 3600, "h", 1800, main=True, paper="for")
+
+
+class SmokeKind(StepKind[Smoke]):
+    """Judged by the chamber's air: it stays cold enough that nothing is half cooked."""
+
+    settings = Smoke
+    acts = frozenset({"keeps"})
+    takes = "air"
+
+    def length_s(self, step: Smoke) -> float:
+        """As long as it hangs."""
+        return step.duration_s
+
+    def own_limits(self, step: Smoke, context: Context) -> tuple[Limit, ...]:
+        """The chamber's own line, or the plan's where it is stricter."""
+        law = target("cold-smoke-30", Threshold)
+        title = say("steps.smoke.chamber_at_or_below", most=temp(step.surroundings_c, "g"))
+        return (stricter(law, step.surroundings_c, "own-smoke-c", title),)
+
+    def stages(self, step: Smoke, walk: Walk, context: Context) -> list[MakeStage]:
+        """In the smoke."""
+        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, CHAMBER_H)]
+
+    def declared(self, step: Smoke, limit: Limit) -> float | None:
+        """The chamber the plan sets."""
+        return step.surroundings_c if isinstance(limit, Threshold) and limit.quantity == "air" else None
+
+    def around_c(self, step: Smoke) -> float:
+        """The chamber the plan sets."""
+        return step.surroundings_c
+
+    def lays(self, step: Smoke, flow: Flow) -> list[Finding]:
+        """Raw food in cold smoke is raw food."""
+        return []
+
+    def control(self, step: Smoke, context: Context) -> ControlParts:
+        """The chamber every hour."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(watch_air(0, step.surroundings_c + 2, 3600.0),),
+            corrective_actions=colder_or_discard(),
+            verification=read_by_the_lead(),
+        )
+
+
+KIND = SmokeKind()
