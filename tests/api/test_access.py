@@ -57,6 +57,7 @@ ALLOWED = {
     "create_plan": LEAD,
     "save_plan": LEAD,
     "sign_plan": LEAD,
+    "lay_out_batch": EVERYONE,
     "lay_out_plan": EVERYONE,
     "list_accounts": LEAD,
     "add_person": LEAD,

@@ -66,6 +66,12 @@ def read_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.Batc
     return office.read(lambda store: views.read_batch(store, batch_id, office.clock.now()))
 
 
+@router.get("/batches/{batch_id}/sheet")
+def lay_out_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.BatchSheet:
+    """The batch on its plan's sheet: measured, expected, and how everything stands."""
+    return office.read(lambda store: views.sheet_view(store, batch_id, office.clock.now()))
+
+
 @router.get("/batches/{batch_id}/questions")
 def ask_of_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> tuple[Asked, ...]:
     """The readings of the chill under way as a question for the Bench."""

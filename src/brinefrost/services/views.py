@@ -8,11 +8,13 @@ import numpy as np
 from brinefrost.core.errors import DomainError
 from brinefrost.core.limits import LimitMark
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
 from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
+from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Asked
 from brinefrost.core.words import STORED, Words, say
@@ -249,6 +251,28 @@ def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
         for s in judgement.statuses
         if s.verdict.state != "pass" and batch.span(s.step).finished and (s.step, s.limit.id) not in taken
     ]
+
+
+class BatchSheet(Sent):
+    """A batch on its plan's sheet, and where the clock stands on it."""
+
+    sheet: Sheet
+    now_step: str | None
+    now_share: float
+
+
+def sheet_view(store: Store, batch_id: str, now: datetime) -> BatchSheet:
+    """A batch on its plan's sheet."""
+    batch = keeping.load(store, batch_id)
+    as_of = batch.closed.at if batch.closed else now
+    sheet = sheet_of_batch(batch, judge(batch, as_of), as_of)
+    running = batch.current_step()
+    column = next((each for each in sheet.columns if running and each.step == running.id), None)
+    began = batch.span(column.step).started if column else None
+    share = (as_of - began).total_seconds() / max(column.length_s, 1.0) if column and began else 0.0
+    return BatchSheet(
+        sheet=sheet, now_step=column.step if column else None, now_share=round(min(max(share, 0.0), 1.0), 4)
+    )
 
 
 def list_batches(store: Store, now: datetime) -> list[BatchSummary]:

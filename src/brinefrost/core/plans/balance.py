@@ -27,6 +27,7 @@ USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fa
 DOUBT_K = 1.0  # how far off a computed or measured core may be
 ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
 NO_HEAT_C = 0.0
+CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
 FINE = 121  # points a leg is followed at
 
 
@@ -37,6 +38,7 @@ class Share:
     killed: float
     grown: float
     clock: float
+    spent: bool = False  # nothing of it is left that anything could happen to
 
 
 @dataclass(frozen=True)
@@ -65,6 +67,11 @@ class Way:
     def by_leg(self, run: Array) -> list[float]:
         """How much of something that adds up falls to each leg."""
         return [float(each) for each in np.maximum(np.diff(run[[0, *self.ends]]), 0.0)]
+
+    def by_leg_most(self, values: Array) -> list[float]:
+        """The highest of something within each leg."""
+        starts = [0, *self.ends[:-1]]
+        return [float(np.max(values[a : b + 1])) for a, b in zip(starts, self.ends, strict=True)]
 
 
 def way_of(legs: list[Leg]) -> Way:
@@ -144,7 +151,8 @@ def _clocks(each: Organism, way: Way, done: Walk, kills: list[float]) -> list[fl
     bands = tuple((band.from_c, band.within_s) for band in each.bands)
     run = way.by_leg(exposure(bands, each.max_c, way.times_s, way.core_c)[0])
     clocks = [0.0 if _stopped(each, leg, done) else share for leg, share in zip(way.legs, run, strict=True)]
-    dead = [index for index, log in enumerate(kills) if log >= ENOUGH_LOG]
+    hot = way.by_leg_most(way.counts_c)
+    dead = [i for i, (log, most) in enumerate(zip(kills, hot, strict=True)) if log >= ENOUGH_LOG or most >= CELLS_DIE_C]
     if dead and not each.toxin:
         clocks[: dead[-1] + 1] = [0.0] * (dead[-1] + 1)
     return clocks

@@ -10,6 +10,7 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context
 from brinefrost.core.steps.state import Walk
 
+SETTLES_S = 6 * 3600.0  # until food that is not walked is as warm as what surrounds it; common practice
 FRIDGE_C = 4.0  # how warm food is taken to be where nothing says so; common practice
 
 
@@ -85,4 +86,6 @@ def _said(step: Step, warm_c: float, done: Walk) -> Leg:
     to, around = kind.brings_to_c(step), kind.around_c(step)
     last = to if to is not None else around if around is not None and done.curve is None else warm_c
     length = kind.length_s(step)
-    return Leg(step, np.array([0.0, length]), np.array([warm_c, last]), False, length)
+    there = length if to is not None else min(length, SETTLES_S)
+    times = np.unique(np.array([0.0, there, length]))
+    return Leg(step, times, np.interp(times, [0.0, there], [warm_c, last]), False, length)

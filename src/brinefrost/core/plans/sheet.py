@@ -1,5 +1,6 @@
 """The sheet: a plan as columns of steps, with the journey, every hazard's balance, limits and checks under them."""
 
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
@@ -30,16 +31,22 @@ Standing = Literal["meets", "fails", "not_proved", "none"]
 
 
 class SheetCurve(Document):
-    """A quantity through one column: times since the step began [s], its values in its own unit."""
+    """A quantity through one column: times since the step began [s], its values in its own unit.
+
+    ``basis`` says how it is known: measured, carried on from what was measured, computed, or only said by the plan.
+    """
 
     quantity: Quantity
     times_s: tuple[float, ...]
     values: tuple[float, ...]
-    computed: bool
+    basis: Literal["measured", "expected", "computed", "declared"]
 
 
 class SheetCheck(Document):
-    """What is measured at a step: the plan's own where it is critical, else what is usual there."""
+    """What is measured at a step: the plan's own where it is critical, else what is usual there.
+
+    In a batch it has a state, and what was last read.
+    """
 
     what: Words
     quantity: str
@@ -47,6 +54,8 @@ class SheetCheck(Document):
     every_s: float | None
     who: str
     critical: bool
+    state: str = ""
+    value: Words = ""
 
 
 class SheetLimit(Document):
@@ -75,6 +84,7 @@ class SheetColumn(Document):
     limits: tuple[SheetLimit, ...]
     checks: tuple[SheetCheck, ...]
     findings: tuple[Words, ...]
+    state: Literal["planned", "waiting", "running", "done"] = "planned"
 
 
 class SheetCell(Document):
@@ -148,9 +158,8 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     done = walk(plan, context) if context else Walk(None)
     legs = journey(plan, context, done) if context else []
     found = proof or (prove(plan) if context else None)
-    rows, clocks = _rows(plan, legs, done, context)
-    leading = max(clocks, key=lambda key: sum(clocks[key]), default=None)
-    run = np.cumsum(clocks[leading]) if leading else np.zeros(len(plan.steps))
+    rows, clocks = rows_of(plan, legs, done, states_of(plan, done) if context else {})
+    leading, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
         _column(plan, step, legs[index] if legs else None, done, context, found, float(run[index]))
         for index, step in enumerate(plan.steps)
@@ -185,7 +194,7 @@ def _column(
         name=step.name,
         length_s=leg.length_s if leg else kind_of(step).length_s(step),
         critical=control is not None or step.id in plan.critical_steps(),
-        standing=_worst_standing([limit.standing for limit in limits], bool(said)),
+        standing=worst_standing([limit.standing for limit in limits], bool(said)),
         curves=tuple(_curves(step, leg, done)),
         exposed=round(exposed, 4),
         limits=limits,
@@ -198,7 +207,8 @@ def _of_step(findings: tuple[Finding, ...], step: Step) -> list[str]:
     return [each.sentence for each in findings if each.step == step.id]
 
 
-def _worst_standing(found: list[Standing], finding: bool) -> Standing:
+def worst_standing(found: list[Standing], finding: bool) -> Standing:
+    """How several stand together; with none, nothing is asked. Valid for any number of them."""
     for each in ("fails", "not_proved"):
         if each in found:
             return each
@@ -219,21 +229,31 @@ def _check(each: Monitoring, critical: bool) -> SheetCheck:
 def _curves(step: Step, leg: Leg | None, done: Walk) -> list[SheetCurve]:
     curves = []
     if leg is not None and len(leg.core_c):
-        curves.append(_thinned("core", leg.times_s, leg.core_c, leg.computed))
+        curves.append(thinned("core", leg.times_s, leg.core_c, "computed" if leg.computed else "declared"))
     for (step_id, quantity), series in done.other.items():
         if step_id == step.id and len(series) > 1:
-            curves.append(_thinned(quantity, series.times_s, series.values, True))
+            curves.append(thinned(quantity, series.times_s, series.values, "computed"))
     return curves
 
 
-def _thinned(quantity: Quantity, times_s: Array, values: Array, computed: bool) -> SheetCurve:
-    at = np.union1d(np.linspace(times_s[0], times_s[-1], POINTS), times_s[[0, -1]])
+def thinned(
+    quantity: Quantity,
+    times_s: Array,
+    values: Array,
+    basis: Literal["measured", "expected", "computed", "declared"],
+) -> SheetCurve:
+    """A curve with as many points as a column shows; a few readings as they are. Valid for one point or more."""
+    at = (
+        times_s
+        if len(times_s) <= POINTS
+        else np.union1d(np.linspace(times_s[0], times_s[-1], POINTS), times_s[[0, -1]])
+    )
     shown = np.interp(at, times_s, values)
     return SheetCurve(
         quantity=quantity,
         times_s=tuple(round(float(t), 1) for t in at),
         values=tuple(round(float(v), 2) for v in shown),
-        computed=computed,
+        basis=basis,
     )
 
 
@@ -315,13 +335,25 @@ def share_of(verdict: Verdict) -> float | None:
     return round(float(0.5 + 0.5 * np.tanh(verdict.margin / scale)), 3)
 
 
-def _rows(
-    plan: Plan, legs: list[Leg], done: Walk, context: Context | None
+def leading_clock(clocks: dict[str, list[float]], steps: int) -> tuple[str | None, Array]:
+    """The organism whose clock has run furthest at the end, and how far it has run by the end of each step [-].
+
+    Valid for any number of clocks; without one nothing runs.
+    """
+    leading = max(clocks, key=lambda key: sum(clocks[key]), default=None)
+    return leading, np.cumsum(clocks[leading]) if leading else np.zeros(steps)
+
+
+def rows_of(
+    plan: Plan, legs: list[Leg], done: Walk, states: dict[str, Standing]
 ) -> tuple[tuple[SheetRow, ...], dict[str, list[float]]]:
+    """A row for each hazard along the legs, and each organism's clock by step.
+
+    Valid for every plan; without legs nothing is worked out.
+    """
     known = {each.key: each for each in catalogue().hazards}
     have = {hazard.key for hazard in plan.hazards}
     offered = [hazard for hazard in suggested_hazards(plan) if hazard.key not in have]
-    states = _states(plan, done) if context else {}
     way = way_of(legs) if legs else None
     rows, clocks = [], {}
     for hazard, taken in [(h, True) for h in plan.hazards] + [(h, False) for h in offered]:
@@ -334,8 +366,8 @@ def _rows(
     return tuple(sorted(rows, key=lambda row: (not row.taken, not row.significant, order[row.type]))), clocks
 
 
-def _states(plan: Plan, done: Walk) -> dict[str, Standing]:
-    """By critical step: how its limits stand."""
+def states_of(plan: Plan, done: Walk) -> dict[str, Standing]:
+    """By critical step: how its limits stand by the walk. Valid for a plan that was walked."""
     found: dict[str, Standing] = {}
     for control in plan.controls:
         states = [each.verdict.state for each in judge_step(plan, plan.step(control.step), done)]
@@ -354,9 +386,9 @@ def _row(
     taken: bool,
     states: dict[str, Standing],
 ) -> SheetRow:
+    shares = _told(plan, about, balance.shares) if balance else (None,) * len(plan.steps)
     cells = tuple(
-        _cell(plan, step, hazard, about, balance.shares[index] if balance else None, states)
-        for index, step in enumerate(plan.steps)
+        _cell(plan, step, hazard, about, share, states) for step, share in zip(plan.steps, shares, strict=True)
     )
     critical = [cell.standing for cell in cells if cell.critical]
     return SheetRow(
@@ -367,9 +399,20 @@ def _row(
         taken=taken,
         significant=hazard.significant,
         balance=_balance_said(balance, about),
-        standing=_worst_standing(critical, False) if critical else "none",
+        standing=worst_standing(critical, False) if critical else "none",
         cells=cells,
     )
+
+
+def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) -> tuple[Share, ...]:
+    """The shares as they are told: what is dead is not killed again, unless hands brought it back."""
+    told, dead = [], 0.0
+    for step, share in zip(plan.steps, shares, strict=True):
+        if "handles" in kind_of(step).acts_of(step):
+            dead = 0.0
+        told.append(replace(share, killed=0.0, spent=dead >= MOST_LOG) if dead >= MOST_LOG else share)
+        dead += share.killed
+    return tuple(told)
 
 
 def _balance_said(balance: Balance | None, about: CatalogueHazard | None) -> Message | str:
@@ -426,8 +469,12 @@ def _happens(
         if share.killed >= MOST_LOG:
             return "killed", say("plans.sheet.killed"), say("plans.sheet.over_log", log=num(MOST_LOG - 1))
         return "killed", say("plans.sheet.killed"), say("plans.sheet.minus_log", log=num(share.killed, ".1f"))
+    if "handles" in kind.acts and about.comes_with != "spores" and _after_heat(plan, step):
+        return "comes_in", say("plans.sheet.by_hands"), say("plans.sheet.back_in")
     if share.grown > TELLING_LOG:
         return "grows", say("plans.sheet.grows"), say("plans.sheet.plus_log", log=num(share.grown, ".1f"))
+    if share.spent:
+        return "none", "", ""
     if share.clock > TELLING_SHARE:
         return "clock", say("plans.sheet.clock_runs"), percent(100 * min(share.clock, 9.99))
     if first and about.comes_with != "hands":
@@ -444,3 +491,9 @@ def _happens(
     if first:
         return "comes_in", say("plans.sheet.on_hands"), ""
     return "none", "", ""
+
+
+def _after_heat(plan: Plan, step: Step) -> bool:
+    """Whether the food was heated before this step."""
+    earlier = plan.steps[: plan.steps.index(step)]
+    return any("heats" in kind_of(each).acts for each in earlier)

@@ -158,6 +158,22 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     return found or [Series.empty(opened, closed)]
 
 
+def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
+    """What was read of a quantity at a step: its logger file where there is one, else by hand; perhaps nothing.
+
+    Valid for every quantity that is read.
+    """
+    span = batch.span(step_id)
+    opened = span.started.timestamp() if span.started else None
+    traced = _trace_series(batch, step_id, quantity, opened, span.finished.timestamp() if span.finished else None)
+    if traced:
+        return max(traced, key=len)
+    logged = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == quantity]
+    if not logged:
+        return Series.empty(opened)
+    return Series(np.array([r.taken_at.timestamp() for r in logged]), np.array([r.value for r in logged]))
+
+
 def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
     """When the food came out of the heat: the end of the last step that heated it before this one [s]."""
     ended: float | None = None

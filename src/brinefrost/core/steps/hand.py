@@ -52,6 +52,10 @@ class HandKind(StepKind[Hand]):
         """In the kitchen's air."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, ROOM_H)]
 
+    def around_c(self, step: Hand) -> float:
+        """The kitchen's air."""
+        return step.surroundings_c
+
     def lays(self, step: Hand, flow: Flow) -> list[Finding]:
         """What is touched after the last heat has hands on it, and a bag that was sealed is open."""
         if flow.sealed and flow.hot:

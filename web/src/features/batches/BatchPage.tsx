@@ -13,11 +13,13 @@ import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, useBatch, useStepMark } from './api'
 import { BatchChart } from './BatchChart'
+import { BatchSheet } from './BatchSheet'
 import { CheckList } from './CheckList'
 import { Deviations } from './Deviations'
 import { LimitList } from './LimitList'
 import { Readings } from './Readings'
 import { Review } from './Review'
+import { targetOf } from './targets'
 import { Traces } from './Traces'
 import { valueOf } from '../../shared/quantities'
 
@@ -45,17 +47,20 @@ export function BatchPage() {
       >
         <Exports batch={batch} />
       </PageBar>
+      <div className="page live">
+        {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
+        <Deviations batch={batch} />
+        <NextStep batch={batch} onLog={open && mayLog ? setTarget : undefined} />
+        <BatchSheet batch={batch} />
+      </div>
       <div className="page two">
         <div className="stack">
-          {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
-          <Deviations batch={batch} />
           <BatchChart batch={batch} />
           <LimitList batch={batch} />
           <Readings batch={batch} onCorrect={open && mayLog ? setTarget : undefined} />
           <Traces batch={batch} mayAttach={open && mayLog} />
         </div>
         <div className="stack sticky">
-          <NextStep batch={batch} />
           <CheckList batch={batch} onLog={open && mayLog ? setTarget : undefined} />
           <Review batch={batch} />
         </div>
@@ -81,7 +86,7 @@ function Exports({ batch }: { batch: Batch }) {
 }
 
 /** The step that runs, and the ones that may begin now. */
-function NextStep({ batch }: { batch: Batch }) {
+function NextStep({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
   const { mayLog } = useRole()
   const mark = useStepMark(batch.batch_id)
@@ -105,8 +110,8 @@ function NextStep({ batch }: { batch: Batch }) {
   }
   const main = startable.at(-1)
   return (
-    <section className="sheet">
-      <h2>
+    <section className="sheet next-bar">
+      <h2 className="mb-0">
         {running
           ? t('batch.running', { name: running.name, time: timeOf(running.starts) })
           : main
@@ -114,7 +119,8 @@ function NextStep({ batch }: { batch: Batch }) {
             : t('shift.review')}
       </h2>
       {mayLog && (
-        <div className="stack tight">
+        <div className="next-doing">
+          <NextCheck batch={batch} onLog={onLog} />
           {startable.map((step, index) => (
             <Button
               key={step}
@@ -158,4 +164,12 @@ function NextStep({ batch }: { batch: Batch }) {
       )}
     </section>
   )
+}
+
+/** The check that is due next, one touch away. */
+function NextCheck({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
+  const { t } = useTranslation()
+  const next = batch.checks.find((check) => ['late', 'due'].includes(check.state) && !check.planned)
+  if (!next || !onLog) return null
+  return <Button onClick={() => onLog(targetOf(batch, next))}>{t('batch.log', { what: next.what })}</Button>
 }

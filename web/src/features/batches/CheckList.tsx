@@ -8,6 +8,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useQuantities } from '../../shared/reference'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { type Batch, type Check, useAnswerCheck } from './api'
+import { targetOf } from './targets'
 
 const AHEAD_MS = 36 * 3600 * 1000
 const MOST_AHEAD = 6
@@ -141,21 +142,12 @@ function PadButton({
   const { t } = useTranslation()
   const { unitOf } = useQuantities()
   if (!onLog || check.planned || check.answer) return null
-  const target: PadTarget = {
-    batchId: batch.batch_id,
-    batchCode: batch.code,
-    step: check.step,
-    quantity: check.quantity,
-    what: check.what,
-    check: check.id,
-    expected: [check.expected_low_c, check.expected_high_c],
-  }
   return (
     <Button
       variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'}
       className="to-pad"
       aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}, ${whenOf(check.due_at)}`}
-      onClick={() => onLog(target)}
+      onClick={() => onLog(targetOf(batch, check))}
     >
       {unitOf(check.quantity)}
     </Button>

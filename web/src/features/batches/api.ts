@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Schemas } from '../../shared/client/client'
 import { fileForm } from '../../shared/client/files'
@@ -33,6 +33,16 @@ export function useBatch(batchId: string) {
       return batch
     },
     refetchInterval: 30_000, // what is written comes by itself; time goes by all the same,
+  })
+}
+
+export function useBatchSheet(batch: Batch) {
+  return useQuery({
+    queryKey: ['batch', batch.batch_id, 'sheet'],
+    queryFn: () =>
+      answered(client.GET('/api/v1/batches/{batch_id}/sheet', { params: { path: { batch_id: batch.batch_id } } })),
+    refetchInterval: batch.closed ? false : 30_000,
+    placeholderData: keepPreviousData,
   })
 }
 

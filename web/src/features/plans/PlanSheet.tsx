@@ -1,4 +1,3 @@
-import { useEffect, useRef, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 import { useSearchParams } from 'react-router'
 
@@ -7,14 +6,13 @@ import { StateMark } from '../../shared/parts/StateMark'
 import type { Reference } from '../../shared/reference'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import { PhoneSheet, type Sheet, SheetView } from '../sheet'
+import { useWindowWidth } from '../../shared/useWindowWidth'
+import { PHONE_PX, PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Step, useSheet, useSuggestions } from './api'
 import { kindOf, mainSettings } from './kinds'
 import { moved, placed } from './moving'
 import { SheetDrawer } from './SheetDrawer'
 import type { Draft } from './useDraft'
-
-const PHONE_PX = 700
 
 /** The plan as it is worked on: the sheet, and beside it whatever cell was touched. */
 export function PlanSheet({ draft, reference, planId }: { draft: Draft; reference: Reference; planId: string }) {
@@ -105,18 +103,4 @@ function named(sheet: Sheet, steps: readonly Step[]): Sheet {
     ...sheet,
     columns: sheet.columns.map((column) => ({ ...column, name: names.get(column.step) ?? column.name })),
   }
-}
-
-function useWindowWidth(): number {
-  const [width, setWidth] = useState(window.innerWidth)
-  const waiting = useRef(0)
-  useEffect(() => {
-    const read = () => {
-      cancelAnimationFrame(waiting.current)
-      waiting.current = requestAnimationFrame(() => setWidth(window.innerWidth))
-    }
-    window.addEventListener('resize', read)
-    return () => window.removeEventListener('resize', read)
-  }, [])
-  return width
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../shared/client/client'
 import { measureFor, written } from '../../shared/quantities'
+import { lengthOf } from '../../shared/clock'
 import type { Reference } from '../../shared/reference'
 import type { UnitChoice } from '../../shared/units'
 import type { Step } from './api'
@@ -45,6 +46,7 @@ export function mainSettings(
 function settingSaid(spec: Spec, value: unknown, choice: UnitChoice, option: (name: string) => string): string {
   if (typeof value === 'string') return option(value)
   if (typeof value !== 'number') return ''
+  if (spec.kind === 'time') return lengthOf(value * (spec.size ?? 1))
   const measure = measureFor(spec.kind, spec.show, choice)
   const shown = written(measure.toShown(value * (spec.size ?? 1)), spec.kind === 'temperature' ? 0 : 2)
   return measure.unit ? `${shown} ${measure.unit}` : `× ${shown}`

@@ -45,7 +45,8 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
   function otherName(curve: Curve): string {
     const last = (curve.values.at(-1) ?? 0).toFixed(info(curve.quantity)?.decimals ?? 1)
     const its = unitOf(curve.quantity)
-    return `${t(`quantity.${curve.quantity}` as never) as string} ${last} ${its === 'pH' ? '' : its}`.trim()
+    const where = curve.quantity === 'salt' ? t('sheet.middle') : ''
+    return `${t(`quantity.${curve.quantity}` as never) as string} ${where} ${last} ${its === 'pH' ? '' : its}`.trim()
   }
   return (
     <svg
@@ -108,7 +109,7 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
               textAnchor="end"
               className={`journey-limit-text ${mark.standing}`}
             >
-              {fitting(mark.label, mark.to - mark.from)}
+              {fitting(mark.label, mark.to - mark.from, mark.short)}
             </text>
           </g>
         ))}
@@ -118,13 +119,13 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
         return column.curves.map((curve) =>
           curve.quantity === 'core' ? (
             <path
-              key="core"
+              key={`core-${curve.basis}`}
               d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? 0)]))}
               className={lineOf(curve, column)}
             />
           ) : (
             <OtherLine
-              key={curve.quantity}
+              key={`${curve.quantity}-${curve.basis}`}
               curve={curve}
               column={column}
               span={span}
@@ -135,13 +136,29 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
           ),
         )
       })}
+      {sheet.columns.map((column, index) => (
+        <Readings key={column.step} column={column} span={spans[index]} y={y} />
+      ))}
       {now && <NowLine now={now} columns={sheet.columns} spans={spans} height={height} />}
     </svg>
   )
 }
 
 function lineOf(curve: Curve, column: Column): string {
-  return curve.computed ? (column.standing === 'fails' ? 'curve-misses' : 'curve-expected strong') : 'curve-said'
+  if (curve.basis === 'measured') return 'curve-measured strong'
+  if (curve.basis === 'declared') return 'curve-said'
+  return column.standing === 'fails' ? 'curve-misses' : 'curve-expected strong'
+}
+
+const MOST_DOTS = 14 // more readings than these came from a logger: the line says it
+
+/** Readings taken by hand, as points on the line. */
+function Readings({ column, span, y }: { column: Column; span: Span | undefined; y: (celsius: number) => number }) {
+  const curve = column.curves.find((each) => each.quantity === 'core' && each.basis === 'measured')
+  if (!curve || !span || curve.times_s.length > MOST_DOTS) return null
+  return curve.times_s.map((at, i) => (
+    <circle key={at} cx={xIn(span, at, column.length_s)} cy={y(curve.values[i] ?? 0)} r={3.4} className="curve-dot" />
+  ))
 }
 
 /** What is not heat: on a scale of its own between the column's edges, its last value in words. */
@@ -160,16 +177,18 @@ function OtherLine({
   small: boolean
   name: string
 }) {
-  const [least, most] = [Math.min(...curve.values), Math.max(...curve.values)]
+  const all = column.curves.filter((each) => each.quantity === curve.quantity).flatMap((each) => each.values)
+  const [least, most] = [Math.min(...all), Math.max(...all)]
+  const isLast = column.curves.filter((each) => each.quantity === curve.quantity).at(-1) === curve
   const y = (value: number) => height - 28 - ((value - least) / Math.max(most - least, 1e-9)) * (height - 72)
   const last = y(curve.values.at(-1) ?? least)
   return (
     <>
       <path
         d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? least)]))}
-        className="curve-other"
+        className={curve.basis === 'measured' ? 'curve-other' : 'curve-other expected'}
       />
-      {!small && (
+      {!small && isLast && (
         <text x={span.to - 6} y={last - 8} textAnchor="end" className="journey-other">
           {fitting(name, span.to - span.from)}
         </text>
@@ -210,6 +229,7 @@ interface Drawn {
   to: number
   value: number
   label: string
+  short: string
   standing: string
 }
 
@@ -226,6 +246,7 @@ function marksOf(column: Column, span: Span | undefined): Drawn[] {
         to: span.to - 2,
         value: mark.value,
         label: mark.by_s ? `${mark.label} · ${lengthOf(mark.by_s)}` : mark.label,
+        short: mark.label,
         standing: limit.standing,
       })),
     )
@@ -240,8 +261,9 @@ function crowded(sheet: Schemas['Sheet'], mark: Drawn, y: (celsius: number) => n
   return late.some((at) => at > y(mark.value) - 20 && at < y(mark.value) + 1)
 }
 
-function fitting(label: string, px: number): string {
+function fitting(label: string, px: number, short = ''): string {
   const most = Math.floor((px - 10) / LETTER_PX)
+  if (short && label.length > most) return fitting(short, px)
   return label.length <= most ? label : most > 4 ? `${label.slice(0, most - 1)}…` : ''
 }
 

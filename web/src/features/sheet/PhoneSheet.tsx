@@ -15,6 +15,8 @@ interface Props {
   now?: { step: string; share: number; label: string } | null
 }
 
+/** Narrower than this a sheet has one column at a time. */
+export const PHONE_PX = 700
 const HIGH_PX = 132
 
 /** The sheet on a phone: the journey small above, then one step a line; the chosen one tells all it has. */

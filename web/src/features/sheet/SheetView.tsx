@@ -29,6 +29,7 @@ interface Props {
   onTake?: (key: string) => void
   label: string
   now?: { step: string; share: number; label: string } | null
+  live?: boolean
   stateOf?: (step: string) => string | null
   checks?: (column: Column) => ReactNode
 }
@@ -71,7 +72,7 @@ export function SheetView(props: Props) {
         <div role="row" className="sh-row">
           <div role="rowheader" className="sh-head journey-head">
             <span className="strong">{t('sheet.journey')}</span>
-            <span className="quiet small">{t(props.now ? 'sheet.journeyLive' : 'sheet.journeySub')}</span>
+            <span className="quiet small">{t(props.live ? 'sheet.journeyLive' : 'sheet.journeySub')}</span>
             <JourneyAxis sheet={sheet} height={JOURNEY_PX} />
           </div>
           <div role="gridcell" className="sh-wide">
@@ -257,15 +258,30 @@ function Limits({ column }: { column: Column }) {
 
 function Checks({ column }: { column: Column }) {
   const { t } = useTranslation()
-  return column.checks.map((check, index) => (
+  return told(column.checks).map((check, index) => (
     <span className={check.critical ? 'sh-check' : 'sh-check quiet'} key={index}>
-      <Glyph state="due" />
+      <Glyph state={check.state || 'due'} />
       <span>
-        <span className="strong d-block">{t(`quantity.${check.quantity}` as never, { defaultValue: check.what })}</span>
-        <span className="quiet small">{oftenOf(check, t)}</span>
+        <span className="strong d-block">
+          {check.value || t(`quantity.${check.quantity}` as never, { defaultValue: check.what })}
+        </span>
+        <span className="quiet small">
+          {check.state ? t(`state.${check.state}` as never, { defaultValue: check.state }) : oftenOf(check, t)}
+        </span>
       </span>
     </span>
   ))
+}
+
+const MOST_CHECKS = 4
+
+/** Not every check of a long step: what is late or due first, then the last done, then what comes. */
+function told(checks: Column['checks']): Column['checks'] {
+  if (checks.length <= MOST_CHECKS || !checks.some((check) => check.state)) return checks
+  const pressing = checks.filter((check) => check.state === 'late' || check.state === 'due' || check.state === 'missed')
+  const done = checks.filter((check) => check.state === 'done').slice(-2)
+  const ahead = checks.filter((check) => check.state === 'upcoming')
+  return [...done, ...pressing, ...ahead].slice(0, MOST_CHECKS)
 }
 
 function oftenOf(check: Column['checks'][number], t: (key: string, fields?: Record<string, string>) => string): string {

@@ -1,2 +1,2 @@
-export { PhoneSheet } from './PhoneSheet'
+export { PHONE_PX, PhoneSheet } from './PhoneSheet'
 export { type CardWords, type Sheet, SheetView } from './SheetView'

@@ -248,6 +248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches/{batch_id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lay Out Batch
+         * @description The batch on its plan's sheet: measured, expected, and how everything stands.
+         */
+        get: operations["lay_out_batch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/batches/{batch_id}/steps/{step}/finish": {
         parameters: {
             query?: never;
@@ -1664,6 +1684,17 @@ export interface components {
             batch_id: string;
             /** Code */
             code: string;
+        };
+        /**
+         * BatchSheet
+         * @description A batch on its plan's sheet, and where the clock stands on it.
+         */
+        BatchSheet: {
+            /** Now Share */
+            now_share: number;
+            /** Now Step */
+            now_step: string | null;
+            sheet: components["schemas"]["Sheet"];
         };
         /**
          * BatchStart
@@ -6129,6 +6160,8 @@ export interface components {
         /**
          * SheetCheck
          * @description What is measured at a step: the plan's own where it is critical, else what is usual there.
+         *
+         *     In a batch it has a state, and what was last read.
          */
         SheetCheck: {
             /** Critical */
@@ -6139,6 +6172,16 @@ export interface components {
             offsets_s: number[];
             /** Quantity */
             quantity: string;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
             /** What */
             what: string;
             /** Who */
@@ -6170,16 +6213,27 @@ export interface components {
              * @enum {string}
              */
             standing: "meets" | "fails" | "not_proved" | "none";
+            /**
+             * State
+             * @default planned
+             * @enum {string}
+             */
+            state: "planned" | "waiting" | "running" | "done";
             /** Step */
             step: string;
         };
         /**
          * SheetCurve
          * @description A quantity through one column: times since the step began [s], its values in its own unit.
+         *
+         *     ``basis`` says how it is known: measured, carried on from what was measured, computed, or only said by the plan.
          */
         SheetCurve: {
-            /** Computed */
-            computed: boolean;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "expected" | "computed" | "declared";
             /**
              * Quantity
              * @enum {string}
@@ -8224,6 +8278,100 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_out_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchSheet"];
+                };
             };
             /** @description Unauthorized */
             401: {

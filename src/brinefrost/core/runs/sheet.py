@@ -1,0 +1,258 @@
+"""A batch on its plan's sheet: what was measured, where it goes from here, and how everything stands."""
+
+from dataclasses import replace
+from datetime import datetime
+
+import numpy as np
+
+from brinefrost.core.limits import Series
+from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.sheet import (
+    Sheet,
+    SheetCheck,
+    SheetColumn,
+    SheetCurve,
+    SheetLimit,
+    SheetRow,
+    Standing,
+    leading_clock,
+    room_of,
+    rows_of,
+    share_of,
+    sheet_of,
+    thinned,
+    worst_standing,
+)
+from brinefrost.core.plans.walk import context_of, provable, walk
+from brinefrost.core.quantities import QUANTITIES, Quantity
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
+from brinefrost.core.runs.schedule import Check, checks_of
+from brinefrost.core.words import amount, say
+
+CURVE = 2  # readings from which on a course is known
+LATE = 0.1  # of a column: a first reading later than this leaves a gap that the plan fills, dashed
+SHOWN: tuple[Quantity, ...] = ("core", "ph", "salt", "aw")
+
+
+def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
+    """Lay a batch out on its plan's sheet.
+
+    Parameters
+    ----------
+    batch : Batch
+        The batch.
+    judgement : Judgement
+        Its limits as they stand now.
+    now : datetime
+        Now, with a zone.
+
+    Returns
+    -------
+    Sheet
+        Measured curves where there are readings, what is expected from the last of them on, the plan's own for steps
+        ahead; limits, hazards and checks as they stand.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a parameter lies outside the models' ranges.
+
+    Notes
+    -----
+    Valid for every batch. An organism's balance is worked out along what was measured, and along the plan where nothing
+    was: it stays an estimate, and no limit is judged by it.
+
+    References
+    ----------
+    As ``sheet_of`` and ``judge``.
+    """
+    plan = batch.plan
+    planned = _planned(batch)
+    statuses: dict[str, list[LimitStatus]] = {}
+    for status in judgement.statuses:
+        statuses.setdefault(status.step, []).append(status)
+    checks: dict[str, list[Check]] = {}
+    for check in checks_of(batch, now):
+        checks.setdefault(check.step, []).append(check)
+    rows = planned.rows
+    clocks: dict[str, list[float]] = {}
+    if not provable(plan):
+        context = context_of(plan)
+        done = walk(plan, context)
+        legs = [_measured_leg(batch, leg, now) for leg in journey(plan, context, done)]
+        stands = {step: _standing(batch, found) for step, found in statuses.items()}
+        rows, clocks = rows_of(plan, legs, done, stands)
+        rows = tuple(_only_measured(batch, row) for row in rows)
+    _, run = leading_clock(clocks, len(plan.steps))
+    columns = tuple(
+        _column(
+            batch, column, statuses.get(column.step, []), checks.get(column.step, []), judgement, now, float(run[i])
+        )
+        for i, column in enumerate(planned.columns)
+    )
+    return planned.model_copy(update={"columns": columns, "rows": rows})
+
+
+def _planned(batch: Batch) -> Sheet:
+    return sheet_of(batch.plan)
+
+
+def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
+    """No kill is told of a step that ran and was not measured: its number is the plan's, and says so."""
+    cells = tuple(
+        cell.model_copy(update={"act": "lives", "said": say("runs.sheet.not_measured"), "amount": ""})
+        if cell.act == "killed" and batch.span(cell.step).started and len(readings_of(batch, cell.step, "core")) < CURVE
+        else cell
+        for cell in row.cells
+    )
+    return row if cells == row.cells else row.model_copy(update={"cells": cells, "balance": ""})
+
+
+def _standing(batch: Batch, statuses: list[LimitStatus]) -> Standing:
+    """How a step's limits stand: a forecast that misses counts as failing, what still runs as open."""
+    found: list[Standing] = []
+    for status in statuses:
+        misses = status.verdict.state == "fail" or bool(status.forecast and status.forecast.misses)
+        over = batch.span(status.step).finished is not None
+        found.append(
+            "fails" if misses else "meets" if status.verdict.state == "pass" else "not_proved" if over else "none"
+        )
+    if "fails" in found or "none" in found:
+        return "fails" if "fails" in found else "none"
+    return worst_standing(found, False)
+
+
+def _column(
+    batch: Batch,
+    column: SheetColumn,
+    statuses: list[LimitStatus],
+    checks: list[Check],
+    judgement: Judgement,
+    now: datetime,
+    exposed: float,
+) -> SheetColumn:
+    span = batch.span(column.step)
+    state = "done" if span.finished else "running" if span.started else "waiting"
+    length = column.length_s
+    if span.started:
+        taken = ((span.finished or now) - span.started).total_seconds()
+        length = max(taken, 60.0) if span.finished else max(taken, length)
+    return column.model_copy(
+        update={
+            "length_s": length,
+            "state": state,
+            "standing": _standing(batch, statuses),
+            "curves": tuple(_curves(batch, column, judgement, length)),
+            "exposed": round(exposed, 4),
+            "limits": tuple(_limit(batch, status, column) for status in statuses) if statuses else column.limits,
+            "checks": tuple(_check(batch, check) for check in checks) or column.checks,
+        }
+    )
+
+
+def _curves(batch: Batch, column: SheetColumn, judgement: Judgement, length_s: float) -> list[SheetCurve]:
+    began = batch.span(column.step).started
+    if began is None:
+        return list(column.curves)
+    found: list[SheetCurve] = []
+    for quantity in SHOWN:
+        series = readings_of(batch, column.step, quantity)
+        if not len(series):
+            found += [curve for curve in column.curves if curve.quantity == quantity]
+            continue
+        times = np.clip(series.times_s - began.timestamp(), 0.0, length_s)
+        found += _before(column, quantity, float(times[0]), length_s)
+        found.append(thinned(quantity, times, series.values, "measured"))
+        found += _ahead(
+            column, judgement, quantity, began.timestamp(), float(times[-1]), float(series.values[-1]), length_s
+        )
+    return found
+
+
+def _before(column: SheetColumn, quantity: Quantity, first_s: float, length_s: float) -> list[SheetCurve]:
+    """As planned up to the first reading, where that came late."""
+    plan = next((curve for curve in column.curves if curve.quantity == quantity), None)
+    if plan is None or first_s < LATE * length_s:
+        return []
+    at = np.linspace(0.0, first_s, 30)
+    return [thinned(quantity, at, np.interp(at, plan.times_s, plan.values), plan.basis)]
+
+
+def _ahead(
+    column: SheetColumn,
+    judgement: Judgement,
+    quantity: Quantity,
+    began_s: float,
+    last_s: float,
+    last: float,
+    length_s: float,
+) -> list[SheetCurve]:
+    """From the last reading on: where the kind carries it, else as planned."""
+    if last_s >= length_s - 1.0:
+        return []
+    course = judgement.courses.get(column.step)
+    if course is not None and course[0] == quantity:
+        times = course[1].times_s - began_s
+        keep = times <= length_s
+        if np.any(keep):
+            return [thinned(quantity, times[keep], course[1].expected[keep], "expected")]
+    plan = next((curve for curve in column.curves if curve.quantity == quantity), None)
+    if plan is None:
+        return []
+    at = np.linspace(last_s, length_s, 30)
+    values = np.interp(at, plan.times_s, plan.values)
+    values[0] = last
+    return [thinned(quantity, at, values, "computed")]
+
+
+def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit:
+    before = next((limit for limit in column.limits if limit.id == status.limit.id), None)
+    room = room_of(status.limit, status.verdict)
+    if status.forecast and status.forecast.misses:
+        room = say("runs.sheet.will_miss")
+    return SheetLimit(
+        id=status.limit.id,
+        title=status.title,
+        standing=_standing(batch, [status]),
+        sentence=status.forecast.sentence if status.forecast and status.forecast.misses else status.verdict.sentence,
+        room=room or status.verdict.sentence,
+        share=share_of(status.verdict),
+        marks=before.marks if before else (),
+        quantity=status.limit.quantity,
+    )
+
+
+def _check(batch: Batch, check: Check) -> SheetCheck:
+    reading = next((r for r in batch.readings if r.logged.reading == check.reading), None)
+    info = QUANTITIES[check.quantity]
+    return SheetCheck(
+        what=check.what,
+        quantity=check.quantity,
+        offsets_s=(),
+        every_s=None,
+        who=check.who,
+        critical=True,
+        state=check.state,
+        value=amount(reading.logged.value, info.unit) if reading else "",
+    )
+
+
+def _measured_leg(batch: Batch, leg: Leg, now: datetime) -> Leg:
+    """A leg of the journey as it was measured, where it was; as planned where not."""
+    span = batch.span(leg.step.id)
+    if span.started is None:
+        return leg
+    series: Series = readings_of(batch, leg.step.id, "core")
+    length = max(((span.finished or now) - span.started).total_seconds(), 60.0)
+    if not span.finished:
+        length = max(length, leg.length_s)
+    if len(series) < 2:
+        return replace(leg, length_s=length) if span.finished else leg
+    times = np.clip(series.times_s - span.started.timestamp(), 0.0, length)
+    times, index = np.unique(times, return_index=True)
+    core = series.values[index]
+    if len(times) < 2:
+        return leg
+    at = np.union1d(times, [0.0, length])
+    return Leg(leg.step, at, np.interp(at, times, core), True, length)

@@ -1,0 +1,1 @@
+export { mainSettings } from './kinds'
