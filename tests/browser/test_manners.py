@@ -140,6 +140,7 @@ def test_chart_by_keys(batch: Page) -> None:
     open_pad(batch)
     batch.keyboard.type("62.6")
     batch.keyboard.press("Enter")
+    expect(batch.get_by_role("dialog")).to_be_hidden()
     chart = batch.locator(".chart")
     chart.focus()
     batch.keyboard.press("ArrowRight")

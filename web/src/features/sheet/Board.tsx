@@ -79,7 +79,7 @@ function CellWords({ cell }: { cell: Cell }) {
   const trouble = cell.critical && (cell.standing === 'fails' || cell.standing === 'not_proved')
   return (
     <>
-      <span>{cell.open ? t('sheet.decide') : cell.said}</span>
+      <span>{cell.open ? t('sheet.decide') : cell.said}</span>{' '}
       {trouble ? (
         <StateMark state={cell.standing === 'fails' ? 'would_fail' : 'not_measured'} bare size={18} />
       ) : (
@@ -90,9 +90,9 @@ function CellWords({ cell }: { cell: Cell }) {
 }
 
 function spoken(row: Row, cell: Cell, t: (key: string) => string): string {
-  const parts = [row.name, cell.said, cell.amount]
+  const happens = [cell.open ? t('sheet.decide') : cell.said, cell.amount].filter(Boolean).join(' ')
+  const parts = [happens ? `${row.name}: ${happens}` : row.name]
   if (cell.critical) parts.push(t('plans.critical'), t(`sheet.standing.${cell.standing}`))
-  if (cell.open) parts.push(t('sheet.decide'))
   return parts.filter(Boolean).join(', ')
 }
 

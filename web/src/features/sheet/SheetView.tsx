@@ -103,7 +103,7 @@ export function SheetView(props: Props) {
             </div>
           ))}
         </div>
-        <div className="sh-gap" role="presentation" />
+        <div className="sh-gap" aria-hidden="true" />
         <Board
           rows={shown}
           firstRow={1}
@@ -113,13 +113,15 @@ export function SheetView(props: Props) {
           onTake={props.onTake}
         />
         {hidden > 0 && (
-          <div className="sh-more" role="presentation">
-            <Button size="sm" variant="link" onClick={turn}>
-              {t(all ? 'sheet.fewer' : 'sheet.more', { count: hidden })}
-            </Button>
+          <div role="row" className="sh-row">
+            <div role="gridcell" className="sh-more">
+              <Button size="sm" variant="link" onClick={turn}>
+                {t(all ? 'sheet.fewer' : 'sheet.more', { count: hidden })}
+              </Button>
+            </div>
           </div>
         )}
-        <div className="sh-gap" role="presentation" />
+        <div className="sh-gap" aria-hidden="true" />
         <div role="row" className="sh-row">
           <div role="rowheader" className="sh-head top">
             <span className="strong">{t('sheet.limits')}</span>
@@ -131,9 +133,9 @@ export function SheetView(props: Props) {
                 type="button"
                 {...cellProps(limitsRow, index)}
                 className={at === `${column.step}:limits` ? 'sh-limits chosen' : 'sh-limits'}
-                aria-label={`${column.name}, ${t('sheet.limits')}`}
                 onClick={() => onOpen(`${column.step}:limits`)}
               >
+                <span className="visually-hidden">{`${column.name}, ${t('sheet.limits')}: `}</span>
                 <Limits column={column} />
               </button>
             </div>
@@ -150,9 +152,9 @@ export function SheetView(props: Props) {
                 type="button"
                 {...cellProps(limitsRow + 1, index)}
                 className={at === `${column.step}:checks` ? 'sh-checks chosen' : 'sh-checks'}
-                aria-label={`${column.name}, ${t('sheet.checks')}`}
                 onClick={() => onOpen(`${column.step}:checks`)}
               >
+                <span className="visually-hidden">{`${column.name}, ${t('sheet.checks')}: `}</span>
                 {props.checks ? props.checks(column) : <Checks column={column} />}
               </button>
             </div>
