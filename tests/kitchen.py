@@ -5,7 +5,8 @@ from typing import Any
 
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.templates import template
-from brinefrost.demo.seed import INGREDIENTS, SITE, approved, decided, with_setting
+from brinefrost.demo.seed import INGREDIENTS, SITE, approved, with_setting
+from brinefrost.demo.weighing import decided
 from brinefrost.services import planning
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor

@@ -85,3 +85,35 @@ def test_a_limit_opens_its_working_and_other_schools(visit: Callable[..., Page],
     expect(drawer.get_by_text("Salmonella in chicken, 7-log").first).to_be_visible()
     drawer.get_by_role("button", name="Working").first.click()
     expect(drawer.get_by_text("How the rule sets judge this cook")).to_be_visible()
+
+
+def test_two_who_write_at_once_keep_both_and_are_told(visit: Callable[..., Page], address: str) -> None:
+    first, second = visit("lead", address), visit("lead", address)
+    for page, card in ((first, "Bath"), (second, "Slurry")):
+        page.locator(".sh-card", has_text=card).click()
+    with first.expect_response(lambda reply: reply.request.method == "PUT"):
+        first.get_by_role("textbox", name="Time", exact=True).fill("150")
+    expect(first.locator(".sh-card", has_text="2 h 30 min")).to_be_visible()
+    second.get_by_role("textbox", name="Ice", exact=True).fill("20")
+    expect(second.get_by_text("one change is taken over, nothing of yours is lost")).to_be_visible()
+    expect(second.locator(".sh-card", has_text="2 h 30 min")).to_be_visible()
+    expect(second.locator(".sh-card", has_text="20 kg")).to_be_visible()
+    expect(second.get_by_text("changed since version 1 · Saved")).to_be_visible()
+    first.reload()
+    expect(first.locator(".sh-card", has_text="20 kg")).to_be_visible()
+
+
+def test_a_batch_wears_the_sheet_of_its_plan(visit: Callable[..., Page], address: str) -> None:
+    visit("lead", address)
+    page = visit("cook", "/batches")
+    page.get_by_role("button", name="Start a batch").click()
+    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    page.get_by_role("button", name="Begin Bath").click()
+    expect(page.locator(".sh-card.running", has_text="Bath")).to_be_visible()
+    expect(page.locator(".journey .track-now")).to_have_count(1)
+    page.get_by_role("button", name="Log Bath temperature").first.click()
+    page.keyboard.type("62.6")
+    page.keyboard.press("Enter")
+    expect(page.locator(".sh-card", has_text="62.6 °C")).to_be_visible()
+    expect(page.get_by_role("button", name="Bath, Checks")).to_contain_text("62.6 °C")
+    expect(page.get_by_role("button", name="Salmonella: not measured").first).to_be_visible()

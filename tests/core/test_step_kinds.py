@@ -22,7 +22,7 @@ from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Context, StepBase, StepKind
-from brinefrost.demo.seed import decided
+from brinefrost.demo.weighing import decided
 
 ROOT = Path(__file__).parents[2]
 START = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)

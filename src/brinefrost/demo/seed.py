@@ -8,9 +8,11 @@ from importlib import resources
 from typing import cast
 
 from brinefrost.core.plans.document import Ingredient, Plan
-from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards, with_controls, with_school
+from brinefrost.core.plans.suggest import with_controls, with_school
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth, meter_reads
+from brinefrost.demo.products import cook_them
+from brinefrost.demo.weighing import decided
 from brinefrost.services import planning, running
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor, Role
@@ -42,6 +44,7 @@ def seed(database: Database, now: datetime) -> bool:
     _history(kitchen, plan_id, now)
     _today(kitchen, plan_id, now)
     _pickles(kitchen, now)
+    cook_them(kitchen, now)
     kitchen.run()
     return True
 
@@ -68,24 +71,6 @@ def _instruments(now: datetime) -> list[InstrumentInfo]:
         made("meter-1", "pH meter", "meter", "ph", 0.05, 9, 30),
         made("unit-walk-in", "Walk-in display", "unit", "air", 0.4, 60, 365),
     ]
-
-
-def decided(plan: Plan) -> Plan:
-    """The plan with the suggested hazards and the decisions the lead came to."""
-    hazards = tuple(
-        hazard.model_copy(
-            update={
-                "decisions": tuple(
-                    decision.model_copy(
-                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step))}
-                    )
-                    for decision in hazard.decisions
-                )
-            }
-        )
-        for hazard in suggested_hazards(plan)
-    )
-    return plan.model_copy(update={"hazards": hazards})
 
 
 def with_setting(plan: Plan, step_id: str, **settings: float) -> Plan:

@@ -33,10 +33,10 @@ def new_id() -> str:
 def load(store: Store, batch_id: str) -> Batch:
     """A batch as it stands: from memory where its records and its plan's are the same, else folded."""
     subject = subject_of(batch_id)
-    ends = store.summaries.ends(subject)
-    if subject not in ends:
+    seq, digest = store.summaries.end_of(subject)
+    if not seq:
         raise NotFoundError("There is no such batch.")
-    return fold_once(store, subject, ends[subject][1])
+    return fold_once(store, subject, digest)
 
 
 def fold_once(store: Store, subject: str, digest: str) -> Batch:

@@ -6,6 +6,8 @@ from sqlalchemy.orm import Session
 
 from brinefrost.store.tables import RecordRow, SummaryRow
 
+WHOLE = func.md5(func.string_agg(RecordRow.body, "\x1f"))  # of a subject's records, as a digest
+
 
 class Summaries:
     """Kept summaries, each as of a record."""
@@ -27,12 +29,17 @@ class Summaries:
     def digest_once(self, subject: str) -> str:
         """The digest of all a subject holds, asked for once in a transaction."""
         if subject not in self._digests:
-            self._digests[subject] = self.ends(subject).get(subject, (0, ""))[1]
+            self._digests[subject] = self.end_of(subject)[1]
         return self._digests[subject]
+
+    def end_of(self, subject: str) -> tuple[int, str]:
+        """The last record of one subject, and a digest of all it holds; 0 and nothing where there is none."""
+        query = select(func.max(RecordRow.seq), WHOLE).where(RecordRow.subject == subject)
+        seq, digest = self._session.execute(query).one()
+        return (0, "") if seq is None else (int(seq), str(digest))
 
     def ends(self, prefix: str) -> dict[str, tuple[int, str]]:
         """By subject that begins so: its last record, and a digest of all it holds."""
-        whole = func.md5(func.string_agg(RecordRow.body, "\x1f"))
-        query = select(RecordRow.subject, func.max(RecordRow.seq), whole)
+        query = select(RecordRow.subject, func.max(RecordRow.seq), WHOLE)
         rows = self._session.execute(query.where(RecordRow.subject.startswith(prefix)).group_by(RecordRow.subject))
         return {str(subject): (int(seq), str(digest)) for subject, seq, digest in rows}

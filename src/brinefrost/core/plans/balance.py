@@ -27,6 +27,7 @@ USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fa
 DOUBT_K = 1.0  # how far off a computed or measured core may be
 ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
 NO_HEAT_C = 0.0
+CLOSE_S = 1e-3  # times nearer than this are one
 CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
 FINE = 121  # points a leg is followed at
 
@@ -84,6 +85,7 @@ def way_of(legs: list[Leg]) -> Way:
     for leg in legs:
         keep = slice(0, None) if not times else slice(1, None)
         fine = np.union1d(leg.times_s, np.linspace(0.0, max(leg.length_s, 1.0), FINE))
+        fine = fine[np.insert(np.diff(fine) > CLOSE_S, 0, True)]
         values = np.interp(fine, leg.times_s, leg.core_c)
         times.append((fine + offset)[keep])
         core.append(values[keep])

@@ -71,6 +71,9 @@ def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
 
 def _walked(step: Step, done: Walk) -> Leg | None:
     begin, end = done.spans[step.id]
+    known = done.other.get((step.id, "core"))
+    if known is not None:
+        return Leg(step, known.times_s, known.values, True, float(known.times_s[-1]))
     if done.curve is None or end <= begin:
         return None
     keep = (done.curve.times_s >= begin - 1e-6) & (done.curve.times_s <= end + 1e-6)

@@ -231,7 +231,7 @@ def _curves(step: Step, leg: Leg | None, done: Walk) -> list[SheetCurve]:
     if leg is not None and len(leg.core_c):
         curves.append(thinned("core", leg.times_s, leg.core_c, "computed" if leg.computed else "declared"))
     for (step_id, quantity), series in done.other.items():
-        if step_id == step.id and len(series) > 1:
+        if step_id == step.id and len(series) > 1 and quantity != "core":
             curves.append(thinned(quantity, series.times_s, series.values, "computed"))
     return curves
 
@@ -359,7 +359,7 @@ def rows_of(
     for hazard, taken in [(h, True) for h in plan.hazards] + [(h, False) for h in offered]:
         about = known.get(hazard.key)
         balance = balance_of(about, way, done) if about and way else None
-        if about and about.organism and balance and taken:
+        if about and about.organism and balance and hazard.significant:
             clocks[about.organism] = [share.clock for share in balance.shares]
         rows.append(_row(plan, hazard, about, balance, taken, states))
     order = {"biological": 0, "chemical": 1, "physical": 2, "allergen": 3}

@@ -102,6 +102,9 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
         limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
         for series in telling
     ]
+    if any(verdict.state == "pass" for verdict in found):
+        # a series too thin to tell takes nothing from one that tells; one that contradicts it does
+        found = [verdict for verdict in found if verdict.state != "not_measured"]
     state = worst([verdict.state for verdict in found])
     verdict = next(verdict for verdict in found if verdict.state == state)
     if any(map(len, telling)) or not any(map(len, read)):

@@ -8,6 +8,7 @@ from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
+from brinefrost.core.steps import kind_of
 from brinefrost.core.words import diff, duration, mm, say, temp
 
 FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
@@ -54,11 +55,13 @@ def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, cor
     if context.piece is None or context.thermal is None:
         return
     thick_m = context.piece.thickness_m
+    planned = [c for each in batch.plan.steps if (c := kind_of(each).around_c(each)) is not None]
+    coldest_c, hottest_c = min([COLDEST_AROUND_C, *planned]), max([HOTTEST_AROUND_C, *planned])
     rate = THINNER * FIRST_ROOT**2 * context.thermal.diffusivity_m2_s / (thick_m / 2) ** 2
     for other in _neighbours(batch, step_id, taken_at, corrects):
         early, late = (other.logged.value, value) if other.logged.taken_at <= taken_at else (value, other.logged.value)
         gap_s = abs((taken_at - other.logged.taken_at).total_seconds())
-        around = COLDEST_AROUND_C if late < early else HOTTEST_AROUND_C
+        around = coldest_c if late < early else hottest_c
         most = abs(early - around) * (1 - float(np.exp(-rate * gap_s))) + SLACK_K
         if abs(late - early) > most:
             raise ImplausibleReadingError(

@@ -26,6 +26,7 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
+from brinefrost.core.steps.common import LONG_S, early_core
 from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import diff, duration, say, temp
 from brinefrost.core.working import Input, Source, Working
@@ -181,6 +182,7 @@ class BathCookKind(StepKind[BathCook]):
                     expected_low_c=step.bath_c - 8,
                     expected_high_c=step.bath_c + 1,
                 ),
+                *((early_core(step.bath_c + 1),) if step.duration_s > LONG_S else ()),
                 Monitoring(
                     id="core",
                     what=say("steps.bath_cook.core_of_the_thickest_bag_end"),

@@ -85,7 +85,7 @@ class ChillKind(StepKind[Chill]):
         """The rule set's own cooling, the core often."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(watch_core(-1, 65, (0.0, 1800.0, 3600.0, 7200.0, 14400.0)),),
+            monitoring=(watch_core(min(-1.0, step.surroundings_c), 98, (0.0, 1800.0, 3600.0, 7200.0, 14400.0)),),
             corrective_actions=(
                 say("steps.chill.spread_it_shallower_fan_on_full"),
                 say("steps.slurry_chill.if_a_stage_is_missed_hold"),

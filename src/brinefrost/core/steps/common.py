@@ -4,6 +4,8 @@ from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.words import say
 
+LONG_S, EARLY_S = 4 * 3600.0, 9000.0  # a longer heat is looked at early on [s]; common practice
+EARLY_LOW_C = 30.0
 ROOM_C, ROOM_H = 20.0, 9.0  # a kitchen's air, still [°C, W/m²·K]; common practice
 
 
@@ -21,6 +23,20 @@ def watch_core(low_c: float, high_c: float, offsets_s: tuple[float, ...] = ()) -
         expected_low_c=low_c,
         expected_high_c=high_c,
     )
+
+
+def watch_heated(duration_s: float, low_c: float, high_c: float) -> tuple[Monitoring, ...]:
+    """The core at the end, within a band [°C]; where the heat is long [s], on its way up too, while it can be helped.
+
+    Valid for every heat.
+    """
+    end = watch_core(low_c, high_c)
+    return (early_core(high_c), end) if duration_s > LONG_S else (end,)
+
+
+def early_core(high_c: float) -> Monitoring:
+    """The core early in a long heat, at most so hot [°C]. Valid for every heat."""
+    return watch_core(EARLY_LOW_C, high_c, (EARLY_S,)).model_copy(update={"id": "core-early"})
 
 
 def watch_air(low_c: float, high_c: float, every_s: float) -> Monitoring:

@@ -3,13 +3,16 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
+from brinefrost.core.microbes.exposure import time_between_s
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.steps.base import Context, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
-from brinefrost.core.words import say
+from brinefrost.core.words import duration, say, temp
 
 Work = Literal["trim", "mince", "fill", "roll", "portion", "shred", "press", "mix", "strain", "coat", "pierce", "shell"]
+# in hand so long at most between cold and hot: two hours, the stricter school; common practice, no source
+COLD_C, HOT_C, MOST_S = 5.0, 60.0, 7200.0
 # what the food is afterwards, where the law asks
 MAKES: dict[str, frozenset[str]] = {
     "mince": frozenset({"minced"}),
@@ -31,7 +34,7 @@ class Hand(StepBase):
 
 
 class HandKind(StepKind[Hand]):
-    """Nothing is measured here; what hands bring and what warms is counted in what follows."""
+    """Nothing is measured here; what hands bring is counted later, and how long it lies between cold and hot."""
 
     settings = Hand
     acts = frozenset({"handles"})
@@ -63,6 +66,25 @@ class HandKind(StepKind[Hand]):
             flow.sealed = False
             return [Finding(step=step.id, state="not_proved", sentence=said)] if flow.kept and not flow.reheated else []
         return []
+
+    def ends(self, step: Hand, walk: Walk) -> list[Finding]:
+        """Not too long between cold and hot."""
+        begin, end = walk.spans[step.id]
+        if walk.curve is None or end <= begin:
+            return []
+        keep = (walk.curve.times_s >= begin - 1e-6) & (walk.curve.times_s <= end + 1e-6)
+        spent = float(time_between_s(walk.curve.times_s[keep], walk.curve.core_c[keep], COLD_C, HOT_C)[-1])
+        if spent <= MOST_S:
+            return []
+        said = say(
+            "steps.hand.lies_between_longer_than",
+            name=step.name,
+            spent=duration(spent),
+            cold=temp(COLD_C, "g"),
+            hot=temp(HOT_C, "g"),
+            most=duration(MOST_S),
+        )
+        return [Finding(step=step.id, state="fails", sentence=said)]
 
 
 KIND = HandKind()

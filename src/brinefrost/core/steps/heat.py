@@ -18,7 +18,7 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
-from brinefrost.core.steps.common import read_by_the_lead, watch_core
+from brinefrost.core.steps.common import read_by_the_lead, watch_heated
 from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import duration, num, say, temp
 from brinefrost.core.working import Input, Source, Working
@@ -104,6 +104,10 @@ class HeatKind(StepKind[Heat]):
         """Its surroundings, steady."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
 
+    def around_c(self, step: Heat) -> float:
+        """What it is heated in."""
+        return step.surroundings_c
+
     def follows_core(self, step: Heat, limit: Limit) -> bool:
         """All but a fall: it only warms."""
         return not isinstance(limit, Cooling)
@@ -118,17 +122,17 @@ class HeatKind(StepKind[Heat]):
         if step.medium in DRYING and not step.covered:
             said = say("steps.heat.is_open_in_dry_air_cover", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if step.again:
-            flow.reheated = True
-        else:
-            flow.hot, flow.chilled = True, False
+        flow.hot, flow.chilled = flow.hot or not step.again, False
+        flow.reheated = flow.reheated or step.again
         return found
 
     def control(self, step: Heat, context: Context) -> ControlParts:
         """The rule set's own lines, the core at the end."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(watch_core(min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1),),
+            monitoring=watch_heated(
+                step.duration_s, min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1
+            ),
             corrective_actions=(
                 say("steps.heat.heat_on_until_the_core_is"),
                 say("steps.heat.not_there_within_the_time_hold"),

@@ -37,7 +37,7 @@ class ReheatKind(StepKind[Reheat]):
 
     def lays(self, step: Reheat, flow: Flow) -> list[Finding]:
         """Only what was cooked is heated again."""
-        cooked, flow.reheated = flow.hot, True
+        cooked, flow.reheated, flow.chilled = flow.hot, True, False  # what is hot again is to be chilled again
         if cooked:
             return []
         return [

@@ -110,7 +110,12 @@ function Steps({ draft }: { draft: Draft }) {
 function Trouble({ draft, planId }: { draft: Draft; planId: string }) {
   const { t } = useTranslation()
   const theirs = usePlan(planId)
-  if (!draft.problem) return null
+  if (!draft.problem)
+    return draft.joined ? (
+      <p className="asked mb-3" role="status">
+        {t('plans.joined', { by: draft.joined.by, count: draft.joined.count })}
+      </p>
+    ) : null
   if (!draft.conflict)
     return (
       <div className="mb-3">

@@ -17,11 +17,11 @@ export function usePlans() {
 }
 
 export function usePlan(planId: string) {
-  return useQuery({
-    queryKey: ['plan', planId],
-    queryFn: () => answered(client.GET('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId } } })),
-    refetchOnWindowFocus: false,
-  })
+  return useQuery({ queryKey: ['plan', planId], queryFn: () => readPlan(planId), refetchOnWindowFocus: false })
+}
+
+export function readPlan(planId: string) {
+  return answered(client.GET('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId } } }))
 }
 
 export function useCreatePlan() {

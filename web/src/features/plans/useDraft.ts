@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 
 import { EntryKey, Problem } from '../../shared/client/client'
-import { type Plan, type PlanView, savePlan } from './api'
+import { type Plan, type PlanView, readPlan, savePlan } from './api'
+import { merged } from './merging'
 import { stepped, type Trail } from './trail'
 
 const PAUSE_MS = 900
@@ -18,6 +19,8 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   const [saved, setSaved] = useState<PlanView>(view)
   const [problem, setProblem] = useState<unknown>(null)
   const [saving, setSaving] = useState(false)
+  const [joined, setJoined] = useState<{ by: string; count: number } | null>(null)
+  const base = useRef(view.document)
   const [key] = useState(() => new EntryKey())
   const latest = useRef(plan)
   const dirty = JSON.stringify(plan) !== JSON.stringify(saved.document)
@@ -31,6 +34,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
         const entry = { revision, document: sent }
         const reply = await savePlan(view.plan_id, entry, key.for(entry))
         key.done()
+        base.current = reply.document
         setSaved(reply)
         setProblem(null)
         // take over the controls the server made, unless somebody wrote in them meanwhile: then the next save brings
@@ -42,7 +46,13 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
         queries.setQueryData(['plan', view.plan_id], reply)
         await queries.invalidateQueries({ queryKey: ['plans'] })
       } catch (error) {
-        setProblem(error)
+        const both = await joinedWith(error, view.plan_id, base.current, latest.current)
+        if (!both) return setProblem(error)
+        base.current = both.theirs.document
+        latest.current = both.plan
+        setSaved(both.theirs)
+        setPlan(both.plan) // it differs from what is saved, so it is saved next
+        setJoined({ by: both.theirs.updated_by, count: both.count })
       } finally {
         setSaving(false)
       }
@@ -111,6 +121,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   function loadTheirs(theirs: PlanView) {
     const mine = latest.current
     setTrail((known) => stepped(known, mine, 0)) // what was mine is one step back
+    base.current = theirs.document
     setSaved(theirs)
     setPlan(theirs.document)
     setProblem(null)
@@ -136,6 +147,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
     saving,
     problem,
     conflict,
+    joined,
     loadTheirs,
     keepMine,
     again: () => void save(saved.revision),
@@ -143,6 +155,18 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
     redo,
     mayUndo: trail.past.length > 0,
     mayRedo: trail.future.length > 0,
+  }
+}
+
+/** What somebody else saved meanwhile put together with what stands here; nothing where both wrote in one field. */
+async function joinedWith(error: unknown, planId: string, base: Plan, mine: Plan) {
+  if (!(error instanceof Problem) || error.code !== 'conflict') return null
+  try {
+    const theirs = await readPlan(planId)
+    const both = merged(base, mine, theirs.document)
+    return both.clashes.length ? null : { plan: both.plan, theirs, count: both.taken.length }
+  } catch {
+    return null
   }
 }
 

@@ -355,6 +355,8 @@ export const en = {
     unsaved: 'Not saved yet',
     conflict: '{{by}} saved this plan while you were writing.',
     conflictHelp: 'Yours is still on this screen. Load theirs to go on from it, or save yours over it.',
+    joined_one: '{{by}} saved this plan meanwhile: one change is taken over, nothing of yours is lost.',
+    joined_other: '{{by}} saved this plan meanwhile: {{count}} changes are taken over, nothing of yours is lost.',
     loadTheirs: 'Load theirs',
     keepMine: 'Save mine over it',
     ingredients: 'Ingredients',
