@@ -77,34 +77,42 @@ class Camera:
 
     @staticmethod
     def _path(batches: list[dict[str, str]], plans: list[dict[str, str]], place: str) -> str:
-        if place.startswith("B-"):
-            return "/batches/" + next(batch["batch_id"] for batch in batches if batch["code"] == place)
-        if place.startswith(("Chicken", "Courgette")):
-            return "/plans/" + next(plan["plan_id"] for plan in plans if plan["name"] == place)
+        if place.startswith("batch of "):
+            plan, state = place.removeprefix("batch of ").split(": ")
+            fits = [b for b in batches if b["plan_name"] == plan and b["state"] == state]
+            return "/batches/" + fits[0]["batch_id"]
+        if place.startswith("plan of "):
+            name, _, at = place.removeprefix("plan of ").partition(" at ")
+            return (
+                "/plans/"
+                + next(plan["plan_id"] for plan in plans if plan["name"] == name)
+                + (f"?at={at}" if at else "")
+            )
         return place
 
 
 def take_all(camera: Camera) -> None:
-    thigh = "Chicken thigh, in bag"
+    thigh, confit = "Chicken thigh, in bag", "Goose-leg confit, kept under fat"
+    wrong = f"batch of {thigh}: trouble"
     camera.take("shift", "/shift")
     camera.take("shift-dark", "/shift", dark=True)
-    camera.take("batch-trouble", "B-110", tall=True)
-    camera.take("batch-cook", "B-106", lambda page: page.get_by_role("button", name="Bath", exact=True).click())
-    camera.take("number-pad", "B-111", pad, role="cook")
-    camera.take("logger-file", "B-110", drop)
-    camera.take("plan-process", thigh)
-    camera.take("plan-hazards", thigh, tab("Hazards"))
-    camera.take("plan-controls", thigh, tab("Controls"))
-    camera.take("plan-proof", thigh, tab("Proof"))
-    camera.take("plan-pickles", "Courgette and kohlrabi pickles", tab("Proof"), tall=True)
-    camera.take("batch-pickles", "B-109")
+    camera.take("batch-trouble", wrong, tall=True)
+    camera.take("batch-confit", f"batch of {confit}: running")
+    camera.take("number-pad", f"batch of {thigh}: running", pad, role="cook")
+    camera.take("logger-file", wrong, drop)
+    camera.take("plan-sheet", f"plan of {confit}", size=(1280, 960))
+    camera.take("plan-fails-dark", "plan of Chicken thigh, soft (trial) at cook:limits", dark=True)
+    camera.take("plan-stew", "plan of Lamb and bean stew over three days at chill-2:hazard:c-perfringens")
+    camera.take("plan-phone", "plan of Chicken thigh, soft (trial)", size=(390, 844))
+    camera.take("plan-proof", f"plan of {thigh}", tab("Proof"))
+    camera.take("batch-pickles", "batch of Courgette and kohlrabi pickles: running")
     camera.take("bench-heat", "/bench/heat", tall=True)
     camera.take("bench-pickle", "/bench/acid", tall=True)
     camera.take("bench-clocks", "/bench/clocks", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
     camera.take("household", "/household")
-    camera.take("tablet-batch", "B-110", size=(800, 1180), role="cook")
+    camera.take("tablet-batch", wrong, size=(800, 1180), role="cook")
 
 
 def main() -> None:

@@ -27,8 +27,9 @@ from brinefrost.services.office import Actor
 from brinefrost.store import Store
 
 LOGGED = frozenset({"heats", "cools", "freezes"})  # what a logger is laid to
+RECENT_DAYS = 2.0  # what began since then is under way now
 SAMPLES = 90  # of a logger's file
-USED = 0.8  # of the days it could be kept
+USED = 0.4  # of the days it could be kept
 ABOVE_K = 3.0  # how far above its line food is held hot
 ORDER_LATE = timedelta(minutes=3)  # between two steps
 
@@ -43,11 +44,11 @@ class Dish:
 
 
 DISHES = (
-    Dish("confit", "Twelve legs a fortnight, for Saturday's public evening.", (33, 5)),
+    Dish("confit", "Twelve legs a fortnight, for Saturday's public evening.", (33, 0.9)),
     Dish("short-rib", "Eight bags, for the midday line.", (20,)),
-    Dish("stew", "A pot for three days, thirty portions, for the night crew.", (16,)),
-    Dish("broth", "From the week's trim, ten litres.", (12,)),
-    Dish("kraut", "Two crocks, for autumn and winter.", (40, 9)),
+    Dish("stew", "A pot for three days, thirty portions, for the night crew.", (16, 1.3)),
+    Dish("broth", "From the week's trim, ten litres.", (12, 0.2)),
+    Dish("kraut", "Two crocks, for autumn and winter.", (40,)),
     Dish("crudo", "Twenty plates, for Saturday's public evening.", (27,)),
     Dish("cold-smoked-char", "Four fillets, sliced for breakfast.", (23,)),
     Dish("hot-smoked-trout", "Ten fillets a week, for breakfast.", (10,)),
@@ -78,7 +79,9 @@ def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor) -> None:
         planning.sign_plan(store, lead, made, view.plan_id, planning.Signing(revision=saved.revision))
         for days in dish.begun_days_ago:
             begins = now - timedelta(days=days)
-            _run(kitchen, view.plan_id, saved.document, begins.replace(hour=8, minute=20), now, cook)
+            if days > RECENT_DAYS:
+                begins = begins.replace(hour=8, minute=20)
+            _run(kitchen, view.plan_id, saved.document, begins, now, cook)
 
     kitchen.at(made, signed)
 

@@ -233,7 +233,7 @@ def _pickles(kitchen: Kitchen, now: datetime) -> None:
 
 def main() -> None:
     """Seed the database the launcher names."""
-    database = Database(os.environ["BRINEFROST_DATABASE_URL"])
+    database = Database(os.environ["BRINEFROST_DATABASE_URL"], durable=False)
     seed(database, datetime.now(tz=UTC))
     database.close()
 

@@ -1,6 +1,7 @@
 """Folded batches kept in memory, each for as long as its records stay as they are."""
 
 from collections import OrderedDict
+from dataclasses import dataclass
 from threading import Lock
 
 from brinefrost.core.runs.batch import Batch
@@ -9,14 +10,24 @@ from brinefrost.store.kitchens import kitchen_here
 MOST = 120  # open batches of a large house, twice over
 
 
+@dataclass(frozen=True)
+class Kept:
+    """A batch as it was folded: the digest of its plan's records, its own last record, and the digest up to that."""
+
+    batch: Batch
+    plan: str
+    seq: int
+    digest: str
+
+
 class Folded:
     """A shelf of batches by what their records hold; the one longest unused goes first."""
 
     def __init__(self, most: int = MOST) -> None:
         self._most, self._lock = most, Lock()
-        self._kept: OrderedDict[tuple[str, str], tuple[Batch, str]] = OrderedDict()
+        self._kept: OrderedDict[tuple[str, str], Kept] = OrderedDict()
 
-    def get(self, subject: str, digest: str) -> tuple[Batch, str] | None:
+    def get(self, subject: str, digest: str) -> Kept | None:
         """The batch and its plan's digest, if it was folded from just these records."""
         key = (_own(subject), digest)
         with self._lock:
@@ -25,19 +36,19 @@ class Folded:
                 self._kept.move_to_end(key)
             return found
 
-    def latest(self, subject: str) -> tuple[Batch, str] | None:
+    def latest(self, subject: str) -> Kept | None:
         """The batch as it was last folded, and its plan's digest."""
         own = _own(subject)
         with self._lock:
             return next((kept for (name, _), kept in reversed(self._kept.items()) if name == own), None)
 
-    def put(self, subject: str, digest: str, batch: tuple[Batch, str]) -> None:
+    def put(self, subject: str, kept: Kept) -> None:
         """Keep a batch; what it was before goes."""
         own = _own(subject)
         with self._lock:
             for old in [key for key in self._kept if key[0] == own]:
                 del self._kept[old]
-            self._kept[(own, digest)] = batch
+            self._kept[(own, kept.digest)] = kept
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
 

@@ -4,14 +4,13 @@ import uuid
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.plans.document import Plan
-from brinefrost.core.runs.batch import Batch, DeviationState, fold
+from brinefrost.core.runs.batch import Batch, DeviationState, fold, followed
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import STORED
 from brinefrost.services import planning
-from brinefrost.services.folding import FOLDED
+from brinefrost.services.folding import FOLDED, Kept
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
@@ -36,35 +35,52 @@ def load(store: Store, batch_id: str) -> Batch:
     seq, digest = store.summaries.end_of(subject)
     if not seq:
         raise NotFoundError("There is no such batch.")
-    return fold_once(store, subject, digest)
+    return fold_once(store, subject, (seq, digest))
 
 
-def fold_once(store: Store, subject: str, digest: str) -> Batch:
-    """A batch by the digest of its records, to which its plan's is added; raises where it does not fold."""
+def fold_once(store: Store, subject: str, end: tuple[int, str]) -> Batch:
+    """A batch as of its last record, by that record's number and the digest of all of them; raises where it does not
+    fold. What was folded before is carried on, if what it was folded from is still the same."""
+    seq, digest = end
     known = FOLDED.get(subject, digest)
-    if known is not None and known[1] == store.summaries.digest_once(planning.subject_of(known[0].started.plan_id)):
-        return known[0]
-    before = FOLDED.latest(subject)
-    plan_same = before and before[1] == store.summaries.digest_once(planning.subject_of(before[0].started.plan_id))
-    plan = before[0].plan if before and plan_same else None
-    batch = fold_records(store, store.ledger.of_subject(subject), plan)
+    before = known or FOLDED.latest(subject)
+    same_plan = before is not None and before.plan == _plan_digest(store, before.batch)
+    if known is not None and same_plan:
+        return known.batch
+    if before is not None and same_plan and store.summaries.end_of(subject, before.seq) == (before.seq, before.digest):
+        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq))
+    else:
+        batch = fold_records(store, store.ledger.of_subject(subject))
     if not batch.closed:
-        FOLDED.put(subject, digest, (batch, store.summaries.digest_once(planning.subject_of(batch.started.plan_id))))
+        FOLDED.put(subject, Kept(batch, _plan_digest(store, batch), seq, digest))
     return batch
 
 
-def fold_records(store: Store, records: list[Record], plan: Plan | None = None) -> Batch:
-    """A batch from its records, and its plan where that is at hand."""
+def _plan_digest(store: Store, batch: Batch) -> str:
+    return store.summaries.digest_once(planning.subject_of(batch.started.plan_id))
+
+
+def _carried_on(store: Store, batch: Batch, records: list[Record]) -> Batch:
+    events = [recorded(record) for record in records]
+    return followed(batch, events, _samples(store, events))
+
+
+def fold_records(store: Store, records: list[Record]) -> Batch:
+    """A batch from its records."""
     if not records:
         raise NotFoundError("There is no such batch.")
     first = records[0].body
-    plan = plan or signed_plan(store, first["plan_id"], first["plan_version"]).document
+    plan = signed_plan(store, first["plan_id"], first["plan_version"]).document
     events = [recorded(record) for record in records]
+    return fold(plan, events, _samples(store, events))
+
+
+def _samples(store: Store, events: list[Recorded]) -> dict[str, Trace]:
+    """What the logger files among some events hold."""
     traces = [event.event.trace for event in events if event.event.kind == "trace_attached"]
-    samples = (
-        {file.id: Trace.model_validate_json(file.parsed) for file in store.traces.read_many(traces)} if traces else {}
-    )
-    return fold(plan, events, samples)
+    if not traces:
+        return {}
+    return {file.id: Trace.model_validate_json(file.parsed) for file in store.traces.read_many(traces)}
 
 
 def recorded(record: Record) -> Recorded:

@@ -285,11 +285,11 @@ def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
     damaged: list[BatchSummary] = []
     for record in reversed(store.ledger.of_kind("batch_started")):
         batch_id = record.subject.removeprefix(keeping.PREFIX)
-        seq, digest = ends[record.subject]
+        seq = ends[record.subject][0]
         if kept.get(batch_id, (0, ""))[0] == seq:
             found.append(BatchSummary.model_validate_json(kept[batch_id][1]))
             continue
-        batch = _folded(store, record.subject, digest)
+        batch = _folded(store, record.subject, ends[record.subject])
         if batch is None:
             damaged.append(_damaged_summary(record.subject, now))
             continue
@@ -316,7 +316,7 @@ def open_batches(store: Store) -> Batches:
     for record in store.ledger.of_kind("batch_started"):
         if record.subject in closed:
             continue
-        batch = _folded(store, record.subject, ends[record.subject][1])
+        batch = _folded(store, record.subject, ends[record.subject])
         if batch is None:
             found.damaged.append(record.subject)
         else:
@@ -324,10 +324,10 @@ def open_batches(store: Store) -> Batches:
     return found
 
 
-def _folded(store: Store, subject: str, digest: str) -> Batch | None:
+def _folded(store: Store, subject: str, end: tuple[int, str]) -> Batch | None:
     """A batch; nothing where its records do not fold."""
     try:
-        return keeping.fold_once(store, subject, digest)
+        return keeping.fold_once(store, subject, end)
     except (DomainError, LookupError, ValueError):
         return None
 

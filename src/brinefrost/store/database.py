@@ -45,10 +45,12 @@ class Store:
 class Database:
     """A pool of connections to one PostgreSQL database."""
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, durable: bool = True) -> None:
+        """``durable`` is False for made-up data alone: what was written is then not waited for on the disk."""
         self.changes = Changes(url)
+        options = BOUNDS if durable else f"{BOUNDS} -c synchronous_commit=off"
         self._engine = create_engine(
-            url, pool_size=8, max_overflow=8, pool_pre_ping=True, connect_args={"options": BOUNDS}
+            url, pool_size=8, max_overflow=8, pool_pre_ping=True, connect_args={"options": options}
         )
 
     @contextmanager

@@ -147,9 +147,10 @@ class Ledger:
         held = text("select pg_advisory_xact_lock(hashtextextended(:kitchen, :key))")
         self._session.execute(held, {"kitchen": self._kitchen, "key": CHAIN_LOCK})
 
-    def of_subject(self, subject: str) -> list[Record]:
-        """Every record of one subject, in order."""
-        rows = self._session.scalars(select(RecordRow).where(RecordRow.subject == subject).order_by(RecordRow.seq))
+    def of_subject(self, subject: str, after: int = 0) -> list[Record]:
+        """Every record of one subject, in order; or those after a number."""
+        of_it = RecordRow.subject == subject, RecordRow.seq > after
+        rows = self._session.scalars(select(RecordRow).where(*of_it).order_by(RecordRow.seq))
         return [_record(row) for row in rows]
 
     def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:

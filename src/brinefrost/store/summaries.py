@@ -1,12 +1,14 @@
 """Closed batches in one line each: worked out from the records once, and again should they be gone."""
 
-from sqlalchemy import func, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import func, literal, select
+from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import Session
 
 from brinefrost.store.tables import RecordRow, SummaryRow
 
-WHOLE = func.md5(func.string_agg(RecordRow.body, "\x1f"))  # of a subject's records, as a digest
+WHOLE = func.md5(
+    func.string_agg(RecordRow.body, aggregate_order_by(literal("\x1f"), RecordRow.seq))
+)  # of a subject's records, as a digest
 
 
 class Summaries:
@@ -32,9 +34,14 @@ class Summaries:
             self._digests[subject] = self.end_of(subject)[1]
         return self._digests[subject]
 
-    def end_of(self, subject: str) -> tuple[int, str]:
-        """The last record of one subject, and a digest of all it holds; 0 and nothing where there is none."""
+    def end_of(self, subject: str, until: int | None = None) -> tuple[int, str]:
+        """The last record of one subject, up to a number if one is given, and a digest of all it holds till there.
+
+        0 and nothing where there is none.
+        """
         query = select(func.max(RecordRow.seq), WHOLE).where(RecordRow.subject == subject)
+        if until is not None:
+            query = query.where(RecordRow.seq <= until)
         seq, digest = self._session.execute(query).one()
         return (0, "") if seq is None else (int(seq), str(digest))
 

@@ -9,7 +9,7 @@ from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict, worst
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.balance import MOST_LOG, Balance, Share, balance_of, way_of
+from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, Balance, Share, balance_of, way_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.journey import Leg, journey
@@ -408,8 +408,8 @@ def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) 
     """The shares as they are told: what is dead is not killed again, unless hands brought it back."""
     told, dead = [], 0.0
     for step, share in zip(plan.steps, shares, strict=True):
-        if "handles" in kind_of(step).acts_of(step):
-            dead = 0.0
+        if "handles" in kind_of(step).acts_of(step) and share.killed < ENOUGH_LOG:
+            dead = 0.0  # hands may bring it back, unless it is still so hot that they cannot
         told.append(replace(share, killed=0.0, spent=dead >= MOST_LOG) if dead >= MOST_LOG else share)
         dead += share.killed
     return tuple(told)

@@ -178,6 +178,25 @@ def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | Non
     return batch
 
 
+def followed(batch: Batch, records: Iterable[Recorded], traces: dict[str, Trace] | None = None) -> Batch:
+    """A batch after some more events; the one it was stays as it was.
+
+    Valid for events that come after all it was folded from.
+    """
+    later = replace(
+        batch,
+        spans=dict(batch.spans),
+        readings=list(batch.readings),
+        traces=list(batch.traces),
+        actions=list(batch.actions),
+        deviations=dict(batch.deviations),
+        answers=dict(batch.answers),
+    )
+    for row in records:
+        _apply(later, row, traces or {})
+    return later
+
+
 def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
     match row.event:
         case StepStarted(step=step, at=at):

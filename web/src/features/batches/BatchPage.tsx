@@ -37,7 +37,7 @@ export function BatchPage() {
     <>
       <PageBar
         title={`${batch.code}  ${batch.plan_name}`}
-        sub={t('batch.sub', {
+        sub={t(batch.mass_kg ? 'batch.sub' : 'batch.subPortions', {
           packs: batch.packs,
           mass: valueOf(batch.mass_kg, 'kg'),
           version: batch.plan_version,

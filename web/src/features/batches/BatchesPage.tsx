@@ -34,7 +34,10 @@ export function BatchesPage() {
                 <span className="strong code">{batch.code}</span>
                 <span className="strong">{batch.plan_name}</span>
                 <span className="quiet">
-                  {t('shift.bags', { packs: batch.packs, mass: valueOf(batch.mass_kg, 'kg') })}
+                  {t(batch.mass_kg ? 'shift.bags' : 'shift.portions', {
+                    packs: batch.packs,
+                    mass: valueOf(batch.mass_kg, 'kg'),
+                  })}
                 </span>
                 <span className="quiet">{whenOf(batch.started_at)}</span>
                 <span>{batch.current ?? ''}</span>

@@ -45,8 +45,8 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
   function otherName(curve: Curve): string {
     const last = (curve.values.at(-1) ?? 0).toFixed(info(curve.quantity)?.decimals ?? 1)
     const its = unitOf(curve.quantity)
-    const where = curve.quantity === 'salt' ? t('sheet.middle') : ''
-    return `${t(`quantity.${curve.quantity}` as never) as string} ${where} ${last} ${its === 'pH' ? '' : its}`.trim()
+    const where = curve.quantity === 'salt' ? `${t('sheet.middle')} ` : ''
+    return `${t(`quantity.${curve.quantity}` as never) as string} ${where}${last} ${its === 'pH' ? '' : its}`.trim()
   }
   return (
     <svg

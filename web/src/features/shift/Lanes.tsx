@@ -54,7 +54,12 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
           <div className="lane-name">
             <span className="quiet">{lane.code}</span>
             <span className="strong">{lane.name}</span>
-            <span className="quiet">{t('shift.bags', { packs: lane.packs, mass: valueOf(lane.mass_kg, 'kg') })}</span>
+            <span className="quiet">
+              {t(lane.mass_kg ? 'shift.bags' : 'shift.portions', {
+                packs: lane.packs,
+                mass: valueOf(lane.mass_kg, 'kg'),
+              })}
+            </span>
             <span className="visually-hidden">
               {words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}
             </span>
