@@ -28,6 +28,7 @@ DOUBT_K = 1.0  # how far off a computed or measured core may be
 ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
 NO_HEAT_C = 0.0
 CLOSE_S = 1e-3  # times nearer than this are one
+NO_GROWTH_C = 60.0  # nothing grows above it
 CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
 FINE = 121  # points a leg is followed at
 
@@ -46,13 +47,13 @@ class Share:
 class Balance:
     """One organism over the whole way: its shares by step, the sum of log10, and how far off that may be.
 
-    ``clock`` is the whole share of its exposure clock [-]; None for an organism of which no clock is known.
+    ``clock`` is how far its exposure clock has run by the end of each step [-]; None where no clock is known.
     """
 
     shares: tuple[Share, ...]
     total: float
     doubt: float
-    clock: float | None
+    clock: tuple[float, ...] | None
 
 
 @dataclass(frozen=True)
@@ -68,11 +69,6 @@ class Way:
     def by_leg(self, run: Array) -> list[float]:
         """How much of something that adds up falls to each leg."""
         return [float(each) for each in np.maximum(np.diff(run[[0, *self.ends]]), 0.0)]
-
-    def by_leg_most(self, values: Array) -> list[float]:
-        """The highest of something within each leg."""
-        starts = [0, *self.ends[:-1]]
-        return [float(np.max(values[a : b + 1])) for a, b in zip(starts, self.ends, strict=True)]
 
 
 def way_of(legs: list[Leg]) -> Way:
@@ -136,9 +132,10 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Walk) -> Balance | None:
     for shift_k in (-DOUBT_K, DOUBT_K):
         less, more = _changes(hazard, each, way, done, shift_k)
         off.append(abs(sum(more) - sum(less) - total))
-    clocks = _clocks(each, way, done, kills) if each else [0.0] * len(way.legs)
+    none = [0.0] * len(way.legs)
+    clocks, so_far = _clocks(each, way, done, kills) if each else (none, none)
     shares = tuple(Share(*parts) for parts in zip(kills, grows, clocks, strict=True))
-    return Balance(shares, total, max(off), sum(clocks) if each else None)
+    return Balance(shares, total, max(off), tuple(so_far) if each else None)
 
 
 def _changes(
@@ -148,16 +145,30 @@ def _changes(
     return _killed(hazard, way, shift_k), _grown(each, way, done, shift_k) if each else [0.0] * len(way.legs)
 
 
-def _clocks(each: Organism, way: Way, done: Walk, kills: list[float]) -> list[float]:
-    """The share of its clock that each step runs; what was killed begins anew, a toxin stays."""
+def _clocks(each: Organism, way: Way, done: Walk, kills: list[float]) -> tuple[list[float], list[float]]:
+    """By step: the share of its clock that runs there, and how far it has then run in all [-].
+
+    What is killed begins anew as it falls again; a toxin stays.
+    """
     bands = tuple((band.from_c, band.within_s) for band in each.bands)
-    run = way.by_leg(exposure(bands, each.max_c, way.times_s, way.core_c)[0])
-    clocks = [0.0 if _stopped(each, leg, done) else share for leg, share in zip(way.legs, run, strict=True)]
-    hot = way.by_leg_most(way.counts_c)
-    dead = [i for i, (log, most) in enumerate(zip(kills, hot, strict=True)) if log >= ENOUGH_LOG or most >= CELLS_DIE_C]
-    if dead and not each.toxin:
-        clocks[: dead[-1] + 1] = [0.0] * (dead[-1] + 1)
-    return clocks
+    run = exposure(bands, each.max_c, way.times_s, way.core_c)[0]
+    starts, shares, so_far, whole = [0, *way.ends[:-1]], [], [], 0.0
+    for leg, start, end, log in zip(way.legs, starts, way.ends, kills, strict=True):
+        dead = None if each.toxin else _dead_until(way.counts_c[start : end + 1], log)
+        since = start if dead is None else start + dead
+        share = 0.0 if _stopped(each, leg, done) else float(run[end] - run[since])
+        whole = share + (whole if dead is None else 0.0)
+        shares.append(share)
+        so_far.append(whole)
+    return shares, so_far
+
+
+def _dead_until(core_c: Array, log: float) -> int | None:
+    """Up to which point of a leg it is as hot as kills it; nothing where the leg does not."""
+    most = float(np.max(core_c))
+    if log < ENOUGH_LOG and most < CELLS_DIE_C:
+        return None
+    return int(np.flatnonzero(core_c >= min(NO_GROWTH_C, most))[-1])
 
 
 def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:

@@ -61,7 +61,8 @@ def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
     """
     legs: list[Leg] = []
     around = next((c for step in plan.steps if (c := kind_of(step).around_c(step)) is not None), FRIDGE_C)
-    warm = context.piece.start_c if context.piece else around
+    comes_in = kind_of(plan.steps[0]).around_c(plan.steps[0]) if plan.steps else None
+    warm = comes_in if comes_in is not None else context.piece.start_c if context.piece else around
     for step in plan.steps:
         leg = _walked(step, done) or _said(step, warm, done)
         legs.append(leg)

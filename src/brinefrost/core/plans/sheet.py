@@ -6,19 +6,19 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
-from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict, worst
+from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, Balance, Share, balance_of, way_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.journey import Leg, journey
-from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.proof import LimitProof, Proof, prove
 from brinefrost.core.plans.suggest import suggested_hazards
-from brinefrost.core.plans.walk import context_at, context_of, judge_step, provable, series_at, walk
+from brinefrost.core.plans.walk import context_at, context_of, provable, series_at, walk
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Context, Finding, Monitoring
+from brinefrost.core.steps.base import Finding, Monitoring
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Message, Words, apart, duration, num, percent, say, temp
 from brinefrost.core.working import Document
@@ -158,10 +158,13 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     done = walk(plan, context) if context else Walk(None)
     legs = journey(plan, context, done) if context else []
     found = proof or (prove(plan) if context else None)
-    rows, clocks = rows_of(plan, legs, done, states_of(plan, done) if context else {})
+    judged: dict[str, list[LimitProof]] = {}
+    for each in found.limits if found else ():
+        judged.setdefault(each.step, []).append(each)
+    rows, clocks = rows_of(plan, legs, done, states_of(plan, judged))
     leading, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
-        _column(plan, step, legs[index] if legs else None, done, context, found, float(run[index]))
+        _column(plan, step, legs[index] if legs else None, done, judged.get(step.id, []), found, float(run[index]))
         for index, step in enumerate(plan.steps)
     )
     return Sheet(
@@ -180,12 +183,12 @@ def _column(
     step: Step,
     leg: Leg | None,
     done: Walk,
-    context: Context | None,
+    judged: list[LimitProof],
     proof: Proof | None,
     exposed: float,
 ) -> SheetColumn:
     control = plan.control_of(step.id)
-    limits = tuple(_limits(plan, step, done)) if context else ()
+    limits = tuple(_limits(step, done, judged))
     said = tuple(_of_step(proof.findings if proof else (), step))
     usual = kind_of(step).control(step, context_at(plan, step)) if control is None else None
     watched = control.monitoring if control else usual.monitoring if usual else ()
@@ -257,10 +260,10 @@ def thinned(
     )
 
 
-def _limits(plan: Plan, step: Step, done: Walk) -> list[SheetLimit]:
-    begin, end = done.spans[step.id]
+def _limits(step: Step, done: Walk, proofs: list[LimitProof]) -> list[SheetLimit]:
     found = []
-    for judged in judge_step(plan, step, done):
+    for judged in proofs:
+        begin, end = done.spans[step.id]
         series = series_at(step, judged.limit, done)
         known = series if series is not None and len(series) > 1 else Series.empty()
         marks = [
@@ -336,12 +339,12 @@ def share_of(verdict: Verdict) -> float | None:
 
 
 def leading_clock(clocks: dict[str, list[float]], steps: int) -> tuple[str | None, Array]:
-    """The organism whose clock has run furthest at the end, and how far it has run by the end of each step [-].
+    """The organism whose clock runs furthest, and how far it has run by the end of each step [-].
 
     Valid for any number of clocks; without one nothing runs.
     """
-    leading = max(clocks, key=lambda key: sum(clocks[key]), default=None)
-    return leading, np.cumsum(clocks[leading]) if leading else np.zeros(steps)
+    leading = max(clocks, key=lambda key: max(clocks[key], default=0.0), default=None)
+    return leading, np.asarray(clocks[leading]) if leading else np.zeros(steps)
 
 
 def rows_of(
@@ -360,22 +363,20 @@ def rows_of(
         about = known.get(hazard.key)
         balance = balance_of(about, way, done) if about and way else None
         if about and about.organism and balance and hazard.significant:
-            clocks[about.organism] = [share.clock for share in balance.shares]
+            clocks[about.organism] = list(balance.clock or ())
         rows.append(_row(plan, hazard, about, balance, taken, states))
     order = {"biological": 0, "chemical": 1, "physical": 2, "allergen": 3}
     return tuple(sorted(rows, key=lambda row: (not row.taken, not row.significant, order[row.type]))), clocks
 
 
-def states_of(plan: Plan, done: Walk) -> dict[str, Standing]:
-    """By critical step: how its limits stand by the walk. Valid for a plan that was walked."""
-    found: dict[str, Standing] = {}
-    for control in plan.controls:
-        states = [each.verdict.state for each in judge_step(plan, plan.step(control.step), done)]
-        state = worst(states)
-        found[control.step] = (
-            "meets" if states and state == "pass" else "not_proved" if state == "not_measured" else "fails"
-        )
-    return found
+def states_of(plan: Plan, judged: dict[str, list[LimitProof]]) -> dict[str, Standing]:
+    """By critical step: how its limits stand by the proof. Valid for every plan."""
+    return {
+        control.step: worst_standing([standing_of(each.verdict) for each in judged.get(control.step, [])], False)
+        if judged.get(control.step)
+        else "not_proved"
+        for control in plan.controls
+    }
 
 
 def _row(
@@ -410,7 +411,7 @@ def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) 
     for step, share in zip(plan.steps, shares, strict=True):
         if "handles" in kind_of(step).acts_of(step) and share.killed < ENOUGH_LOG:
             dead = 0.0  # hands may bring it back, unless it is still so hot that they cannot
-        told.append(replace(share, killed=0.0, spent=dead >= MOST_LOG) if dead >= MOST_LOG else share)
+        told.append(replace(share, killed=0.0, spent=True) if dead >= MOST_LOG else share)
         dead += share.killed
     return tuple(told)
 
@@ -419,7 +420,7 @@ def _balance_said(balance: Balance | None, about: CatalogueHazard | None) -> Mes
     if balance is None or about is None:
         return ""
     if about.key == "s-aureus" and balance.clock is not None:
-        return say("plans.sheet.clock", share=percent(100 * min(balance.clock, 9.99)))
+        return say("plans.sheet.clock", share=percent(100 * min(balance.clock[-1], 9.99)))
     if balance.total <= -MOST_LOG + 0.5:
         return say("plans.sheet.nothing_left", log=num(MOST_LOG - 1))
     return say(
@@ -469,17 +470,17 @@ def _happens(
         if share.killed >= MOST_LOG:
             return "killed", say("plans.sheet.killed"), say("plans.sheet.over_log", log=num(MOST_LOG - 1))
         return "killed", say("plans.sheet.killed"), say("plans.sheet.minus_log", log=num(share.killed, ".1f"))
+    if share.spent and not ("keeps" in kind.acts and share.grown > TELLING_LOG):
+        return "none", "", ""
     if "handles" in kind.acts and about.comes_with != "spores" and _after_heat(plan, step):
         return "comes_in", say("plans.sheet.by_hands"), say("plans.sheet.back_in")
     if share.grown > TELLING_LOG:
         return "grows", say("plans.sheet.grows"), say("plans.sheet.plus_log", log=num(share.grown, ".1f"))
-    if share.spent:
-        return "none", "", ""
-    if share.clock > TELLING_SHARE:
-        return "clock", say("plans.sheet.clock_runs"), percent(100 * min(share.clock, 9.99))
     if first and about.comes_with != "hands":
         spores = about.comes_with == "spores"
         return "comes_in", say("plans.sheet.spores_come") if spores else say("plans.sheet.comes_in"), ""
+    if share.clock > TELLING_SHARE:
+        return "clock", say("plans.sheet.clock_runs"), percent(100 * min(share.clock, 9.99))
     if "heats" in kind.acts and about.comes_with == "spores":
         return "lives", say("plans.sheet.spores_live"), ""
     if (heated := kind.brings_to_c(step)) is not None:

@@ -2,6 +2,7 @@ import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
 import { whenOf } from '../../shared/clock'
+import { FindBar, useFound } from '../../shared/parts/FindBar'
 import { PageBar } from '../../shared/parts/PageBar'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
@@ -16,14 +17,27 @@ export function BatchesPage() {
   const { words } = useUnits()
   const batches = useBatches()
   const { mayLog } = useRole()
+  const found = useFound(
+    batches.data ?? [],
+    (batch) => `${batch.code} ${batch.plan_name} ${batch.current ?? ''}`,
+    (batch) => batch.state,
+  )
   if (!batches.data) return <Waiting problem={batches.error} again={() => void batches.refetch()} />
   return (
     <>
       <PageBar title={t('batch.list')}>{mayLog && <StartBatchButton />}</PageBar>
       <div className="page">
         {batches.data.length === 0 && <p className="sheet quiet">{t('batch.listEmpty')}</p>}
+        {batches.data.length > FEW && (
+          <FindBar
+            states={['running', 'trouble', 'closed']}
+            nameOf={(state) => t(`find.${state}` as never)}
+            label={t('find.batch')}
+          />
+        )}
+        {batches.data.length > 0 && found.length === 0 && <p className="sheet quiet">{t('find.none')}</p>}
         <ul className="plain-list">
-          {batches.data.map((batch) => (
+          {found.map((batch) => (
             <li key={batch.batch_id}>
               <Link to={`/batches/${batch.batch_id}`} className="list-line">
                 <StateMark
@@ -50,3 +64,5 @@ export function BatchesPage() {
     </>
   )
 }
+
+const FEW = 5 // more than these are looked through

@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { Link, useNavigate } from 'react-router'
 
 import { whenOf } from '../../shared/clock'
+import { FindBar, useFound } from '../../shared/parts/FindBar'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
@@ -19,6 +20,7 @@ export function PlansPage() {
   const plans = usePlans()
   const { isLead } = useRole()
   const [open, setOpen] = useState(false)
+  const found = useFound(plans.data ?? [], (plan) => plan.name, stateOf)
   if (!plans.data) return <Waiting problem={plans.error} again={() => void plans.refetch()} />
   return (
     <>
@@ -27,9 +29,17 @@ export function PlansPage() {
       </PageBar>
       <div className="page">
         {plans.data.length === 0 && <p className="sheet quiet">{t('plans.empty')}</p>}
-        {plans.data.length > 0 && (
+        {plans.data.length > FEW && (
+          <FindBar
+            states={['signed', 'changed', 'draft']}
+            nameOf={(state) => t(`find.${state}` as never)}
+            label={t('find.plan')}
+          />
+        )}
+        {plans.data.length > 0 && found.length === 0 && <p className="sheet quiet">{t('find.none')}</p>}
+        {found.length > 0 && (
           <ul className="plain-list">
-            {plans.data.map((plan) => (
+            {found.map((plan) => (
               <li key={plan.plan_id}>
                 <Link to={`/plans/${plan.plan_id}`} className="list-line plan-line">
                   <StateMark state={plan.version && !plan.changed_since_signed ? 'done' : 'due'} bare size={22} />
@@ -53,6 +63,12 @@ export function PlansPage() {
       {open && <CreateDialog onClose={() => setOpen(false)} />}
     </>
   )
+}
+
+const FEW = 5 // more than these are looked through
+
+function stateOf(plan: { version: unknown; changed_since_signed: boolean }): string {
+  return !plan.version ? 'draft' : plan.changed_since_signed ? 'changed' : 'signed'
 }
 
 function CreateDialog({ onClose }: { onClose: () => void }) {
