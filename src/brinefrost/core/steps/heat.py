@@ -1,11 +1,13 @@
 """Food is heated in an oven, a pot, fat or steam: to cook it, or to heat again what was cooked."""
 
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series
+from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, target
 from brinefrost.core.steps.base import (
@@ -215,16 +217,22 @@ class HeatKind(StepKind[Heat]):
 def _met_s(step: Heat, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within a day."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    stages = [
-        Stage(np.array([0.0, 4 * 3600.0]), np.full(2, around_c), context.h(step.medium), STEP_S),
-        Stage(np.array([0.0, HORIZON_S - 4 * 3600.0]), np.full(2, around_c), context.h(step.medium), LATE_STEP_S),
-    ]
-    curve = heat_through(body, stages, step.start_c, step_s=STEP_S)
-    whole = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    whole = _to_the_horizon(body, step.start_c, around_c, context.h(step.medium))
     if isinstance(limit, Lethality):
         return limit.met_at_s(whole)
     reached = np.flatnonzero(whole.values >= limit.at_least_c)
     return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
+
+
+@lru_cache(maxsize=128)
+def _to_the_horizon(body: Body, start_c: float, around_c: float, h_w_m2k: float) -> Series:
+    """A day in steady surroundings [°C]."""
+    stages = [
+        Stage(np.array([0.0, 4 * 3600.0]), np.full(2, around_c), h_w_m2k, STEP_S),
+        Stage(np.array([0.0, HORIZON_S - 4 * 3600.0]), np.full(2, around_c), h_w_m2k, LATE_STEP_S),
+    ]
+    curve = heat_through(body, stages, start_c, step_s=STEP_S)
+    return Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
 
 
 KIND = HeatKind()
