@@ -42,8 +42,7 @@ def test_after_a_fall_the_screens_follow_again(
     expect(watching.get_by_text("Nothing runs.")).to_be_visible()
     house.down()
     house.up()
-    watching.wait_for_timeout(5000)  # the browser comes back by itself after some seconds
-    cook = visit("cook", "/batches")
+    cook = visit("cook", "/batches")  # at once, before the watching browser has come back by itself
     cook.get_by_role("button", name="Start a batch").click()
     cook.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
-    expect(watching.get_by_text("B-101").first).to_be_visible(timeout=5000)
+    expect(watching.get_by_text("B-101").first).to_be_visible(timeout=20_000)

@@ -42,6 +42,12 @@ export function useLive(person: string): void {
     const gathered = gatherer(queries)
     const source = new EventSource('/api/v1/live')
     source.addEventListener('changed', (event) => gathered.take(event.data as string))
+    let fell = false
+    source.addEventListener('error', () => (fell = true))
+    source.addEventListener('open', () => {
+      if (fell) gathered.take(EVERYTHING) // what was written while nobody listened
+      fell = false
+    })
     return () => {
       source.close()
       gathered.stop()
