@@ -42,11 +42,11 @@ def heat(**settings: Any) -> dict[str, Any]:
 
 def test_small_legs_overnight_in_an_oven_nearly_off_stay_too_long_in_the_zone() -> None:
     """Under fat at 60 °C: the core creeps up, and a bird's 74 °C is never reached (Food Code 3-401.11(A)(3))."""
-    low = heat(medium="still_fat", surroundings_c=60, thickness_m=0.05, duration_s=10 * 3600)
+    low = heat(medium="still_fat", surroundings_c=60, thickness_m=0.03, duration_s=10 * 3600)
     proof = prove(plan(["goose-leg"], low, {**BLAST, "id": "chill"}, dict(FRIDGE)))
     assert failing(proof) == {"heat"}
     assert not proof.meets
-    hot = heat(medium="still_fat", surroundings_c=86, thickness_m=0.05, duration_s=10 * 3600)
+    hot = heat(medium="still_fat", surroundings_c=86, thickness_m=0.03, duration_s=10 * 3600)
     assert prove(plan(["goose-leg"], hot, {**BLAST, "id": "chill"}, dict(FRIDGE))).meets
 
 
@@ -69,7 +69,7 @@ def test_an_egg_at_sixty_four_needs_its_time(duration_s: float, meets: bool) -> 
 
 def test_a_custard_cooled_by_itself_misses_the_fall() -> None:
     """Eight yolks and four eggs in a tray of water, then left to stand: the core is right, the fall is not."""
-    baked = heat(medium="still_oven", surroundings_c=145, thickness_m=0.04, start_c=15, duration_s=6000)
+    baked = heat(medium="still_oven", surroundings_c=145, thickness_m=0.03, start_c=15, duration_s=6000)
     stood = {"kind": "handwork", "id": "stand", "name": "Stands", "work": "portion", "duration_s": 6 * 3600}
     proof = prove(plan(["egg-pooled", "cream"], baked, stood, dict(FRIDGE)))
     assert not proof.meets
@@ -127,7 +127,7 @@ def test_octopus_kind_of_cook_pressed_cold_passes_and_pressed_warm_does_not() ->
 
 def test_a_braise_over_three_days_passes_when_each_chill_does_and_fails_when_one_is_left_out() -> None:
     """Each chill is a control, exposure adds up, and done rightly it passes."""
-    pot = {"kind": "heat_in", "medium": "boiling", "surroundings_c": 98, "thickness_m": 0.04}
+    pot = {"kind": "heat_in", "medium": "boiling", "surroundings_c": 98, "thickness_m": 0.03}
     day1 = [{**pot, "id": "cook", "duration_s": 9000}, {**BLAST, "id": "chill"}, {**FRIDGE, "id": "k1", "days": 1}]
     day2 = [{**pot, "id": "again", "duration_s": 5400, "again": True}, {**BLAST, "id": "chill2"}]
     day3 = [{**FRIDGE, "id": "k2", "days": 1}, {**pot, "id": "serve", "duration_s": 5400, "again": True}]
@@ -162,7 +162,7 @@ def test_a_loin_cooked_low_for_an_hour_and_smoked_for_flavour_fails_with_the_tim
 
 
 def test_confit_opened_and_formed_again_has_hands_in_it_and_is_heated_again() -> None:
-    fat = heat(medium="still_fat", surroundings_c=86, thickness_m=0.05, duration_s=10 * 3600)
+    fat = heat(medium="still_fat", surroundings_c=86, thickness_m=0.03, duration_s=10 * 3600)
     form = {"kind": "handwork", "id": "form", "work": "coat", "duration_s": 1800, "surroundings_c": 15}
     fry = {"kind": "heat_in", "id": "fry", "medium": "frying", "surroundings_c": 175, "thickness_m": 0.03}
     again = {**fry, "duration_s": 1500, "again": True}
@@ -220,3 +220,19 @@ def test_held_hot_below_the_line_fails_and_above_it_passes() -> None:
 def test_a_ferment_asks_for_its_salt_and_its_place(salt: float, warm: float, state: str) -> None:
     sour = {"kind": "souring", "id": "sour", "name": "Sour", "salt_percent": salt, "kept_c": warm, "sour_days": 4}
     assert prove(plan(["cabbage"], sour, dict(FRIDGE))).state == state
+
+
+def test_pieces_do_not_become_thinner_by_themselves() -> None:
+    """A chill planned for thinner pieces than were cooked proves nothing; cut by hand before it, it does."""
+    thick = heat(medium="steam", surroundings_c=90, thickness_m=0.06, duration_s=3 * 3600)
+    cut = {"kind": "handwork", "id": "cut", "work": "portion", "duration_s": 900, "thickness_m": 0.03}
+    assert prove(plan(["lamb-shoulder"], dict(thick), {**BLAST, "id": "chill"}, dict(FRIDGE))).state == "not_proved"
+    assert prove(plan(["lamb-shoulder"], dict(thick), cut, {**BLAST, "id": "chill"}, dict(FRIDGE))).meets
+
+
+def test_what_was_chilled_again_cannot_be_held_hot() -> None:
+    pot = {"kind": "heat_in", "medium": "boiling", "surroundings_c": 98, "thickness_m": 0.03}
+    steps = [{**pot, "id": "cook", "duration_s": 7200}, {**BLAST, "id": "c1"}, {**FRIDGE, "id": "k1", "days": 1}]
+    steps += [{**pot, "id": "again", "duration_s": 5400, "again": True}, {**BLAST, "id": "c2"}]
+    hold = {"kind": "hot_hold", "id": "hold", "name": "Hold", "held_c": 66, "duration_s": 3600}
+    assert any(each.step == "hold" for each in prove(plan(["lamb-shoulder"], *steps, hold)).findings)

@@ -34,6 +34,7 @@ class FreezeOption(Document):
 class Freezing(LimitBase):
     """One of several freezings, without a break."""
 
+    needs_curve: ClassVar[bool] = True
     over_all: ClassVar[bool] = True
     kind: Literal["freezing"] = "freezing"
     options: tuple[FreezeOption, ...] = Field(min_length=1, max_length=6)

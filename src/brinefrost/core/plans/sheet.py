@@ -485,6 +485,8 @@ def _happens(
         return "lives", say("plans.sheet.spores_live"), ""
     if (heated := kind.brings_to_c(step)) is not None:
         return "other", say("plans.sheet.heated_to", core=temp(heated, "g")), ""
+    if about.organism is None:
+        return "none", "", ""
     if "keeps" in kind.acts or "cools" in kind.acts:
         return "held", say("plans.sheet.held_by_cold"), ""
     if "acidifies" in kind.acts:

@@ -18,7 +18,7 @@ from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
-from brinefrost.core.words import say
+from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
 
 
@@ -246,9 +246,28 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     flow = Flow()
     for step in plan.steps:
         found += kind_of(step).lays(step, flow)
+        found += _thinner(step, flow)
         flow.earlier.append(step.name)
         flow.received_only = flow.received_only and "receives" in kind_of(step).acts
     return (*found, *_left_open(plan, flow))
+
+
+def _thinner(step: Step, flow: Flow) -> list[Finding]:
+    """Pieces become thinner by hand and not by themselves: a chill of thinner ones than were cooked proves nothing."""
+    kind = kind_of(step)
+    piece, before = kind.piece(step), flow.thickness_m
+    if piece is None:
+        return []
+    flow.thickness_m = piece.thickness_m
+    if piece.thickness_m >= before - 1e-6 or "handles" in kind.acts:
+        return []
+    said = say(
+        "plans.walk.takes_thinner_pieces_than_there_are",
+        name=step.name,
+        here=mm(1000 * piece.thickness_m),
+        before=mm(1000 * before),
+    )
+    return [Finding(step=step.id, state="not_proved", sentence=said)]
 
 
 def _left_open(plan: Plan, flow: Flow) -> list[Finding]:

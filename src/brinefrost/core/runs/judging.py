@@ -103,8 +103,8 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
         for series in telling
     ]
     if any(verdict.state == "pass" for verdict in found):
-        # a series too thin to tell takes nothing from one that tells; one that contradicts it does
-        found = [verdict for verdict in found if verdict.state != "not_measured"]
+        # readings by hand too thin to tell take nothing from a logger that tells, unless they speak against it
+        found = [v for v, series in zip(found, telling, strict=True) if not _agrees(v, series)]
     state = worst([verdict.state for verdict in found])
     verdict = next(verdict for verdict in found if verdict.state == state)
     if any(map(len, telling)) or not any(map(len, read)):
@@ -112,6 +112,12 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     said = say("runs.judging.read_too_early_to_tell_it", quiet=duration(quiet_s))
     over = all(series.closed for series in read)
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
+
+
+def _agrees(verdict: Verdict, series: Series) -> bool:
+    """Whether readings by hand, too far apart to prove a limit, lie on its good side all the same."""
+    by_hand = len(series) > 0 and series.longest_gap_s == MANUAL_GAP_S
+    return by_hand and verdict.state == "not_measured" and verdict.margin is not None and verdict.margin >= 0
 
 
 def _changes(batch: Batch, step_id: str) -> list[float]:

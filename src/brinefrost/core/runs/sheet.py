@@ -26,7 +26,7 @@ from brinefrost.core.plans.sheet import (
 from brinefrost.core.plans.walk import context_of, provable, walk
 from brinefrost.core.quantities import QUANTITIES, Quantity
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
+from brinefrost.core.runs.judging import MANUAL_GAP_S, Judgement, LimitStatus, readings_of
 from brinefrost.core.runs.schedule import Check, checks_of
 from brinefrost.core.words import amount, say
 
@@ -96,6 +96,12 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
 
 def _planned(batch: Batch) -> Sheet:
     return sheet_of(batch.plan)
+
+
+def _is_curve(series: Series) -> bool:
+    """Whether readings lie close enough for a course to be known between them."""
+    allowed = max(series.longest_gap_s, MANUAL_GAP_S)
+    return len(series) >= CURVE and float(np.max(np.diff(series.times_s))) <= allowed
 
 
 def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
@@ -255,4 +261,4 @@ def _measured_leg(batch: Batch, leg: Leg, now: datetime) -> Leg:
     if len(times) < 2:
         return leg
     at = np.union1d(times, [0.0, length])
-    return Leg(leg.step, at, np.interp(at, times, core), True, length)
+    return Leg(leg.step, at, np.interp(at, times, core), _is_curve(series), length)

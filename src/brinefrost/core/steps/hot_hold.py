@@ -48,7 +48,7 @@ class HotHoldKind(StepKind[HotHold]):
 
     def lays(self, step: HotHold, flow: Flow) -> list[Finding]:
         """Only what is hot can be held hot."""
-        if flow.hot and not (flow.chilled and not flow.reheated):
+        if flow.hot and not flow.chilled:
             return []
         said = say("steps.hot_hold.holds_food_that_is_not_hot", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

@@ -111,6 +111,7 @@ class Flow:
     kept: bool = False
     reheated: bool = False
     acid: bool = False
+    thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
     wants_cold: list[Finding] = field(default_factory=list)  # what is open until a step keeps it cold
 
 
