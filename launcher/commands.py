@@ -150,6 +150,8 @@ def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[
         "--log-level",
         "warning",
         "--no-server-header",
+        "--timeout-keep-alive",
+        "75",  # longer than a tablet lies idle between two writes: none meets a connection that is just being closed
         "--timeout-graceful-shutdown",
         "2",  # screens that follow changes never end by themselves
     ]

@@ -1,9 +1,13 @@
 """Skarn Ridge for tests: people, kit and a signed thigh, without six weeks of history."""
 
+import asyncio
+from collections.abc import Coroutine
+from concurrent.futures import ThreadPoolExecutor
 from datetime import datetime, timedelta
-from typing import Any
+from typing import Any, TypeVar
 
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.demo.seed import INGREDIENTS, SITE, approved, with_setting
 from brinefrost.demo.weighing import decided
@@ -23,6 +27,15 @@ def thigh_plan(rules: Any = "us") -> Plan:
     return approved(
         decided(template("bag").plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
     )
+
+
+def long_plan(steps: int) -> Plan:
+    """A stew that is chilled, kept and heated again until it has so many steps; hazards decided, not stored."""
+    one = template("stew")
+    begin, day, end = one.steps[:4], one.steps[4:7], one.steps[-2:]
+    days = [{**day[n % 3], "id": f"{day[n % 3]['id']}-{n}"} for n in range(steps - len(begin) - len(end))]
+    made = one.model_copy(update={"steps": (*begin, *days, *end)})
+    return with_controls(decided(made.plan(f"Stew of {steps} steps", "us")))
 
 
 def with_bath(plan: Plan, bath_c: float, duration_s: float) -> Plan:
@@ -59,3 +72,12 @@ def signed_thigh(database: Database, lead: Actor, now: datetime) -> str:
         saved = planning.save_plan(store, lead, now, view.plan_id, view.revision, plan)
         planning.sign_plan(store, lead, now, view.plan_id, planning.Signing(revision=saved.revision))
         return view.plan_id
+
+
+Found = TypeVar("Found")
+
+
+def awaited(work: Coroutine[Any, Any, Found]) -> Found:
+    """Run it in a thread of its own: a browser driven by this process keeps its loop running in the main one."""
+    with ThreadPoolExecutor(1) as pool:
+        return pool.submit(asyncio.run, work).result()

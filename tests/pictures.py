@@ -34,6 +34,17 @@ def drop(page: Page) -> None:
     page.get_by_text("What was assumed").wait_for()
 
 
+def start_broth(page: Page) -> None:
+    page.get_by_role("button", name="Start a batch").click()
+    page.get_by_label("Plan", exact=True).select_option(label="Barley broth from trim · Signed version 1")
+    page.get_by_label("Thickest piece").fill("65")
+    page.get_by_role("button", name="Add a part").click()
+    givers = page.get_by_label("Of which batch")
+    saddle = givers.locator("option", has_text="Saddle").first.get_attribute("value")
+    givers.select_option(saddle)
+    page.get_by_text("no longer suffices").wait_for()
+
+
 def check_chain(page: Page) -> None:
     page.get_by_role("button", name="Check the whole chain").click()
     page.get_by_text("The chain holds").wait_for()
@@ -65,9 +76,8 @@ class Camera:
         context.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
         context.request.put("/api/session/manners", data=manners)
         page = context.new_page()
-        page.goto(
-            self._path(context.request.get("/api/batches").json(), context.request.get("/api/plans").json(), place)
-        )
+        batches, plans = (context.request.get(f"/api/{each}?most=200").json()["items"] for each in ("batches", "plans"))
+        page.goto(self._path(batches, plans, place))
         page.wait_for_load_state("networkidle")
         if doing:
             doing(page)
@@ -105,10 +115,10 @@ def take_all(camera: Camera) -> None:
     camera.take("plan-stew", "plan of Lamb and bean stew over three days at chill-2:hazard:c-perfringens")
     camera.take("plan-phone", "plan of Chicken thigh, soft (trial)", size=(390, 844))
     camera.take("plan-proof", f"plan of {thigh}", tab("Proof"))
-    camera.take("batch-pickles", "batch of Courgette and kohlrabi pickles: running")
+    camera.take("batch-sausage", "batch of Semi-dry lamb sausage: running")
+    camera.take("start-batch", "/batches", start_broth)
     camera.take("bench-heat", "/bench/heat", tall=True)
     camera.take("bench-pickle", "/bench/acid", tall=True)
-    camera.take("bench-clocks", "/bench/clocks", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
     camera.take("household", "/household")

@@ -72,6 +72,8 @@ ALLOWED = {
     "answer_check": KITCHEN,
     "countersign": DECIDER,
     "start_batch": KITCHEN,
+    "offer_start": KITCHEN,
+    "fit_today": KITCHEN,
     "begin_step": KITCHEN,
     "finish_step": KITCHEN,
     "log_reading": KITCHEN,

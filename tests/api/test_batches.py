@@ -149,7 +149,7 @@ def check_exports(lead: Desk, batch: str) -> None:
 
 def check_ledger(lead: Desk, batch: str, database_url: str) -> None:
     assert lead.get("/ledger/integrity").json()["holds"]
-    found = lead.get("/ledger", words="62.9 probe").json()
+    found = lead.get("/ledger", find="62.9 probe").json()["items"]
     assert found
     assert all("62.9" in row["words"] for row in found)
     url = database_url.replace("+psycopg", "")
@@ -383,7 +383,7 @@ def test_a_chill_under_way_asks_the_bench(cook: Desk, batch_id: str, clock: Test
 def test_the_ledger_says_every_kind_of_record_in_words(cook: Desk, batch_id: str, clock: TestClock, data: Path) -> None:
     to_chill(cook, batch_id, clock, data)
     slow_chill(cook, batch_id, clock)
-    rows = cook.get("/ledger").json()
+    rows = cook.get("/ledger").json()["items"]
     rows = rows["rows"] if isinstance(rows, dict) else rows
     said = {row["kind"]: row["words"] for row in rows}
     assert said["batch_started"].startswith("B-101, 6 packs")

@@ -31,7 +31,7 @@ def test_the_day_is_the_kitchens_own_also_after_midnight(sit: Callable[[str], De
     assert (late["state"], late["sentence"]) == ("too_close", "18 Nov 2026 is its last day.")
     entry = {"family": "dates", "name": "Stew", "question": asked}
     assert cook.post("/bench/kept", entry).json()["state"] == "too_close"
-    assert cook.get("/bench/kept").json()[0]["question"]["as_of"] is None  # asked again later, it is older
+    assert cook.get("/bench/kept").json()["items"][0]["question"]["as_of"] is None  # asked again later, it is older
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))
@@ -85,7 +85,7 @@ def kept(desk: Desk, name: str = "Thin loin", key: str | None = None, **question
 def test_an_answer_is_kept_once_and_found_again(cook: Desk) -> None:
     first, again = (kept(cook, key="keep-it-once", thickness_m=0.015) for _ in range(2))
     assert first.json() == again.json()
-    listed = cook.get("/bench/kept").json()
+    listed = cook.get("/bench/kept").json()["items"]
     assert len(listed) == 1
     assert listed[0]["question"]["thickness_m"] == 0.015
     assert listed[0]["sentence"].startswith("Should meet it") == (listed[0]["state"] == "would_meet")
@@ -103,7 +103,7 @@ def test_only_its_keeper_or_the_lead_takes_it_away(sit: Callable[[str], Desk]) -
     assert (
         lead.client.delete(f"/api/bench/kept/{theirs}", headers={"Idempotency-Key": "take-away-4"}).status_code == 404
     )
-    assert lead.get("/bench/kept").json() == []
+    assert lead.get("/bench/kept").json()["items"] == []
 
 
 @pytest.mark.parametrize("entry", [{"family": "weather"}, {"question": {"thickness_m": 9}}, {"name": ""}])
@@ -111,7 +111,7 @@ def test_what_cannot_be_kept(cook: Desk, entry: dict[str, Any]) -> None:
     reply = cook.post("/bench/kept", {"family": "heat", "name": "x", "question": {}, **entry})
     assert reply.status_code in (404, 422)
     assert reply.json()["sentence"]
-    assert cook.get("/bench/kept").json() == []
+    assert cook.get("/bench/kept").json()["items"] == []
 
 
 def test_the_shelf_has_an_end(cook: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -133,4 +133,4 @@ def test_rows_come_from_a_file_and_nothing_is_kept(cook: Desk, data: Path) -> No
         reply = cook.upload("/bench/rows", name, body, family="kill", field="no_such_rows")
         assert reply.status_code in (404, 422), name
         assert words in reply.json()["sentence"]
-    assert cook.get("/bench/kept").json() == []
+    assert cook.get("/bench/kept").json()["items"] == []

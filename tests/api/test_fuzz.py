@@ -79,7 +79,7 @@ def test_any_file_is_read_or_refused(cook: Desk, content: bytes, options: str) -
 
 @pytest.mark.parametrize(
     "path",
-    ["/ledger?most=0", "/ledger?most=100000", "/ledger?before=99999999999999999999", "/ledger?words=" + "x" * 300],
+    ["/ledger?most=0", "/ledger?most=100000", "/ledger?after=99999999999999999999", "/ledger?find=" + "x" * 300],
 )
 def test_sizes_in_requests_are_bounded(lead: Desk, path: str) -> None:
     assert lead.client.get(f"/api{path}").status_code == 422

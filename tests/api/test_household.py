@@ -11,7 +11,7 @@ from tests.kitchen import NAMES, PASSWORDS, PIN
 
 
 def kinds(lead: Desk) -> list[str]:
-    return [record["kind"] for record in lead.get("/ledger").json()]
+    return [record["kind"] for record in lead.get("/ledger").json()["items"]]
 
 
 def sign_in(desk: Desk, name: str, password: str) -> int:

@@ -1,6 +1,5 @@
 """Two kitchens in one installation: neither can see, guess or hold up the other, tried route by route."""
 
-import asyncio
 import json
 import re
 import uuid
@@ -21,7 +20,7 @@ from tests.api.conftest import Desk
 from tests.api.test_access import routes
 from tests.api.test_batches import log
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, furnish, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS, awaited, furnish, signed_thigh
 
 OTHER = "annex"
 
@@ -263,6 +262,6 @@ def test_who_follows_hears_of_their_own_kitchen_alone(database: Database, monkey
         found += [await ours.next(0.5), await theirs.next(0.5)]
         return found, count
 
-    found, count = asyncio.run(heard())
+    found, count = awaited(heard())
     assert found == ["batch:1", None, "*", "*"]
     assert count == 1

@@ -43,7 +43,9 @@ class House:
         settings = Settings(database_url=self._url, web_root=Path(os.environ["BRINEFROST_WEB_ROOT"]))
         self.app = create_app(settings, self.clock)
         self._server = uvicorn.Server(
-            uvicorn.Config(self.app, host="127.0.0.1", port=self.port, log_level="error", lifespan="off")
+            uvicorn.Config(
+                self.app, host="127.0.0.1", port=self.port, log_level="error", lifespan="off", timeout_keep_alive=75
+            )
         )
         self._thread = threading.Thread(target=self._server.run, daemon=True)
         self._thread.start()

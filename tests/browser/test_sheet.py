@@ -5,10 +5,11 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
+from brinefrost.services import planning
 from brinefrost.services.office import Actor
 from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, signed_thigh
+from tests.kitchen import NAMES, long_plan, signed_thigh
 
 
 @pytest.fixture
@@ -76,6 +77,28 @@ def test_a_phone_has_one_step_at_a_time(visit: Callable[..., Page], address: str
     page.keyboard.press("Escape")
     expect(page.locator(".ph-step")).to_have_count(6)
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_forty_steps_stand_whole_above_and_open_where_it_goes_wrong(
+    visit: Callable[..., Page], database: Database, clock: TestClock
+) -> None:
+    with database.transaction() as store:
+        lead = store.people.by_name(NAMES["lead"])
+        assert lead
+        actor = Actor(lead.id, lead.name, "lead")
+        made = planning.create_plan(store, actor, clock.now(), "Stew", "us")
+        planning.save_plan(store, actor, clock.now(), made.plan_id, made.revision, long_plan(40))
+    page = visit("lead", f"/plans/{made.plan_id}")
+    expect(page.locator(".sh-card")).to_have_count(40)
+    expect(page.locator(".sh-overview")).to_be_visible()
+    wrong = page.locator(".sh-card.fails").first
+    expect(wrong).to_be_in_viewport(ratio=0.9)
+    expect(page.get_by_text("can have made its toxin").first).to_be_visible()
+    page.locator(".sh-overview").click(position={"x": 5, "y": 20})  # back to where it begins
+    expect(page.get_by_role("button", name="Receive").first).to_be_in_viewport(ratio=0.9)
+    page.set_viewport_size({"width": 740, "height": 360})  # a phone held sideways
+    expect(page.locator(".ph-step")).to_have_count(40)
+    assert page.evaluate("document.documentElement.scrollWidth") <= 740
 
 
 def test_a_limit_opens_its_working_and_other_schools(visit: Callable[..., Page], address: str) -> None:

@@ -7,7 +7,7 @@ import pytest
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.chilling import Chill, fit_pace
+from brinefrost.core.physics.settling import Settling, fit_pace
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start, fold
 from brinefrost.core.runs.judging import judge
@@ -177,7 +177,7 @@ def test_days_are_counted_by_the_clock() -> None:
     assert early.verdict.state == "pending"  # days that still run are not shown as met
 
 
-CHILL = Chill(Body(Shape.slab, 0.014, 1.2e-7, 0.48), 200, 0.5, 0.0, 62.0)
+CHILL = Settling(Body(Shape.slab, 0.014, 1.2e-7, 0.48), 200, 0.5, 0.0, 62.0)
 
 
 @pytest.mark.parametrize("scale", [0.03, 0.2, 0.5, 1.0, 2.0])
@@ -202,6 +202,6 @@ def test_fit_error_covers_the_truth_under_noise() -> None:
 def test_fit_refuses_what_it_cannot_do() -> None:
     with pytest.raises(OutOfRangeError, match="at least one reading"):
         fit_pace(CHILL, np.array([0.0]), np.array([62.0]))
-    cold = Chill(CHILL.body, 200, 0.5, 0.0, 1.0)
-    with pytest.raises(OutOfRangeError, match="no warmer"):
+    cold = Settling(CHILL.body, 200, 0.5, 0.0, 1.0)
+    with pytest.raises(OutOfRangeError, match="as warm as"):
         fit_pace(cold, np.array([60.0]), np.array([1.0]))

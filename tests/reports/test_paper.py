@@ -8,6 +8,8 @@ from pypdf import PdfReader
 from reportlab.graphics.shapes import Circle, Polygon, Rect
 
 from brinefrost.core.runs import events as e
+from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.reports.curve import curve_drawing
 from brinefrost.reports.paper import shape, when, words
 from brinefrost.reports.record_pdf import record_pdf
@@ -39,7 +41,17 @@ def printed(batch, signed: Version = SIGNED) -> str:  # type: ignore[no-untyped-
 def paper(batch, signed: Version = SIGNED, zone: str = "Europe/Zurich") -> Printed:  # type: ignore[no-untyped-def]
     probe = InstrumentInfo("probe-2", "Probe", "probe", ("core",), 0.5, at(-9000), at(30000))
     site = SiteInfo("Skarn Ridge Observatory", 2140, zone, "us")
-    return Printed(view_of(batch, "1", at(300)), signed, site, (probe,), Head(9, "f" * 64, "e" * 64))
+    view, sheet = view_of(batch, "1", at(300)), sheet_of_batch(batch, judge(batch, at(300)), at(300))
+    return Printed(view, sheet, signed, site, (probe,), Head(9, "f" * 64, "e" * 64))
+
+
+def test_the_sheet_is_the_first_page_and_lies_across() -> None:
+    pages = PdfReader(io.BytesIO(record_pdf(paper(chilling((0, 62.5))), at(300)))).pages
+    assert pages[0].mediabox.width > pages[0].mediabox.height
+    assert pages[1].mediabox.width < pages[1].mediabox.height
+    first = " ".join(pages[0].extract_text().split())
+    for word in ("Journey", "Bath", "Slurry", "Salmonella"):
+        assert word in first
 
 
 @pytest.mark.parametrize(

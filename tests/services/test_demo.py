@@ -83,7 +83,7 @@ def test_history_is_the_same_for_the_same_seed() -> None:
 
 
 def test_made_up_chills_are_continuous_and_slower_when_stacked() -> None:
-    hot = float(cook_curve(Truth())[0].core_c[-1])
+    hot = float(cook_curve(Truth()).core_c[-1])
     minutes = [0.0, 600, 1200, 2400]
     quick, slow = (chill_core_c(Truth(pace=pace), hot, minutes, []) for pace in (1.0, 0.1))
     assert [quick[0], slow[0]] == pytest.approx([hot, hot])

@@ -100,6 +100,23 @@ def test_rewriting_one_row_and_its_hash_shows_in_the_next(database: Database, da
         assert {found.seq for found in store.ledger.check()[2]} == {2, 3}
 
 
+def test_a_record_without_the_end_of_its_chain_is_never_kept(database: Database, database_url: str) -> None:
+    append(database)
+
+    def work() -> None:
+        with database.transaction() as store:
+            store.ledger.seal_standing(held=True)  # the end is known to it
+            store.ledger.head()
+            with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as connection:
+                connection.execute("delete from ledger_head")
+            store.ledger.append("note", "batch:1", {"n": 2}, AUTHOR, NOW)
+
+    with pytest.raises(ConflictError, match="Nothing was saved"):
+        work()
+    with database.transaction() as store:
+        assert [record.seq for record in store.ledger.of_subject("batch:1")] == [1]
+
+
 def test_search_takes_words_literally_and_pages_backwards(database: Database) -> None:
     append(database, note="100 % salt_pct")
     append(database, note="plain")

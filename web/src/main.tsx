@@ -5,7 +5,6 @@ import './shared/look/parts.css'
 import './shared/look/pages.css'
 import './shared/look/bench.css'
 import './shared/look/scales.css'
-import './shared/look/sheet.css'
 import './shared/text/i18n'
 
 import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'

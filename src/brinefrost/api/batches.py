@@ -2,20 +2,22 @@
 
 import hashlib
 import json
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Form, Response, UploadFile
 from pydantic import Field, ValidationError
 
+from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
+from brinefrost.core.runs.starting import Fit
 from brinefrost.core.steps.base import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
-from brinefrost.core.words import say
+from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent
 from brinefrost.reports.record_pdf import record_pdf
-from brinefrost.services import accounts, ledgers, running, shift, tracing, views
+from brinefrost.services import accounts, ledgers, running, shift, starting, tracing, views
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
 
@@ -47,16 +49,41 @@ def read_shift(actor: Everyone, office: OfficeHere) -> shift.ShiftView:
 
 
 @router.get("/batches")
-def list_batches(actor: Everyone, office: OfficeHere) -> list[views.BatchSummary]:
-    """Every batch, the newest first."""
-    return office.read(lambda store: views.list_batches(store, office.clock.now()))
+def list_batches(
+    actor: Everyone,
+    office: OfficeHere,
+    find: Find = "",
+    state: Literal["", "running", "trouble", "closed"] = "",
+    after: After = None,
+    most: Most = USUAL,
+) -> Page[views.BatchSummary]:
+    """Batches, the newest first; those in a state, or whose code, dish or step bears words."""
+    rows = office.read(lambda store: views.list_batches(store, office.clock.now()))
+    found = [
+        row
+        for row in rows
+        if state in ("", row.state) and bears(f"{row.code} {said(row.plan_name)} {said(row.current or '')}", find)
+    ]
+    return page_of(found, lambda row: row.batch_id, after, most)
+
+
+@router.get("/plans/{plan_id}/start")
+def offer_start(plan_id: str, actor: Kitchen, office: OfficeHere) -> starting.StartOffer:
+    """What a plan asks of a new batch, and which batches it could take of."""
+    return office.read(lambda store: starting.offer(store, plan_id, office.clock.now()))
+
+
+@router.post("/plans/{plan_id}/fit")
+def fit_today(plan_id: str, measured: starting.Measured, actor: Kitchen, office: OfficeHere) -> Fit:
+    """Whether the signed plan's times do for today's pieces; nothing is kept."""
+    return office.read(lambda store: starting.fit_today(store, plan_id, measured))
 
 
 @router.post("/batches", status_code=201)
-def start_batch(entry: running.BatchStart, hand: KitchenHand) -> running.BatchId:
+def start_batch(entry: starting.BatchStart, hand: KitchenHand) -> starting.BatchId:
     """Start a batch from the latest signed version of a plan."""
     asked = {"start_batch": entry.model_dump(mode="json")}
-    made = hand.write(running.BatchId, asked, lambda store: running.start_batch(store, hand.actor, hand.now, entry))
+    made = hand.write(starting.BatchId, asked, lambda store: starting.start_batch(store, hand.actor, hand.now, entry))
     return hand.made(made, f"/api/v1/batches/{made.batch_id}")
 
 
@@ -79,29 +106,29 @@ def ask_of_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> tuple[As
 
 
 @router.post("/batches/{batch_id}/steps/{step}/start")
-def begin_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> running.BatchId:
+def begin_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> starting.BatchId:
     """Begin a step; the running one ends."""
     asked = {"begin": [batch_id, step, mark.model_dump(mode="json")]}
     return hand.write(
-        running.BatchId, asked, lambda store: running.begin_step(store, hand.actor, hand.now, batch_id, step, mark)
+        starting.BatchId, asked, lambda store: running.begin_step(store, hand.actor, hand.now, batch_id, step, mark)
     )
 
 
 @router.post("/batches/{batch_id}/steps/{step}/finish")
-def finish_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> running.BatchId:
+def finish_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenHand) -> starting.BatchId:
     """End a step."""
     asked = {"finish": [batch_id, step, mark.model_dump(mode="json")]}
     return hand.write(
-        running.BatchId, asked, lambda store: running.finish_step(store, hand.actor, hand.now, batch_id, step, mark)
+        starting.BatchId, asked, lambda store: running.finish_step(store, hand.actor, hand.now, batch_id, step, mark)
     )
 
 
 @router.post("/batches/{batch_id}/readings")
-def log_reading(batch_id: str, entry: running.ReadingEntry, hand: KitchenHand) -> running.BatchId:
+def log_reading(batch_id: str, entry: running.ReadingEntry, hand: KitchenHand) -> starting.BatchId:
     """Log a reading, or correct one."""
     asked = {"log": batch_id, **entry.model_dump(mode="json")}
     return hand.write(
-        running.BatchId, asked, lambda store: running.log_reading(store, hand.actor, hand.now, batch_id, entry)
+        starting.BatchId, asked, lambda store: running.log_reading(store, hand.actor, hand.now, batch_id, entry)
     )
 
 
@@ -125,7 +152,7 @@ def attach_trace(
     options: Annotated[str, Form(max_length=4000)] = "{}",
     reason: Annotated[str, Form(max_length=1000)] = "",
     confirmed: Annotated[bool, Form()] = False,
-) -> running.BatchId:
+) -> starting.BatchId:
     """Lay a logger file to a step."""
     entry = tracing.TraceEntry(
         step=step, instrument=instrument, options=_options(options), reason=reason, confirmed=confirmed
@@ -134,61 +161,61 @@ def attach_trace(
     digest = hashlib.sha256(content).hexdigest()
     asked = {"attach": batch_id, "name": name, "sha256": digest, **entry.model_dump(mode="json")}
     return hand.write(
-        running.BatchId,
+        starting.BatchId,
         asked,
         lambda store: tracing.attach_trace(store, hand.actor, hand.now, batch_id, name, content, entry),
     )
 
 
 @router.post("/batches/{batch_id}/actions")
-def record_action(batch_id: str, entry: running.ActionEntry, hand: KitchenHand) -> running.BatchId:
+def record_action(batch_id: str, entry: running.ActionEntry, hand: KitchenHand) -> starting.BatchId:
     """Write down what was done."""
     asked = {"act": batch_id, **entry.model_dump(mode="json")}
     return hand.write(
-        running.BatchId, asked, lambda store: running.record_action(store, hand.actor, hand.now, batch_id, entry)
+        starting.BatchId, asked, lambda store: running.record_action(store, hand.actor, hand.now, batch_id, entry)
     )
 
 
 @router.post("/batches/{batch_id}/checks/answer")
-def answer_check(batch_id: str, entry: running.CheckAnswer, hand: KitchenHand) -> running.BatchId:
+def answer_check(batch_id: str, entry: running.CheckAnswer, hand: KitchenHand) -> starting.BatchId:
     """Say why a check was missed."""
     asked = {"answer_check": batch_id, **entry.model_dump(mode="json")}
     return hand.write(
-        running.BatchId, asked, lambda store: running.answer_check(store, hand.actor, hand.now, batch_id, entry)
+        starting.BatchId, asked, lambda store: running.answer_check(store, hand.actor, hand.now, batch_id, entry)
     )
 
 
 @router.post("/batches/{batch_id}/deviations")
-def open_deviation(batch_id: str, entry: running.Unproved, hand: DeciderHand) -> running.BatchId:
+def open_deviation(batch_id: str, entry: running.Unproved, hand: DeciderHand) -> starting.BatchId:
     """Take up a limit that nothing proves and nothing will, so that somebody decides on it."""
     asked = {"open_deviation": batch_id, **entry.model_dump(mode="json")}
     return hand.write(
-        running.BatchId, asked, lambda store: running.open_deviation(store, hand.actor, hand.now, batch_id, entry)
+        starting.BatchId, asked, lambda store: running.open_deviation(store, hand.actor, hand.now, batch_id, entry)
     )
 
 
 @router.post("/batches/{batch_id}/deviations/{deviation}/decision")
-def decide(batch_id: str, deviation: str, entry: SignedDecision, hand: DeciderHand) -> running.BatchId:
+def decide(batch_id: str, deviation: str, entry: SignedDecision, hand: DeciderHand) -> starting.BatchId:
     """Decide on a deviation."""
     if entry.decision == "release":
         accounts.confirm(hand.office, hand.actor, entry.password)
     decision = running.DecisionEntry(decision=entry.decision, reason=entry.reason)
     asked = {"decide": [batch_id, deviation], **decision.model_dump(mode="json")}
     return hand.write(
-        running.BatchId,
+        starting.BatchId,
         asked,
         lambda store: running.decide(store, hand.actor, hand.now, batch_id, deviation, decision),
     )
 
 
 @router.post("/batches/{batch_id}/countersignature")
-def countersign(batch_id: str, entry: Countersignature, hand: DeciderHand) -> running.BatchId:
+def countersign(batch_id: str, entry: Countersignature, hand: DeciderHand) -> starting.BatchId:
     """Close the record with a decision and a signature."""
     accounts.confirm(hand.office, hand.actor, entry.password)
     decision = running.DecisionEntry(decision=entry.decision, reason=entry.reason)
     asked = {"countersign": batch_id, **decision.model_dump()}
     return hand.write(
-        running.BatchId, asked, lambda store: running.countersign(store, hand.actor, hand.now, batch_id, decision)
+        starting.BatchId, asked, lambda store: running.countersign(store, hand.actor, hand.now, batch_id, decision)
     )
 
 

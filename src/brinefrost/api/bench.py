@@ -5,6 +5,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Form, UploadFile
 from pydantic import Field
 
+from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import AnyHand, Everyone, OfficeHere
 from brinefrost.api.slots import a_slot
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
@@ -50,9 +51,12 @@ def read_bench(actor: Everyone, office: OfficeHere) -> tuple[FamilyRead, ...]:
 
 
 @router.get("/kept")
-def list_kept(actor: Everyone, office: OfficeHere) -> list[benching.KeptAnswer]:
-    """Kept answers, the newest first."""
-    return office.read(benching.kept)
+def list_kept(
+    actor: Everyone, office: OfficeHere, find: Find = "", after: After = None, most: Most = USUAL
+) -> Page[benching.KeptAnswer]:
+    """Kept answers, the newest first; those whose name bears words."""
+    found = [row for row in office.read(benching.kept) if bears(row.name, find)]
+    return page_of(found, lambda row: row.id, after, most)
 
 
 @router.post("/kept", status_code=201)

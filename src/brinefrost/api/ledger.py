@@ -5,6 +5,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
+from brinefrost.api.pages import USUAL, Find, Most, Page, page_of
 from brinefrost.api.seats import Everyone, OfficeHere
 from brinefrost.core.working import Sent
 from brinefrost.services import ledgers
@@ -34,13 +35,15 @@ class Health(Sent):
 def search_ledger(
     actor: Everyone,
     office: OfficeHere,
-    words: Annotated[str, Query(max_length=200)] = "",
+    find: Find = "",
     kind: Annotated[list[str] | None, Query(max_length=20)] = None,
-    before: Annotated[int | None, Query(ge=1, le=2**53)] = None,
-    most: Annotated[int, Query(ge=1, le=200)] = 60,
-) -> list[ledgers.RecordView]:
+    after: Annotated[str | None, Query(pattern="^[1-9][0-9]{0,14}$")] = None,
+    most: Most = USUAL,
+) -> Page[ledgers.RecordView]:
     """Records that bear words, newest first."""
-    return office.read(lambda store: ledgers.search(store, words, kind or [], before, most))
+    before = None if after is None else int(after)
+    rows = office.read(lambda store: ledgers.search(store, find, kind or [], before, most + 1))
+    return page_of(rows, lambda row: str(row.seq), None, most)
 
 
 @router.get("/ledger/integrity")

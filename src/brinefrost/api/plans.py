@@ -7,6 +7,7 @@ from typing import Any
 from fastapi import APIRouter, Request, Response
 from pydantic import Field
 
+from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
 from brinefrost.core.fields import FieldSpec, specs_of
 from brinefrost.core.food.catalogue import Catalogue, catalogue
@@ -16,13 +17,13 @@ from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof, WhatIf
 from brinefrost.core.plans.repeated import Repeated
 from brinefrost.core.plans.sheet import Sheet
-from brinefrost.core.plans.templates import templates
+from brinefrost.core.plans.templates import by_family
 from brinefrost.core.plans.walk import questions_of
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Asked, Context, StepKind
-from brinefrost.core.words import Manner, current
+from brinefrost.core.words import Manner, current, said
 from brinefrost.core.working import Sent
 from brinefrost.services import accounts, planning
 
@@ -74,6 +75,7 @@ class TemplateRead(Sent):
 
     key: str
     name: str
+    family: str
     about: str
 
 
@@ -111,7 +113,7 @@ def _made_reference() -> Reference:
         catalogue=catalogue(),
         trees=tuple(TREES.values()),
         step_kinds=tuple(_kind(kind) for kind in KINDS.values()),
-        templates=tuple(TemplateRead(key=t.key, name=t.name, about=t.about) for t in templates().values()),
+        templates=tuple(TemplateRead(key=t.key, name=t.name, family=t.family, about=t.about) for t in by_family()),
         quantities=tuple(QUANTITIES.values()),
     )
 
@@ -130,9 +132,12 @@ def _kind(kind: StepKind[Any]) -> StepKindRead:
 
 
 @router.get("/plans")
-def list_plans(actor: Everyone, office: OfficeHere) -> list[planning.PlanSummary]:
-    """The library."""
-    return office.read(planning.list_plans)
+def list_plans(
+    actor: Everyone, office: OfficeHere, find: Find = "", after: After = None, most: Most = USUAL
+) -> Page[planning.PlanSummary]:
+    """The library; those whose name bears words."""
+    found = [row for row in office.read(planning.list_plans) if bears(said(row.name), find)]
+    return page_of(found, lambda row: row.plan_id, after, most)
 
 
 @router.post("/plans", status_code=201)

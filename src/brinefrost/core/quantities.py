@@ -6,8 +6,24 @@ from brinefrost.core.fields import Kind
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
-Quantity = Literal["core", "surface", "bath", "air", "age", "ph", "aw", "salt", "nitrite", "slope", "log"]
-ReadingQuantity = Literal["core", "bath", "air", "ph", "salt", "aw"]
+Quantity = Literal[
+    "core",
+    "surface",
+    "bath",
+    "air",
+    "age",
+    "ph",
+    "aw",
+    "salt",
+    "nitrite",
+    "slope",
+    "log",
+    "mass",
+    "loss",
+    "looks",
+    "lid",
+]
+ReadingQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "mass", "looks", "lid"]
 ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "unknown"]
 
 
@@ -54,5 +70,19 @@ _ALL = (
         key="aw", name="Water activity", noun="water activity", unit="aw", kind="number", low=0.3, high=1,
         decimals=3, kit=("meter",), far=0.1,
     ),
+    QuantityInfo(
+        key="mass", name="A mass", noun="mass", unit="kg", kind="mass", low=0.001, high=2000,
+        decimals=3, kit=("scale",), far=1000,
+    ),
+    QuantityInfo(
+        key="looks", name="How it looks", noun="looks and smell", unit="", kind="flag", low=0, high=1,
+        decimals=0, kit=(), far=1,
+    ),
+    QuantityInfo(
+        key="lid", name="A lid", noun="lid", unit="", kind="flag", low=0, high=1,
+        decimals=0, kit=(), far=1,
+    ),
 )  # fmt: skip
+BY_EYE = "eyes"  # the instrument of what no instrument reads
+WORKED_FROM: dict[Quantity, ReadingQuantity] = {"loss": "mass"}  # what is worked out of another reading
 QUANTITIES: dict[ReadingQuantity, QuantityInfo] = {info.key: info for info in _ALL}

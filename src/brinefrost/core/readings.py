@@ -79,6 +79,17 @@ def check_value(
     )
 
 
+def reading_said(quantity: ReadingQuantity, value: float, unit: str | None = None, spec: str = "") -> Message:
+    """A reading as it is written: with its unit, or right and not right where eyes told.
+
+    Valid for every quantity that is read.
+    """
+    info = QUANTITIES[quantity]
+    if info.kind == "flag":
+        return say("core.readings.right") if value >= 0.5 else say("core.readings.not_right")
+    return amount(value, info.unit if unit is None else unit, spec)
+
+
 def check_time(taken_at: datetime, now: datetime, batch_started_at: datetime) -> None:
     """Refuse a reading from the future or from before its batch.
 

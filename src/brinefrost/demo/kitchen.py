@@ -9,12 +9,13 @@ from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.traces import TraceOptions
 from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file, noisy
-from brinefrost.services import keeping, running, tracing
+from brinefrost.services import keeping, running, starting, tracing
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 
 SLOW = 0.062  # pace of a chill with the bags stacked in the tub and the ice gone
 TYPING = timedelta(seconds=20)  # between looking at the probe and the record
+INSTRUMENTS = {"air": "unit-walk-in", "core": "probe-2", "ph": "meter-1", "aw": "meter-2", "mass": "scale-1"}
 
 
 @dataclass
@@ -53,10 +54,10 @@ class Kitchen:
 
     def start(self, plan_id: str, at: datetime, cook: Actor, packs: int = 6) -> Ticket:
         """Start a batch and take it to the bath."""
-        ticket, entry = Ticket(), running.BatchStart(plan_id=plan_id, packs=packs, at=at)
+        ticket, entry = Ticket(), starting.BatchStart(plan_id=plan_id, packs=packs, at=at)
 
         def work(store: Store) -> None:
-            ticket.id = running.start_batch(store, cook, at, entry).batch_id
+            ticket.id = starting.start_batch(store, cook, at, entry).batch_id
 
         self.at(at, work)
         for step, minutes in (("receive", 0), ("seal", 12), ("cook", 35)):
@@ -82,7 +83,7 @@ class Kitchen:
         late: timedelta = TYPING,
     ) -> None:
         """Log a reading with the instrument for it."""
-        instrument = {"air": "unit-walk-in", "core": "probe-2", "ph": "meter-1"}.get(quantity, "probe-3")
+        instrument = INSTRUMENTS.get(quantity, "probe-3")
         entry = running.ReadingEntry.model_validate(
             {
                 "step": step,
@@ -97,7 +98,7 @@ class Kitchen:
 
     def cook(self, batch: Ticket, begins: datetime, truth: Truth, cook: Actor, attach: bool = True) -> float:
         """The cook's checks and its logger file; the hot core at its end [°C]."""
-        curve, _ = cook_curve(truth)
+        curve = cook_curve(truth)
         for minutes in (0, 30, 60):
             bath = truth.bath_c - (0.5 if minutes == 0 else 0.0)
             self.log(batch, "cook", "bath", noisy(bath, self.chance, 0.08), begins + timedelta(minutes=minutes), cook)

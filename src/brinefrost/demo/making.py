@@ -39,8 +39,8 @@ def _context(truth: Truth) -> Context:
     )
 
 
-def cook_curve(truth: Truth) -> tuple[HeatCurve, Stage]:
-    """Core through the bath."""
+def cook_curve(truth: Truth) -> HeatCurve:
+    """Core and water through the bath."""
     context, kind = _context(truth), KINDS["bath_cook"]
     body = Body(Shape.slab, truth.thickness_m / 2, REAL_DIFFUSIVITY, context.heat().conductivity_w_mk)
     walk = Walk(body, truth.start_c)
@@ -50,7 +50,7 @@ def cook_curve(truth: Truth) -> tuple[HeatCurve, Stage]:
     )  # fmt: skip
     kind.work(step, walk, context)
     assert walk.curve is not None  # noqa: S101 (a bath heats)
-    return walk.curve, walk.stages[0]
+    return walk.curve
 
 
 def meter_reads(step: StepBase, hours: float, chance: random.Random, lot: float = 0.0) -> float:
@@ -82,10 +82,9 @@ def noisy(value: float, chance: random.Random, scatter: float = 0.12) -> float:
 
 def logger_file(truth: Truth, begins: datetime, chance: random.Random) -> bytes:
     """A cook as a logger writes it."""
-    curve, bath = cook_curve(truth)
+    curve = cook_curve(truth)
     lines = ["timestamp,core_c,bath_c"]
-    for time, core in zip(curve.times_s, curve.core_c, strict=True):
+    for time, core, water in zip(curve.times_s, curve.core_c, curve.surroundings_c, strict=True):
         stamp = (begins + timedelta(seconds=float(time))).strftime("%Y-%m-%dT%H:%M:%SZ")
-        water = float(np.interp(time, bath.times_s, bath.surroundings_c))
         lines.append(f"{stamp},{core + chance.gauss(0, 0.06):.2f},{water + chance.gauss(0, 0.06):.2f}")
     return ("\n".join(lines) + "\n").encode()

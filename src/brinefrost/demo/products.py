@@ -7,8 +7,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-import numpy as np
-
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
@@ -17,20 +15,17 @@ from brinefrost.core.plans.templates import template
 from brinefrost.core.plans.walk import context_of, walk
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.traces import TraceOptions
 from brinefrost.demo.kitchen import Kitchen, Ticket
-from brinefrost.demo.making import noisy
+from brinefrost.demo.readings import check_times, logged, value_of
 from brinefrost.demo.weighing import decided
-from brinefrost.services import planning, running, tracing
+from brinefrost.services import planning, running, starting, tracing
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
 
 LOGGED = frozenset({"heats", "cools", "freezes"})  # what a logger is laid to
 RECENT_DAYS = 2.0  # what began since then is under way now
-SAMPLES = 90  # of a logger's file
 USED = 0.4  # of the days it could be kept
-ABOVE_K = 3.0  # how far above its line food is held hot
 ORDER_LATE = timedelta(minutes=3)  # between two steps
 
 
@@ -41,34 +36,46 @@ class Dish:
     template: str
     product: str
     begun_days_ago: tuple[float, ...]
+    trim_of: str = ""  # the dish whose trim goes into it
 
 
 DISHES = (
     Dish("confit", "Twelve legs a fortnight, for Saturday's public evening.", (33, 0.9)),
     Dish("short-rib", "Eight bags, for the midday line.", (20,)),
     Dish("stew", "A pot for three days, thirty portions, for the night crew.", (16, 1.3)),
-    Dish("broth", "From the week's trim, ten litres.", (12, 0.2)),
+    Dish("broth", "From the saddle's trim, ten litres.", (12, 0.2), trim_of="saddle"),
     Dish("kraut", "Two crocks, for autumn and winter.", (40,)),
     Dish("crudo", "Twenty plates, for Saturday's public evening.", (27,)),
     Dish("cold-smoked-char", "Four fillets, sliced for breakfast.", (23,)),
     Dish("hot-smoked-trout", "Ten fillets a week, for breakfast.", (10,)),
-    Dish("saddle", "One saddle, sliced for the table.", (14,)),
+    Dish("saddle", "One saddle, sliced for the table.", (13, 1.1)),
     Dish("goose", "One bird at Martinmas.", (15,)),
     Dish("custard", "Twenty-four moulds, for the midday line.", (6,)),
     Dish("slow-eggs", "Thirty eggs, for breakfast.", (4,)),
     Dish("cuttlefish", "Six bags, sliced cold.", (18,)),
     Dish("terrine", "From the stems the leaves leave.", (8,)),
     Dish("hot-hold", "What the crew eats after the midday line.", (2,)),
+    Dish("hot-filled-pickles", "Forty jars for the winter.", (41,)),
+    Dish("semi-dry-sausage", "Six kilograms a month, for the plate at the bar.", (36, 9)),
+    Dish("garlic-confit", "Two trays, for purée and for bread.", (9,)),
+    Dish("scallop-ceviche", "Sixteen plates, for Saturday's public evening.", (5,)),
+    Dish("aioli", "Three litres, for Friday evening.", (3.2,)),
+    Dish("egg-sauce", "Two siphons, for Sunday's breakfast.", (7,)),
+    Dish("stuffing", "Beside the bird, never in it.", (15,)),
 )
+
+
+Begun = dict[str, list[tuple[datetime, Ticket]]]  # the batches of each dish so far
 
 
 def cook_them(kitchen: Kitchen, now: datetime) -> None:
     """Put every dish on the agenda: its plan and its batches."""
+    begun: Begun = {}
     for index, dish in enumerate(DISHES):
-        _planned(kitchen, dish, now, kitchen.cooks[index % len(kitchen.cooks)])
+        _planned(kitchen, dish, now, kitchen.cooks[index % len(kitchen.cooks)], begun)
 
 
-def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor) -> None:
+def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor, begun: Begun) -> None:
     made, lead = now - timedelta(days=43, hours=-len(dish.product) / 10), kitchen.lead
     base = template(dish.template)
 
@@ -81,19 +88,33 @@ def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor) -> None:
             begins = now - timedelta(days=days)
             if days > RECENT_DAYS:
                 begins = begins.replace(hour=8, minute=20)
-            _run(kitchen, view.plan_id, saved.document, begins, now, cook)
+            batch = Ticket()
+            begun.setdefault(dish.template, []).append((begins, batch))
+            entry = starting.BatchStart(plan_id=view.plan_id, packs=8, at=begins)
+            _run(kitchen, entry, saved.document, batch, now, cook, (dish.trim_of, begun))
 
     kitchen.at(made, signed)
 
 
-def _run(kitchen: Kitchen, plan_id: str, plan: Plan, begins: datetime, now: datetime, cook: Actor) -> None:
-    """One batch from its first step as far as the clock has come."""
-    batch, context = Ticket(), context_of(plan)
+def _run(
+    kitchen: Kitchen,
+    entry: starting.BatchStart,
+    plan: Plan,
+    batch: Ticket,
+    now: datetime,
+    cook: Actor,
+    trim: tuple[str, Begun],
+) -> None:
+    """One batch from its first step as far as the clock has come; its trim of the latest batch that left some."""
+    context, begins = context_of(plan), entry.at or now
     done = walk(plan, context)
-    entry = running.BatchStart(plan_id=plan_id, packs=8, at=begins)
 
     def started(store: Store) -> None:
-        batch.id = running.start_batch(store, cook, begins, entry).batch_id
+        dish, begun = trim
+        left = [ticket for at, ticket in begun.get(dish, []) if at <= begins]
+        parts = tuple(starting.PartEntry(batch=ticket.id, what="trim", kg=3.5) for ticket in left[-1:])
+        made = entry.model_copy(update={"parts": parts})
+        batch.id = starting.start_batch(store, cook, begins, made).batch_id
 
     kitchen.at(begins, started)
     at = begins + ORDER_LATE
@@ -131,49 +152,14 @@ def _watched(
     control = plan.control_of(leg.step.id)
     length_s = (USED if kind_of(leg.step).endless else 1.0) * leg.length_s
     for item in control.monitoring if control else ():
-        for seconds in _times(item, length_s):
+        for seconds in check_times(item, length_s):
             at = begins + timedelta(seconds=seconds)
             if at > until:
                 continue
-            value = _value(kitchen, leg, item, seconds, other)
+            value = value_of(leg, item, seconds, other, kitchen.chance)
             kitchen.log(batch, leg.step.id, item.quantity, value, at, cook)
     ended = begins + timedelta(seconds=leg.length_s)
     if control and kind_of(leg.step).acts_of(leg.step) & LOGGED and leg.computed and ended <= until:
-        name, content = f"L-07_{begins:%Y%m%d_%H%M}.csv", _logged(kitchen, leg, begins)
+        name, content = f"L-07_{begins:%Y%m%d_%H%M}.csv", logged(leg, begins, kitchen.chance)
         entry = tracing.TraceEntry(step=leg.step.id, instrument="logger-7", options=TraceOptions())
         kitchen.at(ended, lambda s: tracing.attach_trace(s, cook, ended, batch.id, name, content, entry))
-
-
-def _times(item: Monitoring, length_s: float) -> list[float]:
-    """When a check falls, from the start of its step [s]; one without a time falls just before the end."""
-    found = [offset for offset in item.offsets_s if offset < length_s]
-    if item.every_s:
-        found += [float(t) for t in np.arange(item.every_s, length_s + ORDER_LATE.total_seconds() - 60, item.every_s)]
-    return sorted(set(found)) or [max(length_s - 120.0, 0.0)]
-
-
-def _value(
-    kitchen: Kitchen, leg: Leg, item: Monitoring, seconds: float, other: Mapping[tuple[str, Quantity], Series]
-) -> float:
-    """What an instrument reads at a time: the walk's own value and a little noise."""
-    series = other.get((leg.step.id, item.quantity))
-    if series is not None:
-        value = float(np.interp(seconds, series.times_s, series.values))
-        return (
-            round(value + kitchen.chance.gauss(0, 0.03), 2) if item.quantity == "ph" else noisy(value, kitchen.chance)
-        )
-    if item.quantity in ("air", "bath"):
-        around = kind_of(leg.step).around_c(leg.step)
-        return noisy((around if around is not None else item.expected_high_c - 1) - 1.4, kitchen.chance, 0.15)
-    above = ABOVE_K if "holds" in kind_of(leg.step).acts_of(leg.step) else -0.1
-    return noisy(float(np.interp(seconds, leg.times_s, leg.core_c)) + above, kitchen.chance)
-
-
-def _logged(kitchen: Kitchen, leg: Leg, begins: datetime) -> bytes:
-    """A leg as a logger writes it."""
-    lines = ["timestamp,core_c"]
-    for time in np.linspace(0.0, leg.length_s, max(SAMPLES, int(leg.length_s // 600) + 1)):
-        stamp = (begins + timedelta(seconds=float(time))).strftime("%Y-%m-%dT%H:%M:%SZ")
-        core = float(np.interp(time, leg.times_s, leg.core_c)) + kitchen.chance.gauss(0, 0.05)
-        lines.append(f"{stamp},{core:.2f}")
-    return ("\n".join(lines) + "\n").encode()

@@ -13,7 +13,7 @@ from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth, meter_reads
 from brinefrost.demo.products import cook_them
 from brinefrost.demo.weighing import decided
-from brinefrost.services import planning, running
+from brinefrost.services import planning, starting
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor, Role
 from brinefrost.store import Database, Store
@@ -69,6 +69,8 @@ def _instruments(now: datetime) -> list[InstrumentInfo]:
         made("probe-3", "Probe 3", "probe", "core bath air", 0.5, 45, 60),
         made("logger-7", "Logger L-07", "logger", "core bath air", 0.4, 60, 365),
         made("meter-1", "pH meter", "meter", "ph", 0.05, 9, 30),
+        made("meter-2", "Water-activity meter", "meter", "aw", 0.003, 20, 90),
+        made("scale-1", "Scale 6 kg", "scale", "mass", 0.002, 15, 180),
         made("unit-walk-in", "Walk-in display", "unit", "air", 0.4, 60, 365),
     ]
 
@@ -218,10 +220,10 @@ def _pickles(kitchen: Kitchen, now: datetime) -> None:
         plan = with_controls(decided(view.document.model_copy(update={"product": said})))
         saved = planning.save_plan(store, lead, made, view.plan_id, view.revision, plan)
         planning.sign_plan(store, lead, made, view.plan_id, planning.Signing(revision=saved.revision))
-        entry = running.BatchStart(plan_id=view.plan_id, packs=2, at=begun)
+        entry = starting.BatchStart(plan_id=view.plan_id, packs=2, at=begun)
 
         def started(store: Store) -> None:
-            batch.id = running.start_batch(store, cook, begun, entry).batch_id
+            batch.id = starting.start_batch(store, cook, begun, entry).batch_id
 
         kitchen.at(begun, started)
         kitchen.begin(batch, "brine", begun + timedelta(minutes=20), cook)

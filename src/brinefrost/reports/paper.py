@@ -68,10 +68,13 @@ def _styles(wrap: str | None) -> dict[str, ParagraphStyle]:
 
 def words(text: str, style: str = "base") -> Paragraph:
     """A paragraph of plain text; signs the typeface lacks come from the symbol font."""
-    marked = _SYMBOLS.sub(r'<font face="Symbol">\1</font>', escape(said(text)))
-    if CHINESE.exists():
-        marked = _HAN.sub(r'<font face="Chinese">\1</font>', marked)
-    return Paragraph(marked, styles()[style])
+    return Paragraph(marked(text), styles()[style])
+
+
+def marked(text: str) -> str:
+    """A text as a paragraph takes it, in the typefaces its signs need. Valid for every text."""
+    found = _SYMBOLS.sub(r'<font face="Symbol">\1</font>', escape(said(text)))
+    return _HAN.sub(r'<font face="Chinese">\1</font>', found) if CHINESE.exists() else found
 
 
 def strings(x: float, y: float, text: str, size: float, ink: Color, anchor: str = "start") -> list[String]:

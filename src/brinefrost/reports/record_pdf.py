@@ -4,16 +4,30 @@ import io
 from datetime import datetime
 from typing import Any, cast
 
-from reportlab.lib.pagesizes import A4
+from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import BaseDocTemplate, Flowable, Frame, KeepTogether, PageTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import (
+    BaseDocTemplate,
+    Flowable,
+    Frame,
+    KeepTogether,
+    NextPageTemplate,
+    PageBreak,
+    PageTemplate,
+    Spacer,
+    Table,
+    TableStyle,
+)
 
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
+from brinefrost.core.readings import reading_said
 from brinefrost.core.words import amount, apart, diff, duration, joined, kg, num, raised, said, say
 from brinefrost.reports.curve import curve_drawing
+from brinefrost.reports.family_part import family_rows
 from brinefrost.reports.paper import HAIR, WORDS, ended, shape, styles, time_of, when, words
-from brinefrost.reports.plan_part import allergens_of, cited, missed_part, plan_part, steps_rows
+from brinefrost.reports.plan_part import cited, missed_part, plan_part, steps_rows
+from brinefrost.reports.sheet_page import EDGE, HEIGHT, WIDTH, sheet_pages
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import BatchView
@@ -40,9 +54,11 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         bottomMargin=MARGIN + 12,
     )
     frame = Frame(MARGIN, MARGIN + 12, A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN - 12, 0, 0, 0, 0)
+    pages = sheet_pages(view, paper.sheet)
+    wide = Frame(EDGE, EDGE + 14, WIDTH, HEIGHT + 1, 0, 0, 0, 0)
 
     def footer(canvas: Canvas, template: Any) -> None:
-        width = A4[0] - 2 * MARGIN
+        width = (landscape(A4) if template.page <= len(pages) else A4)[0] - 2 * MARGIN
         printed = say("paper.record_pdf.site_code_printed_when", site=site, code_=view.code, when=when(now, zone))
         page = say("paper.record_pdf.page_page", page=template.page)
         for text, style, y in ((printed, "foot", MARGIN), (CAUTION, "foot", MARGIN - 10), (page, "page", MARGIN)):
@@ -50,8 +66,16 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
             line.wrapOn(canvas, width, 12)
             line.drawOn(canvas, MARGIN, y - 2)
 
-    document.addPageTemplates([PageTemplate(id="page", frames=[frame], onPage=footer)])
+    document.addPageTemplates(
+        [
+            PageTemplate(id="sheet", frames=[wide], onPage=footer, pagesize=landscape(A4)),
+            PageTemplate(id="page", frames=[frame], onPage=footer, pagesize=A4),
+        ]
+    )
     parts = [
+        *pages,
+        NextPageTemplate("page"),
+        *([PageBreak()] if pages else []),
         *_head(view, signed, paper.site),
         *_steps(view, zone),
         *_limits(view),
@@ -103,7 +127,8 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
         (say("paper.record_pdf.plan_hash"), view.plan_hash),
         (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
         (say("paper.words.ingredients"), ", ".join(item.name for item in view.plan.ingredients)),
-        (say("paper.words.allergens"), allergens_of(view.plan)),
+        (say("paper.words.allergens"), joined(view.allergens, ", ") or say("paper.plan_part.none_declared")),
+        *family_rows(view, zone),
     ]
     if not signed.proof_meets:
         rows.append((say("paper.record_pdf.signed_although_the_proof_fails"), signed.reason))
@@ -215,7 +240,7 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
     for r in view.readings:
         value = say(
             "paper.record_pdf.value_unit_more",
-            value=amount(r.value, r.unit, "g"),
+            value=reading_said(cast(ReadingQuantity, r.quantity), r.value, r.unit, "g"),
             more=say("paper.record_pdf.typed_typed", typed=r.typed) if "°F" in r.typed else "",
         )
         marks = [
@@ -241,6 +266,8 @@ def _readings(view: BatchView, zone: str) -> list[Flowable]:
                         instrument=r.instrument,
                         uncertainty=apart(r.uncertainty, r.unit, "g"),
                     )
+                    if r.uncertainty > 0
+                    else r.instrument
                 ),
                 words(r.by),
                 words(time_of(r.recorded_at, zone) + late),

@@ -55,7 +55,7 @@ class NewInstrument(Sent):
     """A probe, logger, meter or the display of a fridge, to be added. Uncertainty is k = 2 in its own unit."""
 
     name: Name
-    kind: Literal["probe", "logger", "meter", "unit"]
+    kind: Literal["probe", "logger", "meter", "unit", "scale"]
     quantities: tuple[ReadingQuantity, ...] = Field(min_length=1, max_length=5)
     uncertainty: float = Field(gt=0, le=3)
 

@@ -32,7 +32,18 @@ def new_id() -> str:
 def load(store: Store, batch_id: str) -> Batch:
     """A batch as it stands: from memory where its records and its plan's are the same, else folded."""
     subject = subject_of(batch_id)
-    seq, digest = store.summaries.end_of(subject)
+    before = FOLDED.latest(subject)
+    if before is None:
+        end = store.summaries.end_of(subject)
+        return _there(store, subject, *end)
+    seq, digest, until = store.summaries.since(subject, before.seq, planning.subject_of(before.batch.started.plan_id))
+    if seq and digest != before.digest and until == before.digest and before.plan == _plan_digest(store, before.batch):
+        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq, seq))
+        return _kept(store, subject, batch, (seq, digest))
+    return _there(store, subject, seq, digest)
+
+
+def _there(store: Store, subject: str, seq: int, digest: str) -> Batch:
     if not seq:
         raise NotFoundError("There is no such batch.")
     return fold_once(store, subject, (seq, digest))
@@ -41,16 +52,21 @@ def load(store: Store, batch_id: str) -> Batch:
 def fold_once(store: Store, subject: str, end: tuple[int, str]) -> Batch:
     """A batch as of its last record, by that record's number and the digest of all of them; raises where it does not
     fold. What was folded before is carried on, if what it was folded from is still the same."""
-    seq, digest = end
+    seq, digest = end  # what is written meanwhile by others is left for the next look
     known = FOLDED.get(subject, digest)
     before = known or FOLDED.latest(subject)
     same_plan = before is not None and before.plan == _plan_digest(store, before.batch)
     if known is not None and same_plan:
         return known.batch
     if before is not None and same_plan and store.summaries.end_of(subject, before.seq) == (before.seq, before.digest):
-        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq))
+        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq, seq))
     else:
-        batch = fold_records(store, store.ledger.of_subject(subject))
+        batch = fold_records(store, store.ledger.of_subject(subject, until=seq))
+    return _kept(store, subject, batch, end)
+
+
+def _kept(store: Store, subject: str, batch: Batch, end: tuple[int, str]) -> Batch:
+    seq, digest = end
     if not batch.closed:
         FOLDED.put(subject, Kept(batch, _plan_digest(store, batch), seq, digest))
     return batch
@@ -95,21 +111,29 @@ def recorded(record: Record) -> Recorded:
     )
 
 
-def write(store: Store, batch_id: str, event: BatchEvent, author: Author, now: datetime) -> None:
+def write(store: Store, batch_id: str, event: BatchEvent, author: Author, now: datetime) -> Record:
     """Add one event to a batch."""
-    store.ledger.append(event.kind, subject_of(batch_id), event.model_dump(mode="json", context=STORED), author, now)
+    body = event.model_dump(mode="json", context=STORED)
+    return store.ledger.append(event.kind, subject_of(batch_id), body, author, now)
 
 
-def watch(store: Store, batch_id: str, now: datetime) -> None:
-    """Open a deviation for every limit that is broken, or forecast to be, and has none open for that cause."""
-    batch = load(store, batch_id)
+def after(batch: Batch, *written: Record) -> Batch:
+    """A batch after what this transaction wrote of it, no logger file among it; the caller holds the chain."""
+    return followed(batch, [recorded(record) for record in written])
+
+
+def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None) -> None:
+    """Open a deviation for every limit that is broken, or forecast to be, and has none open for that cause.
+
+    ``known`` is the batch as it stands, where the caller has it.
+    """
+    batch = known or load(store, batch_id)
     if batch.closed:
         return
     for status in judge(batch, now).statuses:
         opened = _deviation(batch, status, now)
         if opened:
-            write(store, batch_id, opened, SYSTEM, now)
-            batch = load(store, batch_id)
+            batch = after(batch, write(store, batch_id, opened, SYSTEM, now))
 
 
 def _covers(batch: Batch, status: LimitStatus, known: DeviationState) -> bool:

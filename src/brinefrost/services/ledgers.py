@@ -9,11 +9,12 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.words import STORED, Message, Words, amount, joined, num, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
-from brinefrost.services.views import BatchView, read_batch
+from brinefrost.services.views import BatchView, read_batch, sheet_view
 from brinefrost.store import Store
 from brinefrost.store.ledger import Head, Record
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
@@ -312,6 +313,7 @@ class Printed:
     """What the printed record needs."""
 
     view: BatchView
+    sheet: Sheet
     signed: Version
     site: SiteInfo
     instruments: tuple[InstrumentInfo, ...]
@@ -323,6 +325,7 @@ def for_print(store: Store, batch_id: str, now: datetime) -> Printed:
     view = read_batch(store, batch_id, now)
     return Printed(
         view=view,
+        sheet=sheet_view(store, batch_id, now).sheet,
         signed=signed_plan(store, view.plan_id, view.plan_version).version,
         site=store.site.read(),
         instruments=tuple(store.instruments.all()),

@@ -152,7 +152,9 @@ def prove_plan(plan: Plan) -> Proof:
 
 def lay_out(plan: Plan) -> Sheet:
     """The sheet of a plan as it stands."""
-    return sheet_of(plan, None if provable(plan) else prove_plan(plan))
+    text = canonical(plan)
+    known = _known(text)  # walked once, for proof and sheet
+    return sheet_of(known, None if provable(known) else _proved(text))
 
 
 def vary_proof(plan: Plan) -> tuple[WhatIf, ...]:
@@ -167,7 +169,12 @@ def repeat_proof(plan: Plan) -> tuple[Repeated, ...]:
 
 @lru_cache(maxsize=64)
 def _proved(text: str) -> Proof:
-    return prove(Plan.model_validate_json(text))
+    return prove(_known(text))
+
+
+@lru_cache(maxsize=64)
+def _known(text: str) -> Plan:
+    return Plan.model_validate_json(text)
 
 
 def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: Signing) -> Version:

@@ -5,7 +5,7 @@ from datetime import datetime
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, NotFoundError, RefusedError
-from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
+from brinefrost.core.quantities import BY_EYE, QUANTITIES, ReadingQuantity
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.readings import check_time, check_value
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start
@@ -19,7 +19,6 @@ from brinefrost.core.runs.deciding import (
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
-    BatchStarted,
     CheckAnswered,
     DeviationDecided,
     DeviationOpened,
@@ -36,18 +35,9 @@ from brinefrost.core.words import joined, moment, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
-from brinefrost.services.planning import signed_plan
+from brinefrost.services.starting import BatchId, parts_blocking
 from brinefrost.store import Store
 from brinefrost.store.shelves import InstrumentInfo
-
-
-class BatchStart(Sent):
-    """Start a batch from the latest signed version of a plan."""
-
-    plan_id: str = Field(max_length=64)
-    packs: int = Field(ge=1, le=500)
-    at: Moment | None = None
-    confirmed: bool = False
 
 
 class StepMark(Sent):
@@ -55,6 +45,7 @@ class StepMark(Sent):
 
     at: Moment | None = None
     confirmed: bool = False
+    beside: bool = False  # it begins while what runs goes on
 
 
 class ReadingEntry(Sent):
@@ -103,44 +94,18 @@ class Unproved(Sent):
     limit: str = Field(max_length=64)
 
 
-class BatchId(Sent):
-    """Which batch it was."""
-
-    batch_id: str
-    code: str
-
-
-def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) -> BatchId:
-    """Start a batch."""
-    store.ledger.lock()
-    signed, at = signed_plan(store, entry.plan_id), entry.at or now
-    check_moment(at, now, entry.confirmed)
-    if at < signed.version.signed_at:
-        raise RefusedError(say("services.running.the_plan_was_not_signed_yet"))
-    batch_id, code = keeping.new_id(), f"B-{store.ledger.count('batch_started') + 101}"
-    event = BatchStarted(
-        code=code,
-        plan_id=entry.plan_id,
-        plan_version=signed.version.version,
-        plan_hash=signed.version.hash,
-        packs=entry.packs,
-        at=at,
-    )
-    keeping.write(store, batch_id, event, actor.author, now)
-    return BatchId(batch_id=batch_id, code=code)
-
-
 def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
-    """Begin a step; the one that runs ends at the same moment."""
+    """Begin a step; what runs ends at the same moment, unless it is begun beside it."""
     batch, at = _open_batch(store, batch_id), mark.at or now
     check_moment(at, now, mark.confirmed)
     check_step_start(batch, step_id, at)
-    running = batch.current_step()
-    if running:
+    events: list[StepFinished | StepStarted] = []
+    for running in [] if mark.beside else batch.running_steps():
         check_step_finish(batch, running.id, at)
-        keeping.write(store, batch_id, StepFinished(step=running.id, at=at), actor.author, now)
-    keeping.write(store, batch_id, StepStarted(step=step_id, at=at), actor.author, now)
-    return _watched(store, batch_id, batch, now)
+        events.append(StepFinished(step=running.id, at=at))
+    events.append(StepStarted(step=step_id, at=at))
+    written = [keeping.write(store, batch_id, event, actor.author, now) for event in events]
+    return _watched(store, batch_id, keeping.after(batch, *written), now)
 
 
 def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
@@ -148,14 +113,14 @@ def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_i
     batch, at = _open_batch(store, batch_id), mark.at or now
     check_moment(at, now, mark.confirmed)
     check_step_finish(batch, step_id, at)
-    keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
-    return _watched(store, batch_id, batch, now)
+    written = keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
+    return _watched(store, batch_id, keeping.after(batch, written), now)
 
 
 def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
     """Log a reading, or correct one."""
     batch = _open_batch(store, batch_id)
-    instrument = store.instruments.by_id(entry.instrument)
+    instrument = _instrument(store, entry)
     _check_unit(entry)
     value = to_inside(entry.value, entry.unit) if entry.unit in ("°C", "°F") else entry.value
     check_time(entry.taken_at, now, batch.started.at)
@@ -173,7 +138,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
         quantity=entry.quantity,
         value=round(value, 4),
         unit="°C" if entry.unit == "°F" else entry.unit,
-        typed=f"{entry.value:g} {entry.unit}",
+        typed=f"{entry.value:g} {entry.unit}".strip(),
         taken_at=entry.taken_at,
         instrument=instrument.id,
         instrument_name=instrument.name,
@@ -184,8 +149,8 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
         if instrument.due_at < entry.taken_at
         else entry.note,
     )
-    keeping.write(store, batch_id, event, actor.author, now)
-    return _watched(store, batch_id, batch, now)
+    written = keeping.write(store, batch_id, event, actor.author, now)
+    return _watched(store, batch_id, keeping.after(batch, written), now)
 
 
 def record_action(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ActionEntry) -> BatchId:
@@ -252,6 +217,8 @@ def countersign(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     """Review done: decide on the batch and close its record."""
     batch = _open_batch(store, batch_id)
     reasons = blocks_of_countersigning(batch, entry.decision, now)
+    if entry.decision == "release":
+        reasons = [*reasons, *parts_blocking(store, batch, now)]
     if reasons:
         raise RefusedError(say("services.running.not_yet", reasons=reasons[0]), reasons=reasons)
     own = entry.decision == "release" and check_second_pair(batch, actor.id, _others_who_decide(store, actor))
@@ -280,7 +247,7 @@ def _open_batch(store: Store, batch_id: str) -> Batch:
 
 
 def _watched(store: Store, batch_id: str, batch: Batch, now: datetime) -> BatchId:
-    keeping.watch(store, batch_id, now)
+    keeping.watch(store, batch_id, now, batch)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
@@ -303,6 +270,14 @@ def _check_unit(entry: ReadingEntry) -> None:
             ),
             reason="unit",
         )
+
+
+def _instrument(store: Store, entry: ReadingEntry) -> InstrumentInfo:
+    """What read it; eyes where nothing has to."""
+    if QUANTITIES[entry.quantity].kit:
+        return store.instruments.by_id(entry.instrument)
+    by_eye = say("services.running.by_eye")
+    return InstrumentInfo(BY_EYE, by_eye, BY_EYE, (entry.quantity,), 0.0, entry.taken_at, entry.taken_at)
 
 
 def _others_who_decide(store: Store, actor: Actor) -> dict[str, str]:

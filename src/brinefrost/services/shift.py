@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge
+from brinefrost.core.runs.parts import gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
@@ -87,6 +88,7 @@ class Seen:
     items: tuple[NextItem, ...]
 
 
+GONE_SOON = timedelta(hours=12)  # how long before its last hour a batch is spoken of
 FRESH = timedelta(seconds=5)  # screens that ask within so long of one another are told the same
 _seen_lately: dict[str, Seen] = {}
 MOST_SEEN = 400
@@ -191,6 +193,19 @@ def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check
                     **base,
                 )
             )
+    by = gone_by(batch) if batch.running_steps() or batch.next_step() else None  # else it is used already
+    if by is not None and by <= now + GONE_SOON:
+        over = by <= now
+        found.append(
+            NextItem(
+                kind="use",
+                state="late" if over else "upcoming",
+                title=say("services.shift.discard_it") if over else say("services.shift.use_or_discard"),
+                detail=batch.plan.name,
+                due_at=by,
+                **base,
+            )
+        )
     running, upcoming = batch.current_step(), batch.next_step()
     if running is None and upcoming is not None:
         found.append(

@@ -19,7 +19,7 @@ from brinefrost.core.words import STORED, joined, moment, num, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
-from brinefrost.services.running import BatchId
+from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
 
 MOST_SAMPLES = 50_000

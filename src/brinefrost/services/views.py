@@ -12,7 +12,9 @@ from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
 from brinefrost.core.runs.deciding import blocks_of_countersigning
+from brinefrost.core.runs.events import Adjusted, Lot
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
+from brinefrost.core.runs.parts import allergens_of, gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import kind_of
@@ -21,6 +23,7 @@ from brinefrost.core.words import STORED, Words, say
 from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
+from brinefrost.services.starting import GivenView, PartView, given_view, parts_blocking, parts_view
 from brinefrost.store import Store
 
 MOST_POINTS = 400
@@ -154,6 +157,7 @@ class BatchView(Sent):
     checks: tuple[Check, ...]
     startable: tuple[str, ...]
     current_step: str | None
+    running: tuple[str, ...]  # every step that runs now
     limits: tuple[LimitStatus, ...]
     readings: tuple[ReadingView, ...]
     traces: tuple[TraceView, ...]
@@ -164,6 +168,12 @@ class BatchView(Sent):
     blocking: tuple[Words, ...]
     unproved: tuple[UnprovedView, ...]
     closed: ClosedView | None
+    allergens: tuple[Words, ...]
+    gone_by: datetime | None  # when the first of it has to be used or thrown away
+    lots: tuple[Lot, ...]
+    adjusted: tuple[Adjusted, ...]
+    parts: tuple[PartView, ...] = ()
+    given: tuple[GivenView, ...] = ()
 
 
 class BatchSummary(Sent):
@@ -179,11 +189,16 @@ class BatchSummary(Sent):
     state: str
     open_deviations: int
     waits_for: Words
+    gone_by: datetime | None = None
 
 
 def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
     """One batch as it stands."""
-    return view_of(keeping.load(store, batch_id), batch_id, now)
+    batch = keeping.load(store, batch_id)
+    view = view_of(batch, batch_id, now)
+    blocking = () if batch.closed else (*view.blocking, *parts_blocking(store, batch, now))
+    family = {"parts": parts_view(store, batch), "given": given_view(store, batch_id), "blocking": blocking}
+    return view.model_copy(update=family)
 
 
 def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...]:
@@ -223,6 +238,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         checks=tuple(checks_of(batch, as_of)),
         startable=tuple(step.id for step in batch.startable()) if not batch.closed else (),
         current_step=running.id if running else None,
+        running=tuple(step.id for step in batch.running_steps()),
         limits=tuple(judgement.statuses),
         readings=tuple(_reading(batch, reading) for reading in sorted(batch.readings, key=lambda r: r.logged.taken_at)),
         traces=tuple(_trace(batch, trace) for trace in batch.traces),
@@ -237,6 +253,10 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         )
         if batch.closed
         else None,
+        allergens=allergens_of(batch),
+        gone_by=gone_by(batch),
+        lots=batch.started.lots,
+        adjusted=batch.started.adjusted,
     )
 
 
@@ -363,6 +383,7 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
         state="trouble" if deviations else "closed" if batch.closed else "running",
         open_deviations=deviations,
         waits_for=waits_for(batch, [] if batch.closed else checks_of(batch, now)),
+        gone_by=gone_by(batch),
     )
 
 
@@ -503,9 +524,8 @@ def _deviation(batch: Batch, state: DeviationState, judgement: Judgement) -> Dev
 def _standing(status: LimitStatus | None) -> str:
     if status is None:
         return ""
-    if status.verdict.state == "pending" and status.forecast:
-        return status.forecast.sentence
-    return status.verdict.sentence
+    ahead = status.forecast if status.verdict.state in ("pending", "not_measured") else None
+    return ahead.sentence if ahead else status.verdict.sentence
 
 
 def waits_for(batch: Batch, checks: list[Check]) -> str:

@@ -8,7 +8,9 @@ from typing import Any
 
 from sqlalchemy import func, or_, select, text
 from sqlalchemy.orm import Session
+from sqlalchemy.orm.attributes import set_committed_value
 
+from brinefrost.core.errors import ConflictError
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import HOME
 from brinefrost.store.sealing import seal_holds, seal_of
@@ -18,6 +20,15 @@ from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
 GENESIS = "0" * 64  # where the first kitchen's chain begins
 GUARDS = 4  # two tables, each for rows and for the whole
 CHAIN_LOCK = 7_140_021  # one writer of a kitchen's chain at a time
+
+
+COLUMNS = ("seq", "kind", "subject", "recorded_at", "actor_id", "actor_name", "actor_role", "body", "prev_hash", "hash")
+# a record, the end of its chain and the news of it, in one statement
+APPEND = text(
+    f"with written as (insert into records ({', '.join(COLUMNS)}) values (:{', :'.join(COLUMNS)}) returning subject), "  # noqa: S608 (our own names)
+    "ended as (update ledger_head set seq = :end_seq, hash = :end_hash, seal = :end_seal where id = 1 returning id) "
+    "select pg_notify(:channel, :said) from written, ended"
+)
 
 
 @dataclass(frozen=True)
@@ -90,6 +101,8 @@ class Ledger:
         self._session = session
         self._kitchen = str(session.info["kitchen"])
         self._genesis = genesis_of(self._kitchen)
+        self._held = False  # the chain, by this transaction
+        self._ends: LedgerHeadRow | None = None  # where it ends, known while it is held
 
     def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
         """Add one record at the end of the chain."""
@@ -108,19 +121,28 @@ class Ledger:
             hash="",
         )
         row.hash = record_hash(row)
-        self._session.add(row)
-        head.seq, head.hash, head.seal = row.seq, row.hash, seal_of(row.seq, row.hash)
-        self._session.flush()
+        end = {"seq": row.seq, "hash": row.hash, "seal": seal_of(row.seq, row.hash)}
         told = {"channel": CHANNEL, "said": f"{self._kitchen} {subject}"}
-        self._session.execute(text("select pg_notify(:channel, :said)"), told)
+        written = {name: getattr(row, name) for name in COLUMNS}
+        moved = self._session.execute(
+            APPEND, {**written, **{f"end_{key}": value for key, value in end.items()}, **told}
+        )
+        if moved.first() is None:  # a record without the chain's end behind it is never kept
+            raise ConflictError("Where the ledger ends has gone. Nothing was saved; check the ledger.")
+        for name, value in end.items():
+            set_committed_value(head, name, value)
         return _record(row)
 
     def _end(self) -> LedgerHeadRow:
         """The row of the chain's end, as it is now; made where there is none. The caller holds the chain."""
-        head = self._session.get(LedgerHeadRow, 1)
-        if head is not None:
-            self._session.refresh(head)
-            return head
+        if self._ends is not None:
+            return self._ends
+        self._session.flush()
+        self._ends = self._session.get(LedgerHeadRow, 1, populate_existing=True) or self._begun()
+        return self._ends
+
+    def _begun(self) -> LedgerHeadRow:
+        """The end of a chain that holds nothing yet."""
         standing = standing_seal(self._session)
         seal = seal_of(0, self._genesis)
         head = LedgerHeadRow(id=1, seq=0, hash=self._genesis, seal=seal, standing=standing)
@@ -144,20 +166,29 @@ class Ledger:
 
     def lock(self) -> None:
         """Hold the chain, so that what is read stays true until the transaction ends."""
+        if self._held:
+            return
         held = text("select pg_advisory_xact_lock(hashtextextended(:kitchen, :key))")
         self._session.execute(held, {"kitchen": self._kitchen, "key": CHAIN_LOCK})
+        self._held = True
 
-    def of_subject(self, subject: str, after: int = 0) -> list[Record]:
-        """Every record of one subject, in order; or those after a number."""
-        of_it = RecordRow.subject == subject, RecordRow.seq > after
-        rows = self._session.scalars(select(RecordRow).where(*of_it).order_by(RecordRow.seq))
-        return [_record(row) for row in rows]
+    def of_subject(self, subject: str, after: int = 0, until: int | None = None) -> list[Record]:
+        """Every record of one subject, in order; or those after a number, up to another."""
+        query = select(RecordRow).where(RecordRow.subject == subject, RecordRow.seq > after).order_by(RecordRow.seq)
+        if until is not None:
+            query = query.where(RecordRow.seq <= until)
+        return [_record(row) for row in self._session.scalars(query)]
 
     def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:
         """Every record of one kind, in order; or the newest few, newest first."""
         query = select(RecordRow).where(RecordRow.kind == kind)
         query = query.order_by(RecordRow.seq) if newest is None else query.order_by(RecordRow.seq.desc()).limit(newest)
         return [_record(row) for row in self._session.scalars(query)]
+
+    def naming(self, kind: str, name: str) -> list[Record]:
+        """Every record of one kind whose body names something by its id, in order."""
+        query = select(RecordRow).where(RecordRow.kind == kind, RecordRow.body.contains(name, autoescape=True))
+        return [_record(row) for row in self._session.scalars(query.order_by(RecordRow.seq))]
 
     def of_subjects(self, subjects: list[str]) -> dict[str, list[Record]]:
         """Every record of several subjects, in order."""

@@ -4,7 +4,7 @@ import hashlib
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from sqlalchemy import delete, select, text
+from sqlalchemy import select, text
 from sqlalchemy.orm import Session, defer
 
 from brinefrost.core.errors import ConflictError, NotFoundError
@@ -12,6 +12,12 @@ from brinefrost.store.standing import Standing
 from brinefrost.store.tables import DraftRow, InstrumentRow, ReplyRow, SiteRow, TraceFileRow
 
 KEPT_FOR = timedelta(days=30)  # a reply is kept for as long as a tablet may still send its write again
+
+
+KEEP = text(
+    "with gone as (delete from replies where at < :gone) "
+    "insert into replies (key, actor_id, fingerprint, body, at) values (:key, :actor_id, :fingerprint, :body, :at)"
+)
 
 
 @dataclass(frozen=True)
@@ -240,10 +246,8 @@ class Replies:
 
     def keep(self, key: str, reply: Reply, at: datetime) -> None:
         """Keep a reply; those older than any retry go."""
-        self._session.execute(delete(ReplyRow).where(ReplyRow.at < at - KEPT_FOR))
-        self._session.add(
-            ReplyRow(key=key, actor_id=reply.actor_id, fingerprint=reply.fingerprint, body=reply.body, at=at)
-        )
+        kept = {"actor_id": reply.actor_id, "fingerprint": reply.fingerprint, "body": reply.body}
+        self._session.execute(KEEP, {"key": key, "at": at, "gone": at - KEPT_FOR, **kept})
 
 
 def _instrument(row: InstrumentRow) -> InstrumentInfo:

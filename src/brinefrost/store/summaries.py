@@ -1,6 +1,6 @@
 """Closed batches in one line each: worked out from the records once, and again should they be gone."""
 
-from sqlalchemy import func, literal, select
+from sqlalchemy import bindparam, func, literal, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import Session
 
@@ -9,6 +9,11 @@ from brinefrost.store.tables import RecordRow, SummaryRow
 WHOLE = func.md5(
     func.string_agg(RecordRow.body, aggregate_order_by(literal("\x1f"), RecordRow.seq))
 )  # of a subject's records, as a digest
+WHOLE_UNTIL = func.md5(
+    func.string_agg(RecordRow.body, aggregate_order_by(literal("\x1f"), RecordRow.seq)).filter(
+        RecordRow.seq <= bindparam("until")
+    )
+)
 
 
 class Summaries:
@@ -44,6 +49,20 @@ class Summaries:
             query = query.where(RecordRow.seq <= until)
         seq, digest = self._session.execute(query).one()
         return (0, "") if seq is None else (int(seq), str(digest))
+
+    def since(self, subject: str, before: int, beside: str) -> tuple[int, str, str]:
+        """The last record of a subject, a digest of all it holds, and one of what it held up to a number.
+
+        Asked together with the digest of another subject, which ``digest_once`` then knows. 0 and nothing where there
+        is none.
+        """
+        query = select(RecordRow.subject, func.max(RecordRow.seq), WHOLE, WHOLE_UNTIL)
+        rows = self._session.execute(
+            query.where(RecordRow.subject.in_((subject, beside))).group_by(RecordRow.subject), {"until": before}
+        )
+        found = {str(name): (int(seq), str(digest), str(until or "")) for name, seq, digest, until in rows}
+        self._digests[beside] = found.get(beside, (0, "", ""))[1]
+        return found.get(subject, (0, "", ""))
 
     def ends(self, prefix: str) -> dict[str, tuple[int, str]]:
         """By subject that begins so: its last record, and a digest of all it holds."""

@@ -23,7 +23,7 @@ describe('what was written', () => {
 describe('what is gathered', () => {
   it('is asked for once, after a moment', () => {
     const asked: string[] = []
-    const gathered = gatherer({ invalidateQueries: async (filter) => void asked.push(String(filter?.queryKey)) }, 100)
+    const gathered = gatherer((key) => asked.push(String(key)), 100)
     gathered.take('batch:b1')
     gathered.take('batch:b1')
     gathered.take('batch:b2')
@@ -37,7 +37,7 @@ describe('what is gathered', () => {
 
   it('is dropped when nobody follows any more', () => {
     const asked: string[] = []
-    const gathered = gatherer({ invalidateQueries: async () => void asked.push('again') }, 100)
+    const gathered = gatherer(() => asked.push('again'), 100)
     gathered.take('*')
     gathered.stop()
     vi.advanceTimersByTime(500)

@@ -1,5 +1,7 @@
-import { type QueryClient, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
+
+import { askAfter } from './client/askAnew'
 
 const TOGETHER_MS = 150 // what is written within this time is looked at once
 const EVERYTHING = '*'
@@ -15,7 +17,7 @@ export function keysOf(subject: string): string[][] {
 }
 
 /** Gathers subjects for a moment, then has what they made old asked for again, each once. */
-export function gatherer(queries: Pick<QueryClient, 'invalidateQueries'>, wait = TOGETHER_MS) {
+export function gatherer(ask: (queryKey: string[]) => void, wait = TOGETHER_MS) {
   let waiting = new Set<string>()
   let timer: ReturnType<typeof setTimeout> | undefined
   return {
@@ -25,7 +27,7 @@ export function gatherer(queries: Pick<QueryClient, 'invalidateQueries'>, wait =
         const keys = new Map([...waiting].flatMap(keysOf).map((key) => [key.join('/'), key]))
         waiting = new Set()
         timer = undefined
-        for (const queryKey of keys.values()) void queries.invalidateQueries({ queryKey })
+        keys.forEach(ask)
       }, wait)
     },
     stop() {
@@ -39,7 +41,7 @@ export function useLive(person: string): void {
   const queries = useQueryClient()
   useEffect(() => {
     if (!person) return
-    const gathered = gatherer(queries)
+    const gathered = gatherer((queryKey) => void askAfter(queries, { queryKey }))
     const source = new EventSource('/api/v1/live')
     source.addEventListener('changed', (event) => gathered.take(event.data as string))
     let fell = false

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useSyncExternalStore } from 'react'
 
+import { askAnew } from './client/askAnew'
 import { answered, client, keyed, Problem, type Schemas } from './client/client'
 
 /** A reading that could not be sent: kept on this tablet with its key, so that it lands once, whenever it lands. */
@@ -88,7 +89,7 @@ export function useOutbox(): Waiting[] {
   const open = entries.some((each) => !each.refusal)
   useEffect(() => {
     if (!open) return
-    const go = () => void sendAll().then((landed) => (landed ? queries.invalidateQueries() : undefined))
+    const go = () => void sendAll().then((landed) => (landed ? askAnew(queries) : undefined))
     const timer = setInterval(go, EVERY_MS)
     window.addEventListener('online', go)
     return () => {

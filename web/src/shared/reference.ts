@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
+import { useTranslation } from 'react-i18next'
 
 import { answered, client, type Schemas } from './client/client'
 import { measureFor, written } from './quantities'
@@ -20,6 +21,7 @@ export function useReference() {
 export function useQuantities() {
   const known = useReference().data?.quantities ?? []
   const { choice } = useUnits()
+  const { t } = useTranslation()
   const info = (key: string) => known.find((each) => each.key === key)
   const measure = (key: string) => measureFor(info(key)?.kind ?? 'number', info(key)?.unit ?? '', choice)
   return {
@@ -29,6 +31,7 @@ export function useQuantities() {
     unitOf: (key: string) => measure(key).unit,
     /** A value of it in the person's unit, as many decimals as its instruments tell apart. */
     said: (key: string, inside: number) => {
+      if (info(key)?.kind === 'flag') return t(inside >= 0.5 ? 'pad.right' : 'pad.notRight')
       const unit = measure(key).unit
       return `${written(measure(key).toShown(inside), info(key)?.decimals ?? 1)} ${unit}`.trim()
     },

@@ -1,5 +1,6 @@
 import { type Query, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 
+import { askAnew } from './client/askAnew'
 import { answered, client, type Problem, type Schemas } from './client/client'
 import { setClock } from './clock'
 import { takeLanguage } from './text/i18n'
@@ -56,7 +57,7 @@ function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
       queries.setQueryData(['session'], settled(session))
       const others = { predicate: (query: Query) => query.queryKey[0] !== 'session' }
       if (same)
-        void queries.invalidateQueries(others) // the page stays as it is, with what was typed on it
+        void askAnew(queries, others) // the page stays as it is, with what was typed on it
       else queries.removeQueries(others)
     },
   })
@@ -100,7 +101,7 @@ export function useManners() {
       if (queries.isMutating({ mutationKey: MANNERS }) !== 1) return
       queries.setQueryData(['session'], settled(session))
       // sentences come as the person reads them
-      void queries.invalidateQueries({ predicate: (query: Query) => query.queryKey[0] !== 'session' })
+      void askAnew(queries, { predicate: (query: Query) => query.queryKey[0] !== 'session' })
     },
   })
 }

@@ -21,6 +21,8 @@ class CatalogueIngredient(Document):
     tags: tuple[str, ...]
     allergens: tuple[str, ...]
     food: FoodKey | None = None  # whose thermal values it is planned with
+    species: str | None = None  # of fish: whether it must be frozen before it is eaten raw follows from it
+    origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
 
     @property
     def thermal(self) -> Food | None:

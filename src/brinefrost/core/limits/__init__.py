@@ -9,12 +9,14 @@ from brinefrost.core.limits.come_up import ComeUp
 from brinefrost.core.limits.composition import Bound, Composition, Measured, Way
 from brinefrost.core.limits.cooling import Cooling, CoolingStage
 from brinefrost.core.limits.degree_hours import Ceiling, DegreeHours
+from brinefrost.core.limits.ends import Ends
 from brinefrost.core.limits.exposure import Exposure, TimeAbove, Uncontrolled, exposure_of
 from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast, forecast_of
 from brinefrost.core.limits.freezing import FreezeOption, Freezing
 from brinefrost.core.limits.growth import Growth
 from brinefrost.core.limits.hold import Hold
 from brinefrost.core.limits.lethality import DzModel, Lethality, TableModel, TwoZModel
+from brinefrost.core.limits.looked import Looked
 from brinefrost.core.limits.reached_by import ReachedBy
 from brinefrost.core.limits.threshold import Threshold
 from brinefrost.core.quantities import Quantity
@@ -32,7 +34,9 @@ Limit = Annotated[
     | Composition
     | Freezing
     | Growth
-    | ReachedBy,
+    | ReachedBy
+    | Looked
+    | Ends,
     Field(discriminator="kind"),
 ]
 
@@ -45,6 +49,7 @@ __all__ = [
     "CoolingStage",
     "DegreeHours",
     "DzModel",
+    "Ends",
     "Exposure",
     "Forecast",
     "FreezeOption",
@@ -55,6 +60,7 @@ __all__ = [
     "Limit",
     "LimitBase",
     "LimitMark",
+    "Looked",
     "Measured",
     "Projection",
     "Quantity",

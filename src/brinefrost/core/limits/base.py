@@ -107,10 +107,11 @@ class Series:
         first = times[0] if self.opened_s is None else min(self.opened_s, float(times[0]))
         return np.diff(np.concatenate(([first], times, [max(end, float(times[-1]))]))) > allowed_s + 1e-6
 
-    def joined(self, times_s: Array, values: Array) -> "Series":
+    def joined(self, times_s: Array, values: Array, longest_gap_s: float = np.inf) -> "Series":
         """These readings followed by expected ones, (m,), at later times [s], taken as exact.
 
-        Valid for rising times: those not later than the last reading are left out.
+        Valid for rising times: those not later than the last reading are left out. Silences longer than given [s] still
+        earn nothing.
         """
         later = times_s > (self.times_s[-1] if len(self) else -np.inf)
         return Series(
@@ -119,7 +120,7 @@ class Series:
             self.uncertainty,
             self.opened_s,
             True,
-            np.inf,
+            longest_gap_s,
             "computed",
             self.notes,
         )
@@ -166,6 +167,7 @@ class LimitBase(Document):
     """Every limit has a name of its own, words, and a source. What a limit does not say is answered here."""
 
     needs_curve: ClassVar[bool] = False  # readings by hand count only where no logger ran
+    by_time: ClassVar[bool] = False  # it is met once enough time was spent warm enough
     over_all: ClassVar[bool] = False  # what came before the step counts too: clocks and growth add up
 
     id: str
@@ -229,6 +231,13 @@ class LimitBase(Document):
     def from_end_of_cooking(self) -> bool:
         """Whether its clock runs from when the food came out of the heat."""
         return False
+
+    def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
+        """When it was met [s], for what is met by time; else, and if it was not, None.
+
+        Guarded, readings are lowered by their uncertainty. Valid for rising times.
+        """
+        return None
 
     def gathered(self, series: Series) -> Array | None:
         """What has been gathered towards it at every reading, where it is a sum over time; else nothing."""

@@ -95,6 +95,12 @@ class ComeUp(LimitBase):
             found, say("limits.come_up.nobody_read_it_for_longer_than", silence=duration(self.silence_s(known)))
         )
 
+    def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
+        """When it came up [s], where that was within its time; else None. Valid as ``evaluate``."""
+        start = self._start(series) if len(series) else None
+        end = rising_crossing(series.times_s, series.values, self.to_c + (series.uncertainty if guarded else 0.0))
+        return None if start is None or end is None or end - start > self.within_s else end
+
     def _edge_s(self, series: Series, crossed_s: float) -> float:
         """The last reading before the clock began, where a silence leaves its beginning unknown [s]."""
         after = int(np.searchsorted(series.times_s, crossed_s, side="left"))

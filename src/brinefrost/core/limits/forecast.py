@@ -4,10 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from brinefrost.core.limits.base import LimitBase, Series, Verdict
+from brinefrost.core.limits.base import LimitBase, Series, Verdict, number
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import Words, amount, duration, say
+from brinefrost.core.quantities import QUANTITIES
+from brinefrost.core.words import Words, amount, duration, say, temp
 from brinefrost.core.working import Document, Working
+
+LATE_S = 60.0  # what is later than planned by less is not told
 
 
 @dataclass(frozen=True)
@@ -24,6 +27,7 @@ class Projection:
     working: Working
     settles_at: float = 0.0
     near: float = 1.0
+    planned_s: float | None = None  # when the step was to be over
 
 
 class StageForecast(Document):
@@ -44,6 +48,7 @@ class Forecast(Document):
     verdict: Verdict
     stages: tuple[StageForecast, ...]
     misses: bool
+    left_s: float | None = None  # until it is met, where it will be
     sentence: Words
     working: Working
 
@@ -83,7 +88,8 @@ def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_
     """
     end = float(projection.times_s[-1])
     exact = Series(measured.times_s, measured.values, 0.0, measured.opened_s)
-    expected = exact.joined(projection.times_s, projection.expected)
+    bridged_s = measured.longest_gap_s if limit.by_time else np.inf  # nothing is gathered across a silence
+    expected = exact.joined(projection.times_s, projection.expected, bridged_s)
     verdict = limit.evaluate(expected, end)
     cases = [
         limit.results(exact.joined(projection.times_s, case), end)
@@ -106,33 +112,49 @@ def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_
         )
     missed = next((stage for stage in stages if stage.misses), None)
     misses = missed is not None if stages else verdict.state != "pass"
+    reached = [stage.expected_s for stage in stages if stage.expected_s is not None]
+    met = None if misses else max(reached) if reached else _met_s(limit, projection, expected)
     return Forecast(
         verdict=verdict,
         stages=tuple(stages),
         misses=misses,
-        sentence=_sentence(limit, missed, stages, now_s) if stages else _plain(limit, projection, misses, now_s),
+        left_s=None if met is None else max(met - now_s, 0.0),
+        sentence=_sentence(limit, missed, stages, now_s) if stages else _plain(limit, projection, met, misses, now_s),
         working=projection.working,
     )
 
 
-def _plain(limit: LimitBase, projection: Projection, misses: bool, now_s: float) -> str:
+def _plain(limit: LimitBase, projection: Projection, met_s: float | None, misses: bool, now_s: float) -> str:
     """Where it tends to, and whether that is good."""
-    rest = amount(projection.settles_at, limit.marks_unit())
+    unit, rests = QUANTITIES[limit.quantity].unit if limit.quantity in QUANTITIES else "", projection.settles_at
+    rest = temp(rests, ".1f") if unit == "°C" else amount(float(number(rests, unit)), unit)
     if misses:
         return say("limits.forecast.will_not_meet_it_as_it", rest=rest)
-    met = next((float(t) for t, ok in _met(limit, projection) if ok), None)
-    when = "" if met is None else say("limits.forecast.in_value", value=duration(max(0.0, met - now_s)))
+    left = None if met_s is None else duration(max(0.0, met_s - now_s))
+    if left is not None and met_s is not None and projection.planned_s and met_s > projection.planned_s + LATE_S:
+        late = duration(met_s - projection.planned_s)
+        return say("limits.forecast.met_later_than_planned", left=left, late=late, rest=rest)
+    when = "" if left is None else say("limits.forecast.in_value", value=left)
     return say("limits.forecast.on_course_met_it_tends_to", when=when, rest=rest)
 
 
-def _met(limit: LimitBase, projection: Projection) -> list[tuple[float, bool]]:
-    """Whether a reading as expected would meet it, at some times ahead [s]."""
-    picked = range(0, len(projection.times_s), max(1, len(projection.times_s) // 60))
-    judged = []
-    for i in picked:
-        one = Series(projection.times_s[i : i + 1], projection.expected[i : i + 1], 0.0, None, True, np.inf, "computed")
-        judged.append((float(projection.times_s[i]), limit.evaluate(one, float(projection.times_s[i])).state == "pass"))
-    return judged
+def _met_s(limit: LimitBase, projection: Projection, expected: Series) -> float | None:
+    """When it is met [s]: what gathers or is reached, by all that is expected; else by a reading at some time ahead."""
+    found = limit.met_at_s(expected)
+    if found is not None or limit.by_time:
+        return found
+    times, last, stride = projection.times_s, len(projection.times_s) - 1, max(1, len(projection.times_s) // 60)
+
+    def meets(at: int) -> bool:
+        one = Series(times[at : at + 1], projection.expected[at : at + 1], 0.0, None, True, np.inf, "computed")
+        return limit.evaluate(one, float(times[at])).state == "pass"
+
+    good = next((at for at in (*range(0, last, stride), last) if meets(at)), None)
+    if good is None:
+        return None
+    while good > 0 and meets(good - 1):
+        good -= 1
+    return float(times[good])
 
 
 def _sentence(limit: LimitBase, missed: StageForecast | None, stages: list[StageForecast], now_s: float) -> str:

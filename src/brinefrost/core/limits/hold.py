@@ -1,6 +1,6 @@
 """A temperature kept for a time: reheating, pasteurising by a plain rule."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from brinefrost.core.working import Input, Working
 class Hold(LimitBase):
     """The core stays at or above one temperature for a time without a break."""
 
+    by_time: ClassVar[bool] = True
     kind: Literal["hold"] = "hold"
     at_least_c: float
     for_s: float
@@ -102,6 +103,19 @@ class Hold(LimitBase):
         if int(np.sum(known.values >= self.at_least_c)) < 2 and known.values[-1] >= self.at_least_c:
             return unproved(found, say("limits.hold.one_reading_is_no_hold", again=again))
         return found
+
+    def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
+        """When it had been warm enough for long enough [s], or None. Valid as ``evaluate``."""
+        values, since = series.values - (series.uncertainty if guarded else 0.0), None
+        silent = np.concatenate(([False], series.silences(self.silence_s(series))))
+        for time, value, after_silence in zip(series.times_s, values, silent, strict=True):
+            if value < self.at_least_c:
+                since = None
+                continue
+            since = time if since is None or after_silence else since
+            if self.for_s == 0 or (time - since >= self.for_s * (1 - 1e-9) and time > since):
+                return float(since + self.for_s)
+        return None
 
     def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
         """Longest unbroken time at or above the limit [s]; -1 when never there."""

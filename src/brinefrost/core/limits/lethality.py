@@ -108,6 +108,7 @@ class Lethality(LimitBase):
     """The core curve gathers at least the target's minutes at its reference temperature."""
 
     needs_curve: ClassVar[bool] = True
+    by_time: ClassVar[bool] = True
     kind: Literal["lethality"] = "lethality"
     target: str
     log_reduction: float

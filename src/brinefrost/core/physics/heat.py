@@ -101,35 +101,63 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
     Carslaw & Jaeger (1959), ch. III, VII, IX. Checked against the eigenvalue series in
     tests/core/test_heat.py.
     """
-    in_range("initial_c", initial_c)
-    check("step_s", step_s, SPAN)
-    parts: list[tuple[Array, Array, Array, Array, Array]] = []
-    basis: Array | None = None
-    ends: list[int] = []
-    offset, count = 0.0, 1
+    course = HeatCourse(body, initial_c, step_s)
     for stage in stages:
-        field = field_of(body, stage.h_w_m2k)
-        start = initial_c * field.gain if basis is None else field.from_basis(basis)
-        times, outside = _grid(stage, stage.step_s or step_s)
+        course.go(stage)
+    return course.curve
+
+
+class HeatCourse:
+    """A piece on its way: one temperature field, carried on by a stage at a time. What was computed stays so.
+
+    Takes what ``heat_through`` takes, with its ranges, errors and source.
+    """
+
+    def __init__(self, body: Body, initial_c: float, step_s: float = 15.0) -> None:
+        in_range("initial_c", initial_c)
+        check("step_s", step_s, SPAN)
+        self.body, self._initial_c, self._step_s = body, initial_c, step_s
+        self._parts: list[tuple[Array, Array, Array, Array, Array]] = []
+        self._basis: Array | None = None
+        self._ends: list[int] = []
+        self._offset_s = 0.0
+        self._curve: HeatCurve | None = None
+
+    @property
+    def mean_c(self) -> float:
+        """How warm the piece is now, on average [°C]."""
+        return float(self._parts[-1][3][-1]) if self._parts else self._initial_c
+
+    def go(self, stage: Stage) -> None:
+        """On through a stage: surroundings [°C], coefficient [W/m²·K]."""
+        field = field_of(self.body, stage.h_w_m2k)
+        start = self._initial_c * field.gain if self._basis is None else field.from_basis(self._basis)
+        times, outside = _grid(stage, stage.step_s or self._step_s)
         amplitudes = _relax(field, start, times, outside)
-        keep = slice(0, None) if not parts else slice(1, None)
-        parts.append(
+        keep = slice(1, None) if self._parts else slice(0, None)
+        self._parts.append(
             (
-                (times + offset)[keep],
+                (times + self._offset_s)[keep],
                 (field.at_centre @ amplitudes)[keep],
                 (field.at_surface @ amplitudes)[keep],
                 (field.mean @ amplitudes)[keep],
                 outside[keep],
             )
         )
-        basis = field.to_basis(amplitudes[:, -1])
-        offset += float(times[-1])
-        count += len(times) - 1
-        ends.append(count - 1)
-    if not parts:
-        raise OutOfRangeError(say("physics.heat.there_is_no_heating_or_cooling"))
-    columns = [np.concatenate(column) for column in zip(*parts, strict=True)]
-    return HeatCurve(columns[0], columns[1], columns[2], columns[3], columns[4], tuple(ends))
+        self._basis = field.to_basis(amplitudes[:, -1])
+        self._offset_s += float(times[-1])
+        self._ends.append((self._ends[-1] if self._ends else 0) + len(times) - 1)
+        self._curve = None
+
+    @property
+    def curve(self) -> HeatCurve:
+        """The way so far: temperatures [°C] against time [s]."""
+        if not self._parts:
+            raise OutOfRangeError(say("physics.heat.there_is_no_heating_or_cooling"))
+        if self._curve is None:
+            columns = [np.concatenate(column) for column in zip(*self._parts, strict=True)]
+            self._curve = HeatCurve(columns[0], columns[1], columns[2], columns[3], columns[4], tuple(self._ends))
+        return self._curve
 
 
 def centre_theta(shape: Shape, biot: float, fourier: Array) -> Array:

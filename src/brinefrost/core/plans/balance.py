@@ -2,10 +2,12 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
+from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.food.catalogue import CatalogueHazard
+from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.limits import Lethality, Series
 from brinefrost.core.microbes.exposure import exposure
 from brinefrost.core.microbes.growth import (
@@ -17,10 +19,16 @@ from brinefrost.core.microbes.growth import (
 )
 from brinefrost.core.microbes.organisms import Organism, grows_at, organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.once import once
+from brinefrost.core.plans.walk import walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import Finding
 from brinefrost.core.steps.state import Walk
+from brinefrost.core.words import percent, say
 
 MOST_LOG = 12.0  # more than this is not told apart: nothing is left
 USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fast side
@@ -30,6 +38,7 @@ NO_HEAT_C = 0.0
 CLOSE_S = 1e-3  # times nearer than this are one
 NO_GROWTH_C = 60.0  # nothing grows above it
 CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
+FULL = 1.0  # of a clock: a published cumulative exposure is used up
 FINE = 121  # points a leg is followed at
 
 
@@ -41,6 +50,7 @@ class Share:
     grown: float
     clock: float
     spent: bool = False  # nothing of it is left that anything could happen to
+    held: Literal["", "acid", "dry", "starter"] = ""  # what alone stops it there
 
 
 @dataclass(frozen=True)
@@ -85,13 +95,29 @@ def way_of(legs: list[Leg]) -> Way:
         values = np.interp(fine, leg.times_s, leg.core_c)
         times.append((fine + offset)[keep])
         core.append(values[keep])
-        counts.append((values if leg.computed else np.full(len(values), NO_HEAT_C))[keep])
+        counts.append(
+            np.where((fine >= leg.known_from_s) & (fine <= leg.known_s) & leg.computed, values, NO_HEAT_C)[keep]
+        )
         offset += float(fine[-1])
         ends.append(sum(len(part) for part in times) - 1)
     return Way(tuple(legs), np.concatenate(times), np.concatenate(core), np.concatenate(counts), tuple(ends))
 
 
-def balance_of(hazard: CatalogueHazard, way: Way, done: Walk) -> Balance | None:
+@once
+def way_through(plan: Plan) -> Way:
+    """The whole way of a plan's food. Valid for plans that can be walked; what it gives is for reading alone."""
+    return way_of(journey(plan, *walked(plan)))
+
+
+def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> list[float]:
+    """How far an organism's clock has run by the end of each leg [-], from what it brought on.
+
+    Valid for a hazard with an organism.
+    """
+    return _clocks(organism(str(hazard.organism)), way, done, _killed(hazard, way, 0.0), brought)[1]
+
+
+def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> Balance | None:
     """The account of one organism through the whole process.
 
     Parameters
@@ -102,6 +128,8 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Walk) -> Balance | None:
         The way of the core [°C].
     done : Walk
         For the pH of each step.
+    brought : float
+        How far its clock had run before [-].
 
     Returns
     -------
@@ -127,32 +155,69 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Walk) -> Balance | None:
         return None
     each = organism(hazard.organism) if hazard.organism else None
     kills, grows = _changes(hazard, each, way, done, 0.0)
-    total = sum(grows) - sum(kills)
+    total = _total(way, kills, grows)
     off = []
     for shift_k in (-DOUBT_K, DOUBT_K):
         less, more = _changes(hazard, each, way, done, shift_k)
-        off.append(abs(sum(more) - sum(less) - total))
+        off.append(abs(_total(way, less, more) - total))
     none = [0.0] * len(way.legs)
-    clocks, so_far = _clocks(each, way, done, kills) if each else (none, none)
-    shares = tuple(Share(*parts) for parts in zip(kills, grows, clocks, strict=True))
+    clocks, so_far = _clocks(each, way, done, kills, brought) if each else (none, none)
+    held = [_held(each, leg, done) for leg in way.legs]
+    shares = tuple(
+        Share(killed, grown, clock, held=by)
+        for killed, grown, clock, by in zip(kills, grows, clocks, held, strict=True)
+    )
     return Balance(shares, total, max(off), tuple(so_far) if each else None)
+
+
+def _total(way: Way, kills: list[float], grows: list[float]) -> float:
+    """log10 in all: what grew before a heat that kills cells is gone with it, spores or not."""
+    found, starts = 0.0, [0, *way.ends[:-1]]
+    for start, end, killed, grown in zip(starts, way.ends, kills, grows, strict=True):
+        dead = _dead_until(way.counts_c[start : end + 1], killed)
+        found = (found if dead is None else min(found, 0.0)) - killed + grown
+    return found
+
+
+def full_clocks(plan: Plan) -> tuple[Finding, ...]:
+    """Toxins that can have been made, each where its clock is full: what makes them may be killed, they stay.
+
+    Valid for plans that can be walked. Told of the hazards that the plan takes for significant.
+    """
+    known, done, found = {each.key: each for each in catalogue().hazards}, walked(plan)[1], dict[str, Finding]()
+    for hazard in plan.hazards:
+        about = known.get(hazard.key)
+        each = organism(about.organism) if about and about.organism and hazard.significant else None
+        if each is None or not each.toxin or each.key in found:
+            continue
+        way = way_through(plan)
+        _, so_far = _clocks(each, way, done, [0.0] * len(way.legs))
+        full = next((leg for leg, share in zip(way.legs, so_far, strict=True) if share > FULL), None)
+        if full is not None:
+            share = percent(100 * min(so_far[-1], 9.99))
+            said = say("plans.balance.toxin_can_be_there", organism=each.name, name=full.step.name, share=share)
+            found[each.key] = Finding(step=full.step.id, state="fails", sentence=said)
+    return tuple(found.values())
 
 
 def _changes(
     hazard: CatalogueHazard, each: Organism | None, way: Way, done: Walk, shift_k: float
 ) -> tuple[list[float], list[float]]:
     """log10 killed and grown by step, with the core warmer by so much throughout [K]."""
-    return _killed(hazard, way, shift_k), _grown(each, way, done, shift_k) if each else [0.0] * len(way.legs)
+    kills = _killed(hazard, way, shift_k)
+    return kills, _grown(each, way, done, shift_k, kills) if each else [0.0] * len(way.legs)
 
 
-def _clocks(each: Organism, way: Way, done: Walk, kills: list[float]) -> tuple[list[float], list[float]]:
+def _clocks(
+    each: Organism, way: Way, done: Walk, kills: list[float], brought: float = 0.0
+) -> tuple[list[float], list[float]]:
     """By step: the share of its clock that runs there, and how far it has then run in all [-].
 
     What is killed begins anew as it falls again; a toxin stays.
     """
     bands = tuple((band.from_c, band.within_s) for band in each.bands)
     run = exposure(bands, each.max_c, way.times_s, way.core_c)[0]
-    starts, shares, so_far, whole = [0, *way.ends[:-1]], [], [], 0.0
+    starts, shares, so_far, whole = [0, *way.ends[:-1]], [], [], brought
     for leg, start, end, log in zip(way.legs, starts, way.ends, kills, strict=True):
         dead = None if each.toxin else _dead_until(way.counts_c[start : end + 1], log)
         since = start if dead is None else start + dead
@@ -173,29 +238,50 @@ def _dead_until(core_c: Array, log: float) -> int | None:
 
 def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     law = killing(hazard.killed_by) if hazard.killed_by else None
-    if law is None or not law.log_reduction:
+    if law is None:
         return [0.0] * len(way.legs)
     gathered = law.minutes(Series(way.times_s, way.counts_c + shift_k, longest_gap_s=np.inf))
-    logs = law.log_reduction * gathered / law.model.law().goal_min
+    share = gathered / law.model.law().goal_min
+    # what no decimal reduction is known of, a parasite, is dead once its whole time was had
+    logs = law.log_reduction * share if law.log_reduction else np.where(share >= 1, MOST_LOG, 0.0)
     return [min(log, MOST_LOG) for log in way.by_leg(logs)]
 
 
-def _grown(each: Organism, way: Way, done: Walk, shift_k: float) -> list[float]:
-    """log10 of growth by step: one lag for the whole way."""
+def _grown(each: Organism, way: Way, done: Walk, shift_k: float, kills: list[float]) -> list[float]:
+    """log10 of growth by step: one lag for the whole way, and a new one for what is left after a heat that kills."""
     core = way.core_c + shift_k
     if each.key == "c_perfringens":
         # spores germinate once heat has woken them, and multiply as the food cools
         woken = np.maximum.accumulate(core) > PERFRINGENS[2]
         falls = np.append(np.diff(core) <= 0, False)
         rates = np.where(woken & falls, cardinal_rate_per_h(core, *PERFRINGENS), 0.0)
-        return way.by_leg(log_growth(way.times_s, rates, PERFRINGENS_LAG))
+        return way.by_leg(_growth(way, rates, PERFRINGENS_LAG, kills))
     if each.growth is None:
         return [0.0] * len(way.legs)
     model = each.growth
     rates = cardinal_rate_per_h(core, model.min_c, model.opt_c, model.max_c, model.rate_per_h)
-    left = [gamma(model, *_hurdles(leg, done)) for leg in way.legs]
+    left = [
+        0.0 if each.key in kind_of(leg.step).holds_back(leg.step) else gamma(model, *_hurdles(leg, done))
+        for leg in way.legs
+    ]
     which = np.searchsorted(way.ends, np.arange(len(core)))
-    return way.by_leg(log_growth(way.times_s, rates * np.asarray(left)[which], model.lag))
+    return way.by_leg(_growth(way, rates * np.asarray(left)[which], model.lag, kills))
+
+
+def _growth(way: Way, rates_per_h: Array, lag: float, kills: list[float]) -> Array:
+    """log10 of growth along the way, beginning anew after each heat that kills."""
+    starts = [0, *way.ends[:-1]]
+    dead = [
+        start + at
+        for start, end, log in zip(starts, way.ends, kills, strict=True)
+        if (at := _dead_until(way.counts_c[start : end + 1], log)) is not None
+    ]
+    found = np.zeros(len(way.times_s))
+    for begin, end in pairwise([0, *dead, len(way.times_s) - 1]):
+        if end > begin:
+            grown = log_growth(way.times_s[begin : end + 1], rates_per_h[begin : end + 1], lag)
+            found[begin : end + 1] = found[begin] + grown
+    return found
 
 
 def _hurdles(leg: Leg, done: Walk) -> tuple[float, float]:
@@ -213,7 +299,16 @@ def _last(leg: Leg, done: Walk, quantity: Quantity, usual: float) -> float:
 
 def _stopped(each: Organism, leg: Leg, done: Walk) -> bool:
     """Whether pH or water activity alone stop it here."""
-    return not grows_at(each, *_hurdles(leg, done))
+    return each.key in kind_of(leg.step).holds_back(leg.step) or not grows_at(each, *_hurdles(leg, done))
+
+
+def _held(each: Organism | None, leg: Leg, done: Walk) -> Literal["", "acid", "dry", "starter"]:
+    """What alone stops it here, or what the step answers for by a limit of its own."""
+    if each is None or not _stopped(each, leg, done):
+        return ""
+    if each.key in kind_of(leg.step).holds_back(leg.step):
+        return "starter"
+    return "acid" if _hurdles(leg, done)[0] < each.min_ph else "dry"
 
 
 @lru_cache(maxsize=32)

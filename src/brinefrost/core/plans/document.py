@@ -24,6 +24,7 @@ class Ingredient(Document):
     name: str = Field(min_length=1, max_length=80)
     catalogue: str | None = Field(default=None, max_length=40)
     allergens: tuple[str, ...] = Field(default=(), max_length=20)
+    made_here: bool = False  # it comes of a batch of this kitchen: each batch of the plan names which
 
 
 class Decision(Document):
@@ -43,7 +44,7 @@ class Hazard(Document):
     reason: str = Field(max_length=600)
     significant: bool = True
     set_aside_because: str = Field(default="", max_length=600)
-    decisions: tuple[Decision, ...] = Field(default=(), max_length=12)
+    decisions: tuple[Decision, ...] = Field(default=(), max_length=40)
 
 
 class Control(Document):
@@ -67,9 +68,9 @@ class Plan(Sent):
     rule_set: RuleSetId = "us"
     guests: Literal["general", "higher_risk"] = "general"
     ingredients: tuple[Ingredient, ...] = Field(default=(), max_length=60)
-    steps: tuple[Step, ...] = Field(default=(), max_length=30)
+    steps: tuple[Step, ...] = Field(default=(), max_length=40)
     hazards: tuple[Hazard, ...] = Field(default=(), max_length=60)
-    controls: tuple[Control, ...] = Field(default=(), max_length=20)
+    controls: tuple[Control, ...] = Field(default=(), max_length=40)
 
     @model_validator(mode="after")
     def _names_fit(self) -> "Plan":
@@ -119,6 +120,8 @@ def canonical(document: Document) -> str:
 # fields added since format 1 was first signed, by the key beside which they stand
 ADDED_LATER = {
     "departs": "",
+    "made_here": False,
+    "starter": False,
     "gap_s": None,
     "further": False,
     "counts_from": "falling",

@@ -26,6 +26,8 @@ class Leg:
     core_c: Array
     computed: bool
     length_s: float
+    known_from_s: float = 0.0  # between which times a kill is credited: outside them the core is only expected
+    known_s: float = np.inf
 
 
 def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:

@@ -6,15 +6,19 @@ import numpy as np
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Series, Verdict
+from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.balance import full_clocks
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.readiness import SHORTEST_REASON, departures_of
-from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk
+from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document, Working
+
+DRAWN = 1600  # points of the curve that is drawn
 
 
 class CurveData(Document):
@@ -127,10 +131,9 @@ def prove(plan: Plan) -> Proof:
     missing = provable(plan)
     if missing:
         raise PlanIncompleteError(missing)
-    context = context_of(plan)
-    done = walk(plan, context)
+    context, done = walked(plan)
     judged = [proof for step in plan.steps for proof in _judged(plan, step, done, context)]
-    findings = (*findings_of(plan), *ends_of(plan, done), *_departures(plan))
+    findings = (*findings_of(plan), *ends_of(plan, done), *full_clocks(plan), *_departures(plan))
     fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
     open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
     state = _state(findings, fails, open_)
@@ -263,15 +266,21 @@ def _curve(plan: Plan, done: Walk, judged: list[LimitProof]) -> CurveData:
     columns = [column[keep] for column in (curve.times_s, curve.core_c, curve.surface_c, curve.surroundings_c)]
     whole = Series(columns[0], columns[1], longest_gap_s=np.inf)
     minutes = next((m for proof in judged if (m := proof.limit.gathered(whole)) is not None), None)
-    rounded = [tuple(round(float(value), 2) for value in column) for column in columns]
+    drawn = _drawn(len(columns[0]))
+    rounded = [tuple(np.round(column[drawn], 2).tolist()) for column in columns]
     return CurveData(
         times_s=rounded[0],
         core_c=rounded[1],
         surface_c=rounded[2],
         surroundings_c=rounded[3],
-        lethality=tuple(round(float(m), 3) for m in minutes) if minutes is not None else (),
+        lethality=tuple(np.round(minutes[drawn], 3).tolist()) if minutes is not None else (),
         cook_ends_s=done.spans[heated[0].id][1] if heated else 0.0,
     )
+
+
+def _drawn(points: int) -> Array:
+    """Which points of a curve are drawn: all of a short one, of a long one as many as can be told apart."""
+    return np.unique(np.linspace(0, points - 1, min(points, DRAWN)).astype(int))
 
 
 def _others(plan: Plan, done: Walk) -> list[OtherCurve]:

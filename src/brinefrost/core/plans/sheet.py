@@ -1,6 +1,8 @@
 """The sheet: a plan as columns of steps, with the journey, every hazard's balance, limits and checks under them."""
 
+from collections.abc import Mapping
 from dataclasses import replace
+from types import MappingProxyType
 from typing import Literal
 
 import numpy as np
@@ -9,23 +11,25 @@ from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, Balance, Share, balance_of, way_of
+from brinefrost.core.plans.balance import ENOUGH_LOG, FULL, MOST_LOG, Balance, Share, Way, balance_of, way_through
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
 from brinefrost.core.plans.suggest import suggested_hazards
-from brinefrost.core.plans.walk import context_at, context_of, provable, series_at, walk
+from brinefrost.core.plans.walk import context_at, context_of, provable, series_at, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Finding, Monitoring
+from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Message, Words, apart, duration, num, percent, say, temp
 from brinefrost.core.working import Document
 
 POINTS = 72  # of a column's curve
+DECIMALS: dict[Quantity, int] = {"aw": 4}  # of a curve's values, where two are too few
 TELLING_LOG = 0.05  # less growth or kill than this is not told
 TELLING_SHARE = 0.02
+LEAST_BROUGHT = 0.005  # of a clock, that parts brought
 Act = Literal["none", "comes_in", "lives", "killed", "grows", "held", "clock", "other"]
 Standing = Literal["meets", "fails", "not_proved", "none"]
 
@@ -154,14 +158,14 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     As ``walk``, ``balance_of`` and each limit.
     """
     missing = provable(plan)
-    context = context_of(plan) if not missing else None
-    done = walk(plan, context) if context else Walk(None)
-    legs = journey(plan, context, done) if context else []
+    context, done = walked(plan) if not missing else (None, Walk(None))
+    way = way_through(plan) if context else None
+    legs = way.legs if way else ()
     found = proof or (prove(plan) if context else None)
     judged: dict[str, list[LimitProof]] = {}
     for each in found.limits if found else ():
         judged.setdefault(each.step, []).append(each)
-    rows, clocks = rows_of(plan, legs, done, states_of(plan, judged))
+    rows, clocks = rows_of(plan, way, done, states_of(plan, judged))
     leading, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
         _column(plan, step, legs[index] if legs else None, done, judged.get(step.id, []), found, float(run[index]))
@@ -189,7 +193,7 @@ def _column(
 ) -> SheetColumn:
     control = plan.control_of(step.id)
     limits = tuple(_limits(step, done, judged))
-    said = tuple(_of_step(proof.findings if proof else (), step))
+    found = [each for each in (proof.findings if proof else ()) if each.step == step.id]
     usual = kind_of(step).control(step, context_at(plan, step)) if control is None else None
     watched = control.monitoring if control else usual.monitoring if usual else ()
     return SheetColumn(
@@ -197,25 +201,21 @@ def _column(
         name=step.name,
         length_s=leg.length_s if leg else kind_of(step).length_s(step),
         critical=control is not None or step.id in plan.critical_steps(),
-        standing=worst_standing([limit.standing for limit in limits], bool(said)),
+        standing=worst_standing([*(limit.standing for limit in limits), *(each.state for each in found)]),
         curves=tuple(_curves(step, leg, done)),
         exposed=round(exposed, 4),
         limits=limits,
         checks=tuple(_check(each, control is not None) for each in watched),
-        findings=said,
+        findings=tuple(each.sentence for each in found),
     )
 
 
-def _of_step(findings: tuple[Finding, ...], step: Step) -> list[str]:
-    return [each.sentence for each in findings if each.step == step.id]
-
-
-def worst_standing(found: list[Standing], finding: bool) -> Standing:
+def worst_standing(found: list[Standing]) -> Standing:
     """How several stand together; with none, nothing is asked. Valid for any number of them."""
     for each in ("fails", "not_proved"):
         if each in found:
             return each
-    return "not_proved" if finding else "meets" if found else "none"
+    return "meets" if found else "none"
 
 
 def _check(each: Monitoring, critical: bool) -> SheetCheck:
@@ -255,7 +255,7 @@ def thinned(
     return SheetCurve(
         quantity=quantity,
         times_s=tuple(round(float(t), 1) for t in at),
-        values=tuple(round(float(v), 2) for v in shown),
+        values=tuple(round(float(v), DECIMALS.get(quantity, 2)) for v in shown),
         basis=basis,
     )
 
@@ -315,6 +315,8 @@ def room_of(limit: Limit, verdict: Verdict) -> Message | str:
         return say("plans.sheet.gathered", gathered=num(verdict.value, ".0f"), goal=num(verdict.limit_value, ".3g"))
     else:
         said = apart(far, str(verdict.unit))
+    if verdict.margin < 0 and verdict.state == "pending":
+        return say("plans.sheet.to_go", amount=said)
     return say("plans.sheet.room", amount=said) if verdict.margin >= 0 else say("plans.sheet.short", amount=said)
 
 
@@ -348,7 +350,11 @@ def leading_clock(clocks: dict[str, list[float]], steps: int) -> tuple[str | Non
 
 
 def rows_of(
-    plan: Plan, legs: list[Leg], done: Walk, states: dict[str, Standing]
+    plan: Plan,
+    way: Way | None,
+    done: Walk,
+    states: dict[str, Standing],
+    brought: Mapping[str, float] = MappingProxyType({}),
 ) -> tuple[tuple[SheetRow, ...], dict[str, list[float]]]:
     """A row for each hazard along the legs, and each organism's clock by step.
 
@@ -357,22 +363,30 @@ def rows_of(
     known = {each.key: each for each in catalogue().hazards}
     have = {hazard.key for hazard in plan.hazards}
     offered = [hazard for hazard in suggested_hazards(plan) if hazard.key not in have]
-    way = way_of(legs) if legs else None
     rows, clocks = [], {}
     for hazard, taken in [(h, True) for h in plan.hazards] + [(h, False) for h in offered]:
         about = known.get(hazard.key)
-        balance = balance_of(about, way, done) if about and way else None
+        before = brought.get(str(about.organism), 0.0) if about else 0.0
+        balance = balance_of(about, way, done, before) if about and way else None
         if about and about.organism and balance and hazard.significant:
             clocks[about.organism] = list(balance.clock or ())
-        rows.append(_row(plan, hazard, about, balance, taken, states))
+        rows.append(_brought(_row(plan, hazard, about, balance, taken, states), before))
     order = {"biological": 0, "chemical": 1, "physical": 2, "allergen": 3}
     return tuple(sorted(rows, key=lambda row: (not row.taken, not row.significant, order[row.type]))), clocks
+
+
+def _brought(row: SheetRow, share: float) -> SheetRow:
+    """The row with what parts brought told where it begins."""
+    if share < LEAST_BROUGHT or not row.cells:
+        return row
+    first = row.cells[0].model_copy(update={"said": say("plans.sheet.brings"), "amount": percent(100 * share)})
+    return row.model_copy(update={"cells": (first, *row.cells[1:])})
 
 
 def states_of(plan: Plan, judged: dict[str, list[LimitProof]]) -> dict[str, Standing]:
     """By critical step: how its limits stand by the proof. Valid for every plan."""
     return {
-        control.step: worst_standing([standing_of(each.verdict) for each in judged.get(control.step, [])], False)
+        control.step: worst_standing([standing_of(each.verdict) for each in judged.get(control.step, [])])
         if judged.get(control.step)
         else "not_proved"
         for control in plan.controls
@@ -392,6 +406,8 @@ def _row(
         _cell(plan, step, hazard, about, share, states) for step, share in zip(plan.steps, shares, strict=True)
     )
     critical = [cell.standing for cell in cells if cell.critical]
+    if hazard.significant and _toxin_made(balance, about):
+        critical.append("fails")
     return SheetRow(
         key=hazard.key,
         name=hazard.name,
@@ -400,9 +416,15 @@ def _row(
         taken=taken,
         significant=hazard.significant,
         balance=_balance_said(balance, about),
-        standing=worst_standing(critical, False) if critical else "none",
+        standing=worst_standing(critical) if critical else "none",
         cells=cells,
     )
+
+
+def _toxin_made(balance: Balance | None, about: CatalogueHazard | None) -> bool:
+    """Whether its clock is full of what no heat undoes."""
+    makes = about is not None and about.organism is not None and organism(about.organism).toxin
+    return bool(makes and balance and balance.clock and balance.clock[-1] > FULL)
 
 
 def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) -> tuple[Share, ...]:
@@ -419,7 +441,7 @@ def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) 
 def _balance_said(balance: Balance | None, about: CatalogueHazard | None) -> Message | str:
     if balance is None or about is None:
         return ""
-    if about.key == "s-aureus" and balance.clock is not None:
+    if balance.clock is not None and (about.key == "s-aureus" or _toxin_made(balance, about)):
         return say("plans.sheet.clock", share=percent(100 * min(balance.clock[-1], 9.99)))
     if balance.total <= -MOST_LOG + 0.5:
         return say("plans.sheet.nothing_left", log=num(MOST_LOG - 1))
@@ -487,6 +509,10 @@ def _happens(
         return "other", say("plans.sheet.heated_to", core=temp(heated, "g")), ""
     if about.organism is None:
         return "none", "", ""
+    if share.held == "starter":
+        return "held", say("plans.sheet.held_by_starter"), ""
+    if share.held:
+        return "held", say("plans.sheet.held_by_acid") if share.held == "acid" else say("plans.sheet.held_dry"), ""
     if "keeps" in kind.acts or "cools" in kind.acts:
         return "held", say("plans.sheet.held_by_cold"), ""
     if "acidifies" in kind.acts:

@@ -2,6 +2,7 @@
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
 from brinefrost.core.plans.walk import context_at, tags_of, topics_of
@@ -45,14 +46,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
 
 def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
     """The allergens the ingredients declare, or that they declare none."""
-    known = catalogue()
-    found = sorted(
-        {
-            allergen
-            for item in ingredients
-            for allergen in (*item.allergens, *(known.ingredient(item.catalogue).allergens if item.catalogue else ()))
-        }
-    )
+    found = declared_allergens(ingredients)
     if found:
         reason = say("plans.suggest.declared_in_the_ingredients_say_so", found=joined(found, ", "))
     else:
@@ -64,6 +58,18 @@ def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
         reason=reason,
         significant=bool(found),
         set_aside_because="" if found else say("plans.suggest.no_ingredient_declares_one_x"),
+    )
+
+
+def declared_allergens(ingredients: tuple[Ingredient, ...]) -> list[str]:
+    """What the ingredients declare, and what the catalogue knows of them. Valid for all ingredients."""
+    known = catalogue()
+    return sorted(
+        {
+            allergen
+            for item in ingredients
+            for allergen in (*item.allergens, *(known.ingredient(item.catalogue).allergens if item.catalogue else ()))
+        }
     )
 
 
@@ -145,14 +151,26 @@ def following(plan: Plan, before: Plan) -> Plan:
 
 def _after(control: Control, was: Control, now: Control) -> Control:
     """A control after its step changed, where its parts still are what was suggested for the step as it was."""
-    swapped = dict(zip([limit.model_dump_json() for limit in was.limits], now.limits, strict=False))
-    update: dict[str, object] = {
-        "limits": tuple(swapped.get(limit.model_dump_json(), limit) for limit in control.limits)
-    }
+    update: dict[str, object] = {"limits": _limits_after(control.limits, was.limits, now.limits)}
     for part in ("monitoring", "corrective_actions", "verification"):
         if getattr(control, part) == getattr(was, part):
             update[part] = getattr(now, part)
     return control.model_copy(update=update)
+
+
+def _limits_after(own: tuple[Limit, ...], was: tuple[Limit, ...], now: tuple[Limit, ...]) -> tuple[Limit, ...]:
+    """A control's limits, where those that were suggested and are not any more give way to what is suggested now."""
+    gone = [limit for limit in own if limit in was and limit not in now]
+    if not gone:
+        return own
+    new = [limit for limit in now if limit not in was and limit not in own]
+    found: list[Limit] = []
+    for limit in own:
+        if limit not in gone:
+            found.append(limit)
+        elif new:
+            found.append(new.pop(0))
+    return (*found, *new)
 
 
 def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:

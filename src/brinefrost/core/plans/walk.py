@@ -11,12 +11,15 @@ import numpy as np
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.food.media import Food
+from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.limits import Hold, Limit, Series, Verdict
 from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleEntry, rule_set
-from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.base import Asked, Context, Finding, Piece
+from brinefrost.core.steps.lines import ANIMALS
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -41,7 +44,11 @@ def tags_of(plan: Plan) -> frozenset[str]:
     """What the catalogue knows of the plan's ingredients."""
     known = catalogue()
     keys = [item.catalogue for item in plan.ingredients if item.catalogue]
-    return frozenset(tag for key in keys for tag in known.ingredient(key).tags)
+    found = [known.ingredient(key) for key in keys]
+    needs = any(
+        freezing_need(species_of(each.species), each.origin, plan.rule_set).needed for each in found if each.species
+    )
+    return frozenset({*(tag for each in found for tag in each.tags), *(("parasites",) if needs else ())})
 
 
 def portion_of(plan: Plan) -> tuple[float, int] | None:
@@ -63,11 +70,19 @@ def at(context: Context, plan: Plan, step: Step) -> Context:
 
     Valid for every step of the plan.
     """
-    index = plan.steps.index(step) if step in plan.steps else len(plan.steps) - 1
-    so_far = plan.steps[: index + 1]
-    pieces = [piece for each in so_far if (piece := kind_of(each).piece(each)) is not None]
-    made = frozenset(tag for each in so_far for tag in kind_of(each).makes(each))
-    return replace(context, piece=pieces[-1] if pieces else context.piece, tags=context.tags | made)
+    piece, made = _so_far(plan)[step.id]
+    return replace(context, piece=piece or context.piece, tags=context.tags | made)
+
+
+@once
+def _so_far(plan: Plan) -> dict[str, tuple[Piece | None, frozenset[str]]]:
+    """By step: the piece the food is in by then, and what hands have made of it."""
+    found: dict[str, tuple[Piece | None, frozenset[str]]] = {}
+    piece, made = None, frozenset[str]()
+    for step in plan.steps:
+        piece, made = kind_of(step).piece(step) or piece, made | kind_of(step).makes(step)
+        found[step.id] = piece, made
+    return found
 
 
 def context_at(plan: Plan, step: Step) -> Context:
@@ -75,6 +90,7 @@ def context_at(plan: Plan, step: Step) -> Context:
     return at(context_of(plan), plan, step)
 
 
+@once
 def context_of(plan: Plan) -> Context:
     """What the steps of a plan cannot know by themselves.
 
@@ -164,6 +180,16 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     return found
 
 
+@once
+def walked(plan: Plan) -> tuple[Context, Walk]:
+    """What the steps cannot know, and the walk with it; once for every plan.
+
+    Valid as ``walk``. What it gives is for reading alone.
+    """
+    context = context_of(plan)
+    return context, walk(plan, context)
+
+
 def _body(context: Context) -> Body | None:
     if context.piece is None:
         return None
@@ -243,9 +269,10 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     Codex CXC 1-1969 (2022), steps 4 and 5: the flow as it is; Food Code 3-501.14 for what is cooked and kept.
     """
     found: list[Finding] = []
-    flow = Flow()
+    flow = Flow(tags=tags_of(plan))
     for step in plan.steps:
         found += kind_of(step).lays(step, flow)
+        flow.tags |= kind_of(step).makes(step)
         found += _thinner(step, flow)
         flow.earlier.append(step.name)
         flow.received_only = flow.received_only and "receives" in kind_of(step).acts
@@ -274,7 +301,10 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     """What the last steps leave open."""
     if not plan.steps:
         return []
-    last, found = plan.steps[-1], list(flow.wants_cold)
+    last, found = plan.steps[-1], [*flow.wants_cold, *flow.wants_shelf]
+    if plan.guests == "higher_risk" and flow.tags & set(ANIMALS) and not _cooks(plan):
+        said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
+        found.append(Finding(step=last.id, state="fails", sentence=said))
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
@@ -282,6 +312,11 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
         said = say("plans.walk.it_is_chilled_and_no_step")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
     return found
+
+
+def _cooks(plan: Plan) -> bool:
+    """Whether a step heats what was not cooked before."""
+    return any("cooks" in words_of(step) for step in plan.steps)
 
 
 def ends_of(plan: Plan, done: Walk) -> tuple[Finding, ...]:
@@ -298,8 +333,7 @@ def questions_of(plan: Plan) -> tuple[Asked, ...]:
     """What this plan's steps would ask the Bench; nothing while it cannot be walked."""
     if provable(plan):
         return ()
-    context = context_of(plan)
-    done = walk(plan, context)
+    context, done = walked(plan)
     return tuple(asked for step in plan.steps for asked in kind_of(step).asked(step, done, at(context, plan, step)))
 
 

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from brinefrost.core.errors import RefusedError
-from brinefrost.core.limits import ComeUp, Composition, Cooling, Hold, Lethality, Limit, Threshold, Uncontrolled
+from brinefrost.core.limits import ComeUp, Composition, Cooling, Ends, Hold, Lethality, Limit, Threshold, Uncontrolled
 from brinefrost.core.rules import RuleEntry, RuleSet
 from brinefrost.core.words import say
 from brinefrost.core.working import Document
@@ -131,6 +131,8 @@ def _bounds(own: Composition, rule: Composition) -> list[float] | None:
 def _pairs(own: Limit, rule: Limit) -> list[float] | None:
     """Each part's distance on the strict side; None where the two cannot be compared."""
     if isinstance(own, Threshold) and isinstance(rule, Threshold) and own.comparison == rule.comparison:
+        return [rule.margin(own.value)]
+    if isinstance(own, Ends) and isinstance(rule, Ends) and own.comparison == rule.comparison:
         return [rule.margin(own.value)]
     if isinstance(own, Hold) and isinstance(rule, Hold):
         return [own.at_least_c - rule.at_least_c, own.for_s - rule.for_s]

@@ -20,6 +20,7 @@ from brinefrost.core.runs.events import (
     StepStarted,
     TraceAttached,
 )
+from brinefrost.core.runs.starting import fitted_plan
 from brinefrost.core.steps import Step
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import moment, say
@@ -94,9 +95,13 @@ class Batch:
         """When a step ran."""
         return self.spans.get(step_id, Span())
 
+    def running_steps(self) -> list[Step]:
+        """The steps that run now: mostly one, several where one was begun beside another."""
+        return [s for s in self.plan.steps if self.span(s.id).started and not self.span(s.id).finished]
+
     def current_step(self) -> Step | None:
-        """The step that runs now."""
-        running = [s for s in self.plan.steps if self.span(s.id).started and not self.span(s.id).finished]
+        """The last of the steps that run now."""
+        running = self.running_steps()
         return running[-1] if running else None
 
     def next_step(self) -> Step | None:
@@ -172,7 +177,7 @@ def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | Non
     rows = list(records)
     if not rows or not isinstance(rows[0].event, BatchStarted):
         raise NotFoundError(say("runs.batch.there_is_no_such_batch"))
-    batch = Batch(plan, rows[0].event, rows[0].actor_name)
+    batch = Batch(fitted_plan(plan, rows[0].event.adjusted), rows[0].event, rows[0].actor_name)
     for row in rows[1:]:
         _apply(batch, row, traces or {})
     return batch

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.clocks import toxins_made
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.runs.schedule import missed_checks
@@ -122,6 +123,7 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
         say("runs.deciding.missed_enter_the_reading_or_say", step_name=check.step_name, what=check.what)
         for check in missed_checks(batch, now)
     ]
+    found += toxins_made(batch, now)
     if decision == "release" and any(d.decided and d.decided.decision == "discard" for d in batch.deviations.values()):
         found.append(say("runs.deciding.a_deviation_was_decided_as_discard"))
     return found

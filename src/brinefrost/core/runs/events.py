@@ -26,8 +26,47 @@ Moment = Annotated[AwareDatetime, AfterValidator(in_utc)]
 Id = Annotated[str, Field(min_length=1, max_length=64)]
 
 
+What = Literal["food", "trim", "bones", "juices", "fat", "brine", "whites"]
+
+
+class Part(Document):
+    """What another batch gave to this one, and what it brought with it.
+
+    ``made_at`` is when the oldest of what is in it was made, ``gone_by`` when the first of it has to be used;
+    nothing where its plan counts no days.
+    """
+
+    batch: Id
+    code: Id
+    name: str = Field(max_length=120)
+    what: What = "food"
+    kg: float | None = Field(default=None, gt=0, le=2000)
+    made_at: Moment
+    gone_by: Moment | None = None
+    allergens: tuple[str, ...] = Field(default=(), max_length=40)
+    clocks: dict[str, float] = Field(default_factory=dict, max_length=40)  # by organism, how far each had run [-]
+
+
+class Lot(Document):
+    """The supplier's lot of an ingredient."""
+
+    ingredient: str = Field(max_length=80)
+    lot: str = Field(min_length=1, max_length=60)
+
+
+class Adjusted(Document):
+    """A setting of a step as it is for this batch: measured today, or longer because of what was measured."""
+
+    step: Id
+    setting: str = Field(max_length=40)
+    value: float
+
+
 class BatchStarted(Document):
-    """A batch begins, from one signed version of one plan."""
+    """A batch begins, from one signed version of one plan.
+
+    ``adjusted`` holds what was measured of today's pieces and the times that follow; the plan itself stays as signed.
+    """
 
     kind: Literal["batch_started"] = "batch_started"
     code: Id
@@ -36,6 +75,9 @@ class BatchStarted(Document):
     plan_hash: Id
     packs: int = Field(ge=1, le=500)
     at: Moment
+    parts: tuple[Part, ...] = Field(default=(), max_length=20)
+    lots: tuple[Lot, ...] = Field(default=(), max_length=60)
+    adjusted: tuple[Adjusted, ...] = Field(default=(), max_length=60)
 
 
 class StepStarted(Document):

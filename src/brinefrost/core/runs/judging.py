@@ -7,8 +7,9 @@ import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.plans.walk import context_at
-from brinefrost.core.quantities import Quantity
+from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.parts import as_dated, oldest_part
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.state import Seen
 from brinefrost.core.words import Words, duration, say
@@ -17,7 +18,7 @@ from brinefrost.core.working import Document
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
 TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
-OPEN = ("pending", "fail", "too_close")  # what may still be carried on
+OPEN = ("pending", "fail", "too_close", "not_measured")  # what may still be carried on
 
 
 class Option(Document):
@@ -81,10 +82,11 @@ def judge(batch: Batch, now: datetime) -> Judgement:
     courses: dict[str, tuple[Quantity, Projection]] = {}
     for control in batch.plan.controls:
         step = batch.plan.step(control.step)
-        for limit in control.limits:
+        for limit in (as_dated(batch, each) for each in control.limits):
             verdict = verdict_of(batch, step.id, limit, now)
             status = LimitStatus(step=step.id, step_name=step.name, title=limit.title, limit=limit, verdict=verdict)
-            if verdict.state in OPEN and not batch.span(step.id).finished:
+            span = batch.span(step.id)
+            if verdict.state in OPEN and span.started and not span.finished:
                 status, course = _with_forecast(batch, status, limit, now)
                 if course:
                     courses[step.id] = (limit.quantity, course)
@@ -150,6 +152,8 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     closed_s = ended.timestamp() if ended else None
     if limit.quantity == "age":
         return [_age(batch, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
+    if limit.quantity in WORKED_FROM:
+        return [_lost(batch, step_id, opened, closed_s)]
     found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
     readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
     if readings and not (found and limit.needs_curve):
@@ -230,12 +234,36 @@ def _trace_series(
 
 
 def _age(batch: Batch, opened: float | None, ended: datetime | None, now: datetime) -> Series:
-    """Days since the batch began to be kept: known from the clock, not measured with an instrument."""
+    """Days since the batch began to be kept, or since its oldest part was made: known from the clock."""
     if opened is None:
         return Series.empty()
+    oldest = oldest_part(batch)
+    if oldest is not None:
+        opened = min(opened, oldest.made_at.timestamp())
     end = ended or now
     days = max(0.0, (end.timestamp() - opened) / 86400.0)
     return Series(np.array([end.timestamp()]), np.array([days]), 0.0, opened, closed=ended is not None)
+
+
+def _lost(batch: Batch, step_id: str, opened: float | None, closed_s: float | None) -> Series:
+    """How much lighter it is than when the step began, in per cent, from one weighing to the next.
+
+    The doubt is both weighings' together. Nothing where it was weighed once only.
+    """
+    weighed = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == "mass"]
+    if len(weighed) < 2:
+        return Series.empty(opened, closed_s is not None)
+    first = weighed[0].value
+    doubt = 100 * 2**0.5 * max(each.uncertainty for each in weighed) / first
+    return Series(
+        np.array([each.taken_at.timestamp() for each in weighed[1:]]),
+        np.array([100 * (1 - each.value / first) for each in weighed[1:]]),
+        doubt,
+        opened,
+        closed_s is not None,
+        np.inf,
+        closed_s=closed_s,
+    )
 
 
 def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
@@ -243,8 +271,12 @@ def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
 
     Valid for every limit of the plan.
     """
-    series = series_of(batch, step_id, limit, now)[0]
-    return Seen(series, now.timestamp(), tuple(_changes(batch, step_id)), batch.mass_kg() or batch.started.packs, limit)
+    mass, changes = batch.mass_kg() or batch.started.packs, tuple(_changes(batch, step_id))
+    beside = {
+        each: series_of(batch, step_id, limit.model_copy(update={"quantity": each}), now)[0]
+        for each in kind_of(batch.plan.step(step_id)).carried_by
+    }
+    return Seen(series_of(batch, step_id, limit, now)[0], now.timestamp(), changes, mass, limit, beside)
 
 
 def _with_forecast(
@@ -253,7 +285,7 @@ def _with_forecast(
     step = batch.plan.step(status.step)
     context = context_at(batch.plan, step)
     seen = seen_of(batch, status.step, limit, now)
-    if not len(seen.series):
+    if not any(map(len, (seen.series, *seen.beside.values()))):
         return status, None
     kind = kind_of(step)
     course = kind.course(step, seen, context)

@@ -1,12 +1,13 @@
 """A batch on its plan's sheet: what was measured, where it goes from here, and how everything stands."""
 
-from dataclasses import replace
 from datetime import datetime
 
 import numpy as np
 
-from brinefrost.core.limits import Series
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.balance import way_of
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.journey import journey
+from brinefrost.core.plans.once import once
 from brinefrost.core.plans.sheet import (
     Sheet,
     SheetCheck,
@@ -23,14 +24,16 @@ from brinefrost.core.plans.sheet import (
     thinned,
     worst_standing,
 )
-from brinefrost.core.plans.walk import context_of, provable, walk
-from brinefrost.core.quantities import QUANTITIES, Quantity
+from brinefrost.core.plans.walk import provable, walked
+from brinefrost.core.quantities import Quantity
+from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.judging import MANUAL_GAP_S, Judgement, LimitStatus, readings_of
+from brinefrost.core.runs.clocks import brought_by
+from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
+from brinefrost.core.runs.legs import CURVE, measured_leg
 from brinefrost.core.runs.schedule import Check, checks_of
-from brinefrost.core.words import amount, say
+from brinefrost.core.words import duration, say
 
-CURVE = 2  # readings from which on a course is known
 LATE = 0.1  # of a column: a first reading later than this leaves a gap that the plan fills, dashed
 SHOWN: tuple[Quantity, ...] = ("core", "ph", "salt", "aw")
 
@@ -68,7 +71,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     As ``sheet_of`` and ``judge``.
     """
     plan = batch.plan
-    planned = _planned(batch)
+    planned = _planned(plan)
     statuses: dict[str, list[LimitStatus]] = {}
     for status in judgement.statuses:
         statuses.setdefault(status.step, []).append(status)
@@ -78,11 +81,10 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     rows = planned.rows
     clocks: dict[str, list[float]] = {}
     if not provable(plan):
-        context = context_of(plan)
-        done = walk(plan, context)
-        legs = [_measured_leg(batch, leg, now) for leg in journey(plan, context, done)]
+        context, done = walked(plan)
+        legs = [measured_leg(batch, leg, now, judgement) for leg in journey(plan, context, done)]
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
-        rows, clocks = rows_of(plan, legs, done, stands)
+        rows, clocks = rows_of(plan, way_of(legs) if legs else None, done, stands, brought_by(batch))
         rows = tuple(_only_measured(batch, row) for row in rows)
     _, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
@@ -94,14 +96,9 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     return planned.model_copy(update={"columns": columns, "rows": rows})
 
 
-def _planned(batch: Batch) -> Sheet:
-    return sheet_of(batch.plan)
-
-
-def _is_curve(series: Series) -> bool:
-    """Whether readings lie close enough for a course to be known between them."""
-    allowed = max(series.longest_gap_s, MANUAL_GAP_S)
-    return len(series) >= CURVE and float(np.max(np.diff(series.times_s))) <= allowed
+@once
+def _planned(plan: Plan) -> Sheet:
+    return sheet_of(plan)
 
 
 def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
@@ -126,7 +123,7 @@ def _standing(batch: Batch, statuses: list[LimitStatus]) -> Standing:
         )
     if "fails" in found or "none" in found:
         return "fails" if "fails" in found else "none"
-    return worst_standing(found, False)
+    return worst_standing(found)
 
 
 def _column(
@@ -215,14 +212,19 @@ def _ahead(
 def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit:
     before = next((limit for limit in column.limits if limit.id == status.limit.id), None)
     room = room_of(status.limit, status.verdict)
-    if status.forecast and status.forecast.misses:
+    waits = status.verdict.state in ("pending", "not_measured")
+    ahead = status.forecast if status.forecast and (waits or status.forecast.misses) else None
+    if ahead and ahead.misses:
         room = say("runs.sheet.will_miss")
+    elif ahead and ahead.left_s is not None:
+        room = say("runs.sheet.there_in", left=duration(ahead.left_s))
+    sentence = ahead.sentence if ahead else status.verdict.sentence
     return SheetLimit(
         id=status.limit.id,
         title=status.title,
         standing=_standing(batch, [status]),
-        sentence=status.forecast.sentence if status.forecast and status.forecast.misses else status.verdict.sentence,
-        room=room or status.verdict.sentence,
+        sentence=sentence,
+        room=room or (say("runs.sheet.not_measured") if status.verdict.state == "not_measured" else sentence),
         share=share_of(status.verdict),
         marks=before.marks if before else (),
         quantity=status.limit.quantity,
@@ -231,7 +233,6 @@ def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit
 
 def _check(batch: Batch, check: Check) -> SheetCheck:
     reading = next((r for r in batch.readings if r.logged.reading == check.reading), None)
-    info = QUANTITIES[check.quantity]
     return SheetCheck(
         what=check.what,
         quantity=check.quantity,
@@ -240,25 +241,5 @@ def _check(batch: Batch, check: Check) -> SheetCheck:
         who=check.who,
         critical=True,
         state=check.state,
-        value=amount(reading.logged.value, info.unit) if reading else "",
+        value=reading_said(check.quantity, reading.logged.value) if reading else "",
     )
-
-
-def _measured_leg(batch: Batch, leg: Leg, now: datetime) -> Leg:
-    """A leg of the journey as it was measured, where it was; as planned where not."""
-    span = batch.span(leg.step.id)
-    if span.started is None:
-        return leg
-    series: Series = readings_of(batch, leg.step.id, "core")
-    length = max(((span.finished or now) - span.started).total_seconds(), 60.0)
-    if not span.finished:
-        length = max(length, leg.length_s)
-    if len(series) < 2:
-        return replace(leg, length_s=length) if span.finished else leg
-    times = np.clip(series.times_s - span.started.timestamp(), 0.0, length)
-    times, index = np.unique(times, return_index=True)
-    core = series.values[index]
-    if len(times) < 2:
-        return leg
-    at = np.union1d(times, [0.0, length])
-    return Leg(leg.step, at, np.interp(at, times, core), _is_curve(series), length)

@@ -8,16 +8,20 @@ from brinefrost.core.steps import (
     bath_cook,
     chill,
     cold_keep,
+    dress,
+    dry,
     ferment,
     freeze,
     hand,
     heat,
     hot_hold,
+    jar,
     pickle,
     receive,
     reheat,
     salt,
     seal,
+    shelf,
     slurry_chill,
     smoke,
 )
@@ -38,7 +42,11 @@ Step = Annotated[
     | freeze.Freeze
     | hot_hold.HotHold
     | ferment.Ferment
-    | smoke.Smoke,
+    | smoke.Smoke
+    | dress.Dress
+    | dry.Dry
+    | jar.JarHeat
+    | shelf.Shelf,
     Field(discriminator="kind"),
 ]
 
@@ -58,6 +66,10 @@ _MODULES = (
     hot_hold,
     ferment,
     smoke,
+    dress,
+    dry,
+    jar,
+    shelf,
 )
 KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _MODULES}
 

@@ -15,7 +15,7 @@ from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, medium
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.body import Array, Body, Shape
-from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.quantities import Quantity, ReadingQuantity
 from brinefrost.core.rules import RuleSet, RuleSetId, rule_set
 from brinefrost.core.words import Words, bound, num, say
 from brinefrost.core.working import Document, Source, Working
@@ -25,7 +25,19 @@ if TYPE_CHECKING:
     from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 
 Act = Literal[
-    "receives", "seals", "heats", "cools", "keeps", "reheats", "acidifies", "handles", "salts", "freezes", "holds"
+    "receives",
+    "seals",
+    "heats",
+    "cools",
+    "keeps",
+    "reheats",
+    "acidifies",
+    "handles",
+    "salts",
+    "freezes",
+    "holds",
+    "dries",
+    "smokes",
 ]
 Guests = Literal["general", "higher_risk"]
 
@@ -140,6 +152,7 @@ class StepKind(Generic[S]):
     blank: ClassVar[dict[str, Any]] = {}  # what a new one begins with, beside the settings' own defaults
     acts: ClassVar[frozenset[Act]] = frozenset()
     takes: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
+    carried_by: ClassVar[tuple[Quantity, ...]] = ()  # what its course is carried on by, beside a limit's own readings
     endless: ClassVar[bool] = False  # it runs until somebody ends it, however long the plan says
 
     def acts_of(self, step: S) -> frozenset[Act]:
@@ -149,7 +162,7 @@ class StepKind(Generic[S]):
     @property
     def changes(self) -> bool:
         """Whether a proof has something to work out at it; what is declared alone is not worked out."""
-        changing = {"heats", "cools", "acidifies", "freezes", "salts"}
+        changing = {"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"}
         return bool(self.acts & changing) and "reheats" not in self.acts
 
     @property
@@ -188,6 +201,10 @@ class StepKind(Generic[S]):
 
     def makes(self, step: S) -> frozenset[str]:
         """What the food is from here on, beside what its ingredients are: minced, filled and the like."""
+        return frozenset()
+
+    def holds_back(self, step: S) -> frozenset[str]:
+        """Organisms whose clock a limit of its own counts in another way: the sheet leaves them to that limit."""
         return frozenset()
 
     def stages(self, step: S, walk: Walk, context: Context) -> list[MakeStage]:

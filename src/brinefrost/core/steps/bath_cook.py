@@ -7,7 +7,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Series, Threshold
+from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.physics.heating import Heating
@@ -27,12 +27,15 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import LONG_S, early_core
-from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.steps.lines import line_of, more_lines
+from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import diff, duration, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 HORIZON_S = 24 * 3600.0
 STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
+MOST_BATH_C = 100.0
 MOST_LOAD_KG = 200.0  # what the Bench's page takes
 HOTTER_C = (60.0, 63.0, 66.0)  # baths a remedy names
 # one standard deviation each; common practice, no source
@@ -45,7 +48,7 @@ class BathCook(StepBase):
     kind: Literal["bath_cook"] = "bath_cook"
     thickness_m: float = field("length", ..., 0.003, 0.2, "mm", 0.001, main=True)
     start_c: float = field("temperature", ..., -2, 30, paper="food begins at")
-    bath_c: float = field("temperature", ..., 40, 100, main=True)
+    bath_c: float = field("temperature", ..., 40, MOST_BATH_C, main=True)
     duration_s: float = field("time", ..., 60, 72 * 3600, "min", 300, main=True, paper="for")
     water_kg: float = field("mass", 56, 2, 2000, "kg")
     heater_w: float = field("number", 2000, 100, 60000, "W")
@@ -69,18 +72,7 @@ class Cook:
 
     def time_to_meet_s(self, limit: Limit) -> float | None:
         """The shortest cook in this bath that meets a limit [s]; None when no time does within the horizon."""
-        whole = self.series(HORIZON_S)
-        if isinstance(limit, Lethality):
-            return limit.met_at_s(whole)
-        if not isinstance(limit, Hold):
-            return None
-        reached = np.flatnonzero(whole.values >= limit.at_least_c)
-        return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
-
-
-def cook_topic(tags: frozenset[str]) -> str:
-    """The cook's topic: birds have their own line, other flesh the whole cut's."""
-    return "cook.poultry" if "poultry" in tags or "meat" not in tags else "cook.whole"
+        return limit.met_at_s(self.series(HORIZON_S)) if limit.by_time else None
 
 
 def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Cook:
@@ -134,7 +126,12 @@ class BathCookKind(StepKind[BathCook]):
 
     def topics(self, step: BathCook, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up."""
-        return (cook_topic(context.tags), "come_up")
+        line = line_of(context.tags)
+        return ("come_up",) if line is None else (line, "come_up")
+
+    def own_limits(self, step: BathCook, context: Context) -> tuple[Limit, ...]:
+        """The rule set's own lines, and what eggs and plants answer to beside them."""
+        return (*super().own_limits(step, context), *more_lines(context.tags))
 
     def piece(self, step: BathCook) -> Piece:
         """The bag it is planned for."""
@@ -169,9 +166,8 @@ class BathCookKind(StepKind[BathCook]):
 
     def control(self, step: BathCook, context: Context) -> ControlParts:
         """The rule set's own lines, the bath three times, the core at the end."""
-        rules = context.rules
         return ControlParts(
-            limits=(rules.limit_for(cook_topic(context.tags)), rules.limit_for("come_up")),
+            limits=self.own_limits(step, context),
             monitoring=(
                 Monitoring(
                     id="bath",
@@ -225,7 +221,7 @@ class BathCookKind(StepKind[BathCook]):
 
     def schools(self, step: BathCook, walk: Walk, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
-        cook = cook_of(step, context)
+        cook, line = cook_of(step, context), line_of(context.tags)
         series = cook.series(step.duration_s)
         return [
             School(
@@ -236,7 +232,7 @@ class BathCookKind(StepKind[BathCook]):
                 cook.time_to_meet_s(entry.limit),
             )
             for set_id in RULE_SET_IDS
-            for entry in rule_set(set_id).entries_for(cook_topic(context.tags))
+            for entry in (rule_set(set_id).entries_for(line) if line else ())
         ]
 
     def remedies(self, step: BathCook, limit: Limit, context: Context) -> list[str]:
@@ -247,6 +243,14 @@ class BathCookKind(StepKind[BathCook]):
             return [say("steps.bath_cook.thinner_bags_or_a_hotter_bath")]
         said = super().remedies(step, limit, context)
         return [*said, *_by_approval(step, limit, context)] if isinstance(limit, Hold) else said
+
+    def course(self, step: BathCook, seen: Seen, context: Context) -> Projection | None:
+        """The core so far, carried on."""
+        return warming_of(_planned(step, context), seen)
+
+    def rescues(self, step: BathCook, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """A hotter bath."""
+        return hotter(_planned(step, context), seen, MOST_BATH_C)
 
     def workings(self, step: BathCook, walk: Walk, context: Context) -> list[Working]:
         """Conduction, and the bath's own dip."""
@@ -283,6 +287,11 @@ class BathCookKind(StepKind[BathCook]):
             heater_w=step.heater_w,
         )
         return [Asked(family="heat", question=question.model_dump(mode="json"))]
+
+
+def _planned(step: BathCook, context: Context) -> Warming:
+    body = Piece(step.thickness_m, step.start_c).body(context.heat())
+    return Warming(body, context.h("bath"), step.bath_c, step.start_c, step.duration_s)
 
 
 def _by_approval(step: BathCook, limit: Hold, context: Context) -> list[str]:
@@ -326,8 +335,9 @@ def _longer_or_hotter(step: BathCook, limit: Lethality, context: Context) -> lis
 def _by_other_schools(step: BathCook, cook: Cook, context: Context) -> list[str]:
     """What another rule set would ask for in this bath, where this one credits nothing."""
     said: list[str] = []
-    for other in RULE_SET_IDS:
-        entry = rule_set(other).entries_for(cook_topic(context.tags))[0]
+    line = line_of(context.tags)
+    for other in RULE_SET_IDS if line else ():
+        entry = rule_set(other).entries_for(str(line))[0]
         time = cook.time_to_meet_s(entry.limit) if other != context.rule_set_id else None
         if time is not None:
             said.append(

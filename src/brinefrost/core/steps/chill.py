@@ -5,11 +5,11 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.chilling import Chill as Falling
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.chill_course import course_of, fixed
 from brinefrost.core.steps.common import ROOM_C, ROOM_H, read_by_the_lead, watch_core
+from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.words import mm, say, temp
 
@@ -132,7 +132,7 @@ class ChillKind(StepKind[Chill]):
                 (_planned(step, context, 1.0)[0], context.h("slurry"), 0.5),
             ),
         ):
-            ways.append((said, fixed(Falling(body, h, around, seen.now_s, core), 1.0)))
+            ways.append((said, fixed(Settling(body, h, around, seen.now_s, core), 1.0)))
         return ways
 
 

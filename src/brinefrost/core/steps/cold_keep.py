@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Threshold
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
 from brinefrost.core.steps.base import (
     Context,
     ControlParts,
@@ -48,6 +49,12 @@ class ColdKeepKind(StepKind[ColdKeep]):
         """How cold, and how many days."""
         return ("keep.sealed", "keep.days")
 
+    def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
+        """The rule set's own lines, and fewer days for plants under oil."""
+        return tuple(
+            _days(context) if limit.quantity == "age" else limit for limit in super().own_limits(step, context)
+        )
+
     def stages(self, step: ColdKeep, walk: Walk, context: Context) -> list[MakeStage]:
         """The first day in the cold."""
         kept = np.array([0.0, min(KEPT_S, step.days * 86400.0)])
@@ -86,8 +93,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
     def control(self, step: ColdKeep, context: Context) -> ControlParts:
         """Cold and days, each the stricter of the plan's own and the rule set's."""
         rules = context.rules
-        days = for_guests(context.guests, rules.bound_for("keep.days"))
-        assert isinstance(days, Threshold)  # noqa: S101 (a bound stays one)
+        days = _days(context)
         return ControlParts(
             limits=(
                 stricter(
@@ -121,6 +127,20 @@ class ColdKeepKind(StepKind[ColdKeep]):
             ),
             verification=(say("steps.cold_keep.the_lead_reads_the_units_log"),),
         )
+
+
+def _days(context: Context) -> Threshold:
+    """How many days the rule set gives, fewer for guests at higher risk, and for plants under oil that are not sour."""
+    days = for_guests(context.guests, context.rules.bound_for("keep.days"))
+    assert isinstance(days, Threshold)  # noqa: S101 (a bound stays one)
+    oil = target("oil-days", Threshold)
+    return oil if _under_oil(context) and oil.value < days.value else days
+
+
+def _under_oil(context: Context) -> bool:
+    """Plants without air and without acid; meat under fat has its own line, by cold and salt."""
+    oiled = "under_fat" in context.tags or {"oil", "soil"} <= context.tags
+    return oiled and not context.tags & {"meat", "sour"}
 
 
 KIND = ColdKeepKind()

@@ -5,16 +5,23 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, ReachedBy, Series
+from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, ReachedBy, Series
+from brinefrost.core.microbes.organisms import organisms
+from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind
-from brinefrost.core.steps.common import read_by_the_lead, watch_ph
-from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_air, watch_ph
+from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import num, say, temp
 
-BEGINS_PH, POINTS = 6.2, 60  # fresh vegetables on the high side; common practice
+BEGINS_PH, RESTS_PH, SOUR_PH, POINTS = 6.2, 3.6, 4.5, 60  # fresh vegetables on the high side; common practice
 LEAST_SALT, MOST_SALT = 1.5, 8.0  # of everything [%]: below it rots, above it does not sour; common practice
 COOLEST_C, WARMEST_C = 12.0, 26.0
+MEAT_PH, MEAT_RESTS_PH, MEAT_SOUR_PH = 5.8, 4.9, 5.2  # of a sausage with starter; common practice
+DAY_S = 86400.0
+STALLED_S = 1.5 * DAY_S  # readings that lie so far apart and are alike say that it stands still
+READ_S = 4 * 3600.0  # how often a warm chamber is read
 
 
 class Ferment(StepBase):
@@ -25,6 +32,7 @@ class Ferment(StepBase):
     kept_c: float = field("temperature", 18, 0, 40, main=True, paper="kept at")
     sour_days: float = field("time", 5, 0.5, 60, "d", size=86400, paper="sour by day")
     days: float = field("time", 21, 1, 365, "d", size=86400, main=True, paper="for")
+    starter: bool = field("flag", False)
 
 
 class FermentKind(StepKind[Ferment]):
@@ -39,15 +47,45 @@ class FermentKind(StepKind[Ferment]):
         return step.days * 86400.0
 
     def own_limits(self, step: Ferment, context: Context) -> tuple[Limit, ...]:
-        """Sour in time."""
+        """Sour in time; meat before it has gathered too many degree-hours."""
+        if _is_meat(context):
+            return (target("sausage-5.3", Ends), target("degree-hours-f", DegreeHours))
         return (target("ferment-4.6", ReachedBy),)
 
     def work(self, step: Ferment, walk: Walk, context: Context) -> None:
         """The pH as the plan expects it: at 4.5 by the day the kitchen's own ferments are."""
         times = np.linspace(0.0, self.length_s(step), POINTS)
-        days = times / 86400.0
-        ph = 3.6 + (BEGINS_PH - 3.6) * np.exp(-days / step.sour_days * float(np.log((BEGINS_PH - 3.6) / 0.9)))
+        begins, rests, sour = _turns(context)
+        pace = float(np.log((begins - rests) / (sour - rests))) / (step.sour_days * 86400.0)
+        ph = rests + (begins - rests) * np.exp(-pace * times)
         walk.other[(step.id, "ph")] = Series(times, ph, 0.1, 0.0, True, np.inf, "computed")
+        if _is_meat(context):
+            air = np.full(len(times), step.kept_c)
+            walk.other[(step.id, "air")] = Series(times, air, 0.0, 0.0, True, np.inf, "computed")
+            super().work(step, walk, context)
+
+    def course(self, step: Ferment, seen: Seen, context: Context) -> Projection | None:
+        """As it has been turning sour; with one reading, as the kitchen's own do."""
+        if seen.limit is None or seen.limit.quantity != "ph" or not len(seen.series):
+            return None
+        begins, rests, sour = _turns(context)
+        planned = float(np.log((begins - rests) / (sour - rests))) / (step.sour_days * DAY_S)
+        left = max(self.length_s(step) - since_opened(seen.series, seen.now_s), DAY_S)
+        found = approach(seen, rests, left, "pH", planned)
+        times = seen.series.times_s
+        if found is None and times[-1] - times[0] >= STALLED_S:
+            return level(seen, float(seen.series.values[-1]), left, say("steps.ferment.it_does_not_move"))
+        return found
+
+    def stages(self, step: Ferment, walk: Walk, context: Context) -> list[MakeStage]:
+        """In its chamber."""
+        times = np.array([0.0, self.length_s(step)])
+        late = max(LATE_STEP_S, self.length_s(step) / 400)
+        return [lambda _: Stage(times, np.full(2, step.kept_c), ROOM_H, late)]
+
+    def holds_back(self, step: Ferment) -> frozenset[str]:
+        """No growth model knows a starter: where one sours meat, pH and degree-hours answer for what grows."""
+        return frozenset(organisms()) if step.starter else frozenset()
 
     def around_c(self, step: Ferment) -> float:
         """Where it stands."""
@@ -57,6 +95,9 @@ class FermentKind(StepKind[Ferment]):
         """Too little or too much salt, too cold or too warm: it may rot before it is sour."""
         flow.acid = True
         found = []
+        if flow.tags & {"meat", "poultry"} and not step.starter:
+            said = say("steps.ferment.meat_sours_surely_only_with_starter", name=step.name)
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
         if not LEAST_SALT <= step.salt_percent <= MOST_SALT:
             said = say(
                 "steps.ferment.with_salt_outside_it_may_not", name=step.name, low=num(LEAST_SALT), high=num(MOST_SALT)
@@ -72,13 +113,24 @@ class FermentKind(StepKind[Ferment]):
         """The line, and the pH every other day."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(watch_ph(3.2, 6.5, 2 * 86400.0),),
+            monitoring=(watch_ph(4.4, 6.2, 12 * 3600.0), watch_air(step.kept_c - 4, step.kept_c + 2, READ_S))
+            if _is_meat(context)
+            else (watch_ph(3.2, 6.5, 2 * 86400.0),),
             corrective_actions=(
                 say("steps.ferment.not_sour_in_time_discard"),
                 say("steps.ferment.soft_slimy_or_foul_discard"),
             ),
             verification=read_by_the_lead(),
         )
+
+
+def _turns(context: Context) -> tuple[float, float, float]:
+    """pH it begins at, comes to rest at, and is called sour at."""
+    return (MEAT_PH, MEAT_RESTS_PH, MEAT_SOUR_PH) if _is_meat(context) else (BEGINS_PH, RESTS_PH, SOUR_PH)
+
+
+def _is_meat(context: Context) -> bool:
+    return bool(context.tags & {"meat", "poultry"})
 
 
 KIND = FermentKind()

@@ -6,13 +6,14 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Series
+from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, MEAT, pham_s
-from brinefrost.core.rules import rule_set
+from brinefrost.core.rules import rule_set, target
 from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.steps.trend import approach, since_opened
 from brinefrost.core.words import say
 
 NEARLY_K = 1.0  # a core this near the air is as cold as it gets
@@ -49,11 +50,11 @@ class FreezeKind(StepKind[Freeze]):
         return ("freeze.parasites",) if "parasites" in context.tags else ()
 
     def own_limits(self, step: Freeze, context: Context) -> tuple[Limit, ...]:
-        """The rule set's own freezing; where it has none, the longest there is."""
+        """Against parasites the rule set's own, or the longest there is; else frozen through, and its days."""
+        if not self.topics(step, context):
+            return (target("frozen-18", Ends), target("frozen-days", Threshold))
         found = super().own_limits(step, context)
-        if found or not self.topics(step, context):
-            return found
-        return (rule_set("us").limit_for("freeze.parasites"),)
+        return found or (rule_set("us").limit_for("freeze.parasites"),)
 
     def work(self, step: Freeze, walk: Walk, context: Context) -> None:
         """The core down to the air, then as cold as it."""
@@ -68,6 +69,15 @@ class FreezeKind(StepKind[Freeze]):
         walk.other[(step.id, "core")] = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
         walk.set_even(THAWED_C)
 
+    def course(self, step: Freeze, seen: Seen, context: Context) -> Projection | None:
+        """As the core has been falling towards the air."""
+        left = max(self.length_s(step) - since_opened(seen.series, seen.now_s), 86400.0)
+        return approach(seen, step.surroundings_c, left, "°C")
+
+    def declared(self, step: Freeze, limit: Limit) -> float | None:
+        """Its days."""
+        return step.days if limit.quantity == "age" else None
+
     def around_c(self, step: Freeze) -> float:
         """The air the plan sets."""
         return step.surroundings_c
@@ -81,8 +91,6 @@ class FreezeKind(StepKind[Freeze]):
     def control(self, step: Freeze, context: Context) -> ControlParts:
         """The rule set's own freezing, the core at the start and every day."""
         limits = self.own_limits(step, context)
-        if not limits:
-            return ControlParts()
         daily = watch_core(step.surroundings_c - 5, 5, (0.0, 86400.0))
         return ControlParts(
             limits=limits,

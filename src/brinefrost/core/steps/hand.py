@@ -10,7 +10,9 @@ from brinefrost.core.steps.common import ROOM_H
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
 
-Work = Literal["trim", "mince", "fill", "roll", "portion", "shred", "press", "mix", "strain", "coat", "pierce", "shell"]
+Work = Literal[
+    "trim", "mince", "fill", "roll", "portion", "shred", "press", "mix", "strain", "coat", "pierce", "shell", "rinse"
+]
 # in hand so long at most between cold and hot: two hours, the stricter school; common practice, no source
 COLD_C, HOT_C, MOST_S = 5.0, 60.0, 7200.0
 # what the food is afterwards, where the law asks
@@ -61,6 +63,9 @@ class HandKind(StepKind[Hand]):
 
     def lays(self, step: Hand, flow: Flow) -> list[Finding]:
         """What is touched after the last heat has hands on it, and a bag that was sealed is open."""
+        if step.work == "rinse" and "poultry" in flow.tags and not flow.hot:
+            said = say("steps.hand.rinsing_a_raw_bird_spreads", name=step.name)
+            return [Finding(step=step.id, state="fails", sentence=said)]
         if flow.sealed and flow.hot:
             said = say("steps.hand.opens_what_was_sealed_its_days", name=step.name)
             flow.sealed = False

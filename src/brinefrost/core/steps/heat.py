@@ -6,10 +6,10 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import Stage, heat_through
-from brinefrost.core.rules import RULE_SET_IDS, rule_set, target
+from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.steps.base import (
     Act,
     Context,
@@ -21,14 +21,15 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import read_by_the_lead, watch_heated
-from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.steps.lines import line_of, more_lines
+from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 HORIZON_S = 24 * 3600.0
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
-ANIMALS = ("meat", "poultry", "fish", "egg", "crustacean", "bivalve")
-HOTTER_K = (5.0, 10.0)
+MOST_C = 300.0
 
 
 class Heat(StepBase):
@@ -38,32 +39,13 @@ class Heat(StepBase):
     medium: Literal["fan_oven", "still_oven", "steam", "bath", "boiling", "still_fat", "frying", "pan"] = field(
         "choice", "fan_oven"
     )
-    surroundings_c: float = field("temperature", ..., 40, 300, main=True, paper="in")
+    surroundings_c: float = field("temperature", ..., 40, MOST_C, main=True, paper="in")
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
     shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
     start_c: float = field("temperature", 4, -2, 100, paper="food begins at")
     duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
     covered: bool = field("flag", True)
     again: bool = field("flag", False)
-
-
-def line_of(tags: frozenset[str]) -> str | None:
-    """Which line of a rule set cooked food answers to by what it is; None for plants, which no line cooks.
-
-    Valid for every set of tags. What is both, say minced poultry, answers to the bird's.
-    """
-    if not tags & set(ANIMALS):
-        return None
-    for tag, topic in (
-        ("filled", "cook.filled"),
-        ("poultry", "cook.poultry"),
-        ("game", "cook.game"),
-        ("minced", "cook.minced"),
-        ("pooled_egg", "cook.minced"),
-    ):
-        if tag in tags:
-            return topic
-    return "cook.whole"
 
 
 class HeatKind(StepKind[Heat]):
@@ -100,7 +82,7 @@ class HeatKind(StepKind[Heat]):
     def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
         found = super().own_limits(step, context)
-        return found if found or step.again else (target("listeria-p70", Lethality),)
+        return found if step.again else (*found, *more_lines(context.tags))
 
     def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
@@ -146,7 +128,7 @@ class HeatKind(StepKind[Heat]):
         """By the same heat, left in longer."""
         if not isinstance(limit, Lethality | Hold):
             return None
-        return _met_s(step, limit, context, step.surroundings_c)
+        return heated_until(step, limit, context)
 
     def remedies(self, step: Heat, limit: Limit, context: Context) -> list[str]:
         """Longer, or hotter."""
@@ -172,6 +154,14 @@ class HeatKind(StepKind[Heat]):
                 step.model_copy(update={"surroundings_c": max(step.surroundings_c - 5, 40)}),
             ),
         ]
+
+    def course(self, step: Heat, seen: Seen, context: Context) -> Projection | None:
+        """The core so far, carried on."""
+        return warming_of(_planned(step, context), seen)
+
+    def rescues(self, step: Heat, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """Hotter."""
+        return hotter(_planned(step, context), seen, MOST_C)
 
     def schools(self, step: Heat, walk: Walk, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
@@ -214,14 +204,24 @@ class HeatKind(StepKind[Heat]):
         ]
 
 
+def _planned(step: Heat, context: Context) -> Warming:
+    body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+    return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s)
+
+
+def heated_until(step: Heat, limit: Lethality | Hold, context: Context) -> float | None:
+    """The shortest time in the same surroundings that meets a limit [s]; None where none does within a day.
+
+    Valid for every heat.
+    """
+    return _met_s(step, limit, context, step.surroundings_c)
+
+
 def _met_s(step: Heat, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within a day."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
     whole = _to_the_horizon(body, step.start_c, around_c, context.h(step.medium))
-    if isinstance(limit, Lethality):
-        return limit.met_at_s(whole)
-    reached = np.flatnonzero(whole.values >= limit.at_least_c)
-    return float(whole.times_s[reached[0]] + limit.for_s) if len(reached) else None
+    return limit.met_at_s(whole)
 
 
 @lru_cache(maxsize=128)

@@ -1,13 +1,19 @@
 """Food is held hot until it is served."""
 
+from dataclasses import replace
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.limits import Limit, Projection, Threshold
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
-from brinefrost.core.steps.common import read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.steps.common import ROOM_C, read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import say, temp
+
+WITHIN_K = 0.5  # as near as a probe tells
+SETTLES_S = 1800.0  # from how hot it came in to how hot it is held; common practice
+AGAIN_C = 75.0  # what falls is heated through again to this; common practice, above every rule set's reheating
 
 
 class HotHold(StepBase):
@@ -52,6 +58,33 @@ class HotHoldKind(StepKind[HotHold]):
             return []
         said = say("steps.hot_hold.holds_food_that_is_not_hot", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def ends(self, step: HotHold, walk: Walk) -> list[Finding]:
+        """A hot hold keeps heat and gives none: what comes in cooler does not become as hot as the plan says."""
+        begin, _ = walk.spans[step.id]
+        if walk.curve is None or begin <= 0 or walk.core_at(begin) >= step.held_c - WITHIN_K:
+            return []
+        said = say(
+            "steps.hot_hold.comes_in_cooler_than_it_is_held",
+            name=step.name,
+            core=temp(walk.core_at(begin), ".1f"),
+            held=temp(step.held_c, "g"),
+        )
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def course(self, step: HotHold, seen: Seen, context: Context) -> Projection | None:
+        """As it has been falling towards the room, once it has settled from how hot it came in."""
+        left = step.duration_s - since_opened(seen.series, seen.now_s)
+        if left <= 0:
+            return None  # its time is over: it is served, or ended
+        settled = seen.series.times_s >= (seen.series.opened_s or 0.0) + SETTLES_S
+        held = replace(seen.series, times_s=seen.series.times_s[settled], values=seen.series.values[settled])
+        return approach(replace(seen, series=held), ROOM_C, left, "°C")
+
+    def rescues(self, step: HotHold, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+        """Heated through again at once, and held hotter."""
+        said = say("steps.hot_hold.heat_it_through_now", again=temp(AGAIN_C, "g"), held=temp(step.held_c, "g"))
+        return [(said, level(seen, max(step.held_c, AGAIN_C), step.duration_s, said))]
 
     def control(self, step: HotHold, context: Context) -> ControlParts:
         """The stricter of the plan's own and the rule set's; the core every hour."""

@@ -1,5 +1,6 @@
 """Brine is poured over vegetables: sour in the middle, in the end, and kept cold or on the shelf."""
 
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -65,10 +66,15 @@ def middle_ph(step: Pickle, times_s: Array) -> Array:
     Valid for one temperature from the start on. The middle is taken to hold the share of the acids that has come to it,
     with all of the vegetable's buffer: on the slow side.
     """
-    rest = solution_of(jar_of(step))
     grid = np.linspace(0.0, 1.0, SHARES)
-    ph = [balance(_part(rest, float(share))).ph for share in grid]
-    return np.asarray(np.interp(share_in_middle(_slice(step), times_s), grid, ph))
+    return np.asarray(np.interp(share_in_middle(_slice(step), times_s), grid, _ph_by_share(jar_of(step))))
+
+
+@lru_cache(maxsize=64)
+def _ph_by_share(jar: Jar) -> tuple[float, ...]:
+    """pH of a middle that holds each share of the acids it will have at rest."""
+    rest = solution_of(jar)
+    return tuple(balance(_part(rest, float(share))).ph for share in np.linspace(0.0, 1.0, SHARES))
 
 
 def _part(rest: Solution, share: float) -> Solution:
@@ -112,10 +118,11 @@ class PickleKind(StepKind[Pickle]):
 
     def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
-        flow.acid = True
+        flow.acid, flow.rest_ph = True, resting_ph(jar_of(step)).ph + DOUBT_PH
         if step.keep == "shelf":
             said = say("steps.pickle.is_for_the_shelf_that_takes", name=step.name)
-            return [Finding(step=step.id, state="not_proved", sentence=said)]
+            flow.wants_shelf.append(Finding(step=step.id, state="not_proved", sentence=said))
+            return []
         said = say("steps.pickle.is_for_the_fridge_and_no", name=step.name)
         flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
         return []
@@ -287,7 +294,7 @@ class PickleKind(StepKind[Pickle]):
             result=say("working.pickle.tends_to", ph=num(float(ph[-1]), ".2f")),
             source=Source(citation="Crank (1975), ch. 4; balance of charges", tag="derived"),
             assumptions=(how, say("working.pickle.lots_differ_by_ph", doubt_ph=num(DOUBT_PH))),
-            valid_range=say("working.chill_course.a_planning_estimate_it_warns_it"),
+            valid_range=say("working.core_course.a_planning_estimate_it_warns_it"),
         )
         rest = float(ph[-1])
         return Projection(times_s, ph, ph + DOUBT_PH, ph - DOUBT_PH, working, settles_at=rest, near=0.02)

@@ -69,6 +69,10 @@ class SaltKind(StepKind[Salt]):
         """Where it stands."""
         return step.kept_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
 
+    def follows_core(self, step: Salt, limit: Limit) -> bool:
+        """How warm it comes in counts: warm meat in a cold brine is not cold."""
+        return isinstance(limit, Threshold)
+
     def around_c(self, step: Salt) -> float:
         """The air the plan sets."""
         return step.kept_c

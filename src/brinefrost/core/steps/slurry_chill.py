@@ -7,11 +7,11 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection, Series
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.chilling import Chill
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.robustness import repeat_chill
+from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.base import (
     Asked,
     Chance,
@@ -23,7 +23,7 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.bath_cook import USUAL
-from brinefrost.core.steps.chill_course import course_of, fixed
+from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.words import kg, say, temp
 
@@ -185,12 +185,12 @@ class SlurryChillKind(StepKind[SlurryChill]):
             return []
         core = float(seen.series.values[-1])
         body, h_w_m2k, surroundings = _planned(context)
-        chill = Chill(body, h_w_m2k, surroundings, seen.now_s, core)
+        way = Settling(body, h_w_m2k, surroundings, seen.now_s, core)
         capacity = context.heat().heat_capacity_j_kgk
         ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(seen.mass_kg, capacity, max(core, 3.0), 3.0)))
         return [
-            (say("steps.slurry_chill.part_the_bags_into_one_layer_2", ice=kg(ice, ".0f")), fixed(chill, 1.0)),
-            (say("steps.slurry_chill.two_bags_deep_at_most_add", ice=kg(ice, ".0f")), fixed(chill, TWO_DEEP)),
+            (say("steps.slurry_chill.part_the_bags_into_one_layer_2", ice=kg(ice, ".0f")), fixed(way, 1.0)),
+            (say("steps.slurry_chill.two_bags_deep_at_most_add", ice=kg(ice, ".0f")), fixed(way, TWO_DEEP)),
         ]
 
     def running_asked(self, step: SlurryChill, seen: Seen, context: Context) -> list[Asked]:

@@ -26,7 +26,7 @@ class SmokeKind(StepKind[Smoke]):
     """Judged by the chamber's air: it stays cold enough that nothing is half cooked."""
 
     settings = Smoke
-    acts = frozenset({"keeps"})
+    acts = frozenset({"keeps", "smokes"})
     takes = "air"
 
     def length_s(self, step: Smoke) -> float:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from brinefrost.core.limits import Limit, Series
 from brinefrost.core.physics.body import Body
-from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
+from brinefrost.core.physics.heat import HeatCourse, HeatCurve, Stage
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps.base import Finding
 
@@ -23,38 +23,52 @@ class Walk:
 
     body: Body | None
     start_c: float = 4.0
-    stages: list[Stage] = field(default_factory=list)
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
-    curve: HeatCurve | None = None
     now_s: float = 0.0
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
-    before: HeatCurve | None = None  # the way of the pieces it was in before these
+    course: HeatCourse | None = None  # the way of the pieces it is in now
+    before: HeatCurve | None = None  # the way of those it was in before
     begun_s: float = 0.0  # when it became these pieces, and how warm they then were on average
     begun_c: float | None = None
+    _whole: HeatCurve | None = None
+
+    @property
+    def curve(self) -> HeatCurve | None:
+        """Its whole way so far; None while nothing heats or cools it."""
+        if self.course is None:
+            return self.before
+        if self.before is None:
+            return self.course.curve
+        if self._whole is None:
+            self._whole = _followed(self.before, self.course.curve, self.begun_s)
+        return self._whole
 
     @property
     def mean_c(self) -> float:
         """How warm the food is now, on average [°C]."""
-        return float(self.curve.mean_c[-1]) if self.curve is not None else self.start_c
+        if self.course is not None:
+            return self.course.mean_c
+        return self.start_c if self.begun_c is None else self.begun_c
 
     def through(self, make: MakeStage) -> None:
         """On through what surrounds it next."""
         if self.body is None:
             return
         stage = make(self.mean_c)
-        self.stages.append(stage)
+        if self.course is None:
+            self.course = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
+        self.course.go(stage)
         self.now_s += float(stage.times_s[-1])
-        began = self.start_c if self.begun_c is None else self.begun_c
-        here = heat_through(self.body, self.stages, began, step_s=STEP_S)
-        self.curve = here if self.before is None else _followed(self.before, here, self.begun_s)
+        self._whole = None
 
     def cut(self, body: Body | None) -> None:
         """From here on it is in other pieces, each as warm throughout as it was on average."""
         if body == self.body or body is None:
             return
         if self.curve is not None:
-            self.before, self.begun_s, self.begun_c, self.stages = self.curve, self.now_s, self.mean_c, []
+            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, self.mean_c
+            self.course = None
         self.body = body
 
     def set_even(self, celsius: float) -> None:
@@ -63,7 +77,7 @@ class Walk:
         if self.curve is None:
             self.start_c = celsius
         else:
-            self.before, self.begun_s, self.stages = self.curve, self.now_s, []
+            self.before, self.begun_s, self.course = self.curve, self.now_s, None
 
     def core_in(self, step_id: str, whole: bool = False) -> Series | None:
         """The core over a step [°C], or over all so far; None where nothing was walked."""
@@ -104,6 +118,7 @@ class Flow:
     """What has been done to the food by the steps so far, and which they were."""
 
     earlier: list[str] = field(default_factory=list)  # names
+    tags: frozenset[str] = frozenset()  # what the food is by now
     received_only: bool = True
     hot: bool = False
     chilled: bool = False
@@ -111,6 +126,9 @@ class Flow:
     kept: bool = False
     reheated: bool = False
     acid: bool = False
+    rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
+    shelf: bool = False  # made to stand without cold
+    wants_shelf: list[Finding] = field(default_factory=list)  # what is open until a step makes it fit for one
     thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
     wants_cold: list[Finding] = field(default_factory=list)  # what is open until a step keeps it cold
 
@@ -124,3 +142,4 @@ class Seen:
     changes_s: tuple[float, ...] = ()
     mass_kg: float = 1.0
     limit: Limit | None = None
+    beside: Mapping[Quantity, Series] = field(default_factory=dict)  # what else it is carried on by

@@ -115,6 +115,8 @@ def _filled(slot: _Slot, params: Mapping[str, Any], manner: Manner) -> str:
 def _plain(value: Any, manner: Manner) -> str:
     code = getattr(value, "code", None)
     if code is not None:
+        if manner is HOUSE and isinstance(value, str):
+            return str(value)  # a message's own text is what the house reads
         return render(code, value.params, manner)
     if isinstance(value, bool) or not isinstance(value, int | float):
         text = str(value)

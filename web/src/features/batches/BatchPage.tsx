@@ -1,3 +1,5 @@
+import '../../shared/text/benchWords'
+
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
@@ -11,11 +13,12 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import { type Batch, useBatch, useStepMark } from './api'
+import { type Batch, type StepMark, useBatch, useStepMark } from './api'
 import { BatchChart } from './BatchChart'
 import { BatchSheet } from './BatchSheet'
 import { CheckList } from './CheckList'
 import { Deviations } from './Deviations'
+import { Family, UseBy } from './Family'
 import { LimitList } from './LimitList'
 import { Readings } from './Readings'
 import { Review } from './Review'
@@ -49,6 +52,7 @@ export function BatchPage() {
       </PageBar>
       <div className="page live">
         {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
+        <UseBy batch={batch} />
         <Deviations batch={batch} />
         <NextStep batch={batch} onLog={open && mayLog ? setTarget : undefined} />
         <BatchSheet batch={batch} />
@@ -61,6 +65,7 @@ export function BatchPage() {
           <Traces batch={batch} mayAttach={open && mayLog} />
         </div>
         <div className="stack sticky">
+          <Family batch={batch} />
           <CheckList batch={batch} onLog={open && mayLog ? setTarget : undefined} />
           <Review batch={batch} />
         </div>
@@ -92,19 +97,20 @@ function NextStep({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) 
   const mark = useStepMark(batch.batch_id)
   const [clock, setClock] = useState('')
   const [hint, setHint] = useState('')
-  const [last, setLast] = useState<{ step: string; way: 'start' | 'finish' } | null>(null)
+  const [last, setLast] = useState<Omit<StepMark, 'at' | 'confirmed'> | null>(null)
   const { words } = useUnits()
   const nameOf = (id: string) => words(batch.plan.steps.find((step) => step.id === id)?.name ?? id)
-  const running = batch.blocks.find((block) => block.step === batch.current_step)
+  const runs = batch.blocks.filter((block) => batch.running.includes(block.step))
+  const running = runs.at(-1)
   if (batch.closed) return null
   const startable = [...batch.startable]
-  function go(step: string, way: 'start' | 'finish', confirmed = false) {
+  function go(step: string, way: 'start' | 'finish', beside = false, confirmed = false) {
     const moment = clock ? momentFromClock(clock) : null
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     setHint('')
-    setLast({ step, way })
+    setLast({ step, way, beside })
     mark.mutate(
-      { step, way, at: moment === null ? null : new Date(moment).toISOString(), confirmed },
+      { step, way, at: moment === null ? null : new Date(moment).toISOString(), confirmed, beside },
       { onSuccess: () => setClock('') },
     )
   }
@@ -113,7 +119,7 @@ function NextStep({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) 
     <section className="sheet next-bar">
       <h2 className="mb-0">
         {running
-          ? t('batch.running', { name: running.name, time: timeOf(running.starts) })
+          ? runs.map((run) => t('batch.running', { name: run.name, time: timeOf(run.starts) })).join(', ')
           : main
             ? t('batch.waiting', { name: nameOf(startable[0] ?? main) })
             : t('shift.review')}
@@ -137,10 +143,15 @@ function NextStep({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) 
             </Button>
           )}
           {running && startable.length > 0 && (
-            <Button variant="link" disabled={mark.isPending} onClick={() => go(running.step, 'finish')}>
-              {t('batch.finish', { name: running.name })}
+            <Button variant="link" disabled={mark.isPending} onClick={() => go(startable[0] ?? '', 'start', true)}>
+              {t('batch.beginBeside', { name: nameOf(startable[0] ?? '') })}
             </Button>
           )}
+          {(startable.length > 0 ? runs : runs.slice(0, -1)).map((run) => (
+            <Button key={run.step} variant="link" disabled={mark.isPending} onClick={() => go(run.step, 'finish')}>
+              {t('batch.finish', { name: run.name })}
+            </Button>
+          ))}
           <Form.Group controlId="step-at">
             <Form.Label className="quiet small mb-1">{t('batch.stepAt')}</Form.Label>
             <Form.Control
@@ -156,7 +167,7 @@ function NextStep({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) 
           )}
           <ProblemLine problem={mark.error} />
           {mark.error instanceof Problem && mark.error.code === 'ask_first' && last && (
-            <Button variant="outline-primary" onClick={() => go(last.step, last.way, true)}>
+            <Button variant="outline-primary" onClick={() => go(last.step, last.way, last.beside, true)}>
               {t('batch.rightTime')}
             </Button>
           )}

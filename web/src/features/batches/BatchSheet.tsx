@@ -6,9 +6,9 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useQuantities, useReference } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
-import { useWindowWidth } from '../../shared/useWindowWidth'
+import { useScreen } from '../../shared/useScreen'
 import { mainSettings } from '../plans'
-import { PHONE_PX, PhoneSheet, type Sheet, SheetView } from '../sheet'
+import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Batch, useBatchSheet } from './api'
 
 type Column = Sheet['columns'][number]
@@ -19,7 +19,7 @@ export function BatchSheet({ batch }: { batch: Batch }) {
   const found = useBatchSheet(batch)
   const [search, setSearch] = useSearchParams()
   const at = search.get('at')
-  const width = useWindowWidth()
+  const { width, phone } = useScreen()
   const card = useLiveCard(batch)
   if (!found.data) return null
   const { sheet, now_step: step, now_share: share } = found.data
@@ -28,7 +28,7 @@ export function BatchSheet({ batch }: { batch: Batch }) {
   const states = new Map(sheet.columns.map((column) => [column.step, stateOf(column)]))
   return (
     <section aria-label={t('sheet.of', { name: batch.plan_name })}>
-      {width < PHONE_PX ? (
+      {phone ? (
         <PhoneSheet sheet={sheet} card={card} at={at} onOpen={open} width={width - 34} now={now} />
       ) : (
         <SheetView

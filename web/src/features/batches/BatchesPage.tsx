@@ -1,8 +1,12 @@
+import '../../shared/text/benchWords'
+
+import { useDeferredValue } from 'react'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
 import { whenOf } from '../../shared/clock'
-import { FindBar, useFound } from '../../shared/parts/FindBar'
+import { FindBar, useSought } from '../../shared/parts/FindBar'
+import { MoreButton } from '../../shared/parts/MoreButton'
 import { PageBar } from '../../shared/parts/PageBar'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
@@ -15,27 +19,25 @@ import { valueOf } from '../../shared/quantities'
 export function BatchesPage() {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const batches = useBatches()
+  const { find, state } = useSought()
+  const batches = useBatches(useDeferredValue(find), state)
   const { mayLog } = useRole()
-  const found = useFound(
-    batches.data ?? [],
-    (batch) => `${batch.code} ${batch.plan_name} ${batch.current ?? ''}`,
-    (batch) => batch.state,
-  )
-  if (!batches.data) return <Waiting problem={batches.error} again={() => void batches.refetch()} />
+  const sought = find !== '' || state !== ''
+  const found = batches.rows
+  if (!found) return <Waiting problem={batches.error} again={() => void batches.refetch()} />
   return (
     <>
       <PageBar title={t('batch.list')}>{mayLog && <StartBatchButton />}</PageBar>
       <div className="page">
-        {batches.data.length === 0 && <p className="sheet quiet">{t('batch.listEmpty')}</p>}
-        {batches.data.length > FEW && (
+        {found.length === 0 && !sought && <p className="sheet quiet">{t('batch.listEmpty')}</p>}
+        {(found.length > FEW || sought) && (
           <FindBar
             states={['running', 'trouble', 'closed']}
             nameOf={(state) => t(`find.${state}` as never)}
             label={t('find.batch')}
           />
         )}
-        {batches.data.length > 0 && found.length === 0 && <p className="sheet quiet">{t('find.none')}</p>}
+        {found.length === 0 && sought && <p className="sheet quiet">{t('find.none')}</p>}
         <ul className="plain-list">
           {found.map((batch) => (
             <li key={batch.batch_id}>
@@ -54,12 +56,18 @@ export function BatchesPage() {
                   })}
                 </span>
                 <span className="quiet">{whenOf(batch.started_at)}</span>
-                <span>{batch.current ?? ''}</span>
+                <span>
+                  {batch.current ?? ''}
+                  {batch.gone_by && batch.state !== 'closed' && (
+                    <span className="quiet small d-block">{t('batch.goneBy', { when: whenOf(batch.gone_by) })}</span>
+                  )}
+                </span>
                 <span className={batch.state === 'trouble' ? 'hot strong' : ''}>{words(batch.waits_for)}</span>
               </Link>
             </li>
           ))}
         </ul>
+        <MoreButton pages={batches} />
       </div>
     </>
   )

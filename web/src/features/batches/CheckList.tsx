@@ -100,7 +100,7 @@ function Missed({ check, batch, mayAnswer }: { check: Check; batch: Batch; mayAn
 
 const OTHERS = ['core', 'bath', 'air', 'ph'] as const
 
-/** Any reading at any time, of the step that runs or ran last. */
+/** Any reading at any time, of the step that runs or ran last; and whatever else the plan measures. */
 function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget) => void }) {
   const { t } = useTranslation()
   const step = batch.blocks.findLast((block) => block.started)
@@ -108,7 +108,7 @@ function Unscheduled({ batch, onLog }: { batch: Batch; onLog: (target: PadTarget
   return (
     <div className="row-line flex-wrap mt-2">
       <span className="quiet w-100">{t('batch.another', { name: step.name })}</span>
-      {OTHERS.map((quantity) => (
+      {[...new Set([...OTHERS, ...batch.checks.map((check) => check.quantity)])].map((quantity) => (
         <Button
           key={quantity}
           variant="outline-primary"
@@ -146,10 +146,12 @@ function PadButton({
     <Button
       variant={check.state === 'upcoming' ? 'outline-primary' : 'primary'}
       className="to-pad"
-      aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}, ${whenOf(check.due_at)}`}
+      aria-label={[t('batch.log', { what: check.what }), unitOf(check.quantity), whenOf(check.due_at)]
+        .filter(Boolean)
+        .join(', ')}
       onClick={() => onLog(targetOf(batch, check))}
     >
-      {unitOf(check.quantity)}
+      {unitOf(check.quantity) || t('batch.look')}
     </Button>
   )
 }

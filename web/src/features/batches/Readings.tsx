@@ -5,6 +5,7 @@ import { lengthOf, timeOf, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { useUnits } from '../../shared/units'
 import type { Batch, ReadingRow } from './api'
+import { useQuantities } from '../../shared/reference'
 import { plusMinus } from '../../shared/quantities'
 
 const LATE_S = 900
@@ -51,7 +52,8 @@ function Row({
 }) {
   const { t } = useTranslation()
   const { temp } = useUnits()
-  const value = row.unit === '°C' ? temp(row.value) : `${row.value} ${row.unit}`
+  const { said } = useQuantities()
+  const value = row.unit === '°C' ? temp(row.value) : said(row.quantity, row.value)
   const notes = [
     row.corrects ? t('batch.corrects') : '',
     row.corrected_by ? t('batch.corrected') : '',
@@ -69,7 +71,7 @@ function Row({
         {notes.length > 0 && <span className="quiet small d-block">{notes.join('; ')}</span>}
       </td>
       <td>
-        {row.instrument} {plusMinus(row.uncertainty, row.unit)}
+        {row.instrument} {row.uncertainty > 0 && plusMinus(row.uncertainty, row.unit)}
       </td>
       <td>{row.by}</td>
       <td className="text-end">

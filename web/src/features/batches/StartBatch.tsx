@@ -4,10 +4,13 @@ import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
-import { answered, client, Problem } from '../../shared/client/client'
+import { Problem } from '../../shared/client/client'
+import { everyPlan } from '../../shared/client/paged'
 import { momentFromClock } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { valueOf } from '../../shared/quantities'
 import { useStartBatch } from './api'
+import { LotsInput, PartsInput, type PartChoice, type Pieces, TodaysPieces, useFit, useOffer } from './StartDetails'
 import { offered, remember } from '../../shared/usual'
 
 export function StartBatchButton() {
@@ -26,13 +29,16 @@ export function StartBatchButton() {
 function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
   const navigate = useNavigate()
-  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
-  const signed = (plans.data ?? []).filter((plan) => plan.version)
+  const plans = useQuery({ queryKey: ['plans'], queryFn: everyPlan })
+  const signed = (plans.data ?? []).filter((plan) => plan.version).sort((a, b) => a.name.localeCompare(b.name))
   const start = useStartBatch()
   const [chosen, setChosen] = useState('')
   const [packs, setPacks] = useState('6')
   const [clock, setClock] = useState('')
   const [hint, setHint] = useState('')
+  const [pieces, setPieces] = useState<Pieces>({ thickness_m: null, start_c: null })
+  const [parts, setParts] = useState<PartChoice[]>([])
+  const [lots, setLots] = useState<Record<string, string>>({})
   const planId =
     chosen ||
     offered(
@@ -41,8 +47,17 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     )?.id ||
     ''
 
+  const offer = useOffer(planId).data
+  const fit = useFit(planId, pieces).data
+
   const asked = start.error instanceof Problem && start.error.code === 'ask_first'
 
+  function choose(plan: string) {
+    setChosen(plan)
+    setPieces({ thickness_m: null, start_c: null })
+    setParts([])
+    setLots({})
+  }
   function submit(event: FormEvent) {
     event.preventDefault()
     go(false)
@@ -51,7 +66,17 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     const moment = clock ? momentFromClock(clock) : null
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     start.mutate(
-      { plan_id: planId, packs: Number(packs), at: moment === null ? null : new Date(moment).toISOString(), confirmed },
+      {
+        plan_id: planId,
+        packs: Number(packs),
+        at: moment === null ? null : new Date(moment).toISOString(),
+        confirmed,
+        ...pieces,
+        parts,
+        lots: Object.entries(lots)
+          .filter(([, lot]) => lot.trim())
+          .map(([ingredient, lot]) => ({ ingredient, lot: lot.trim() })),
+      },
       {
         onSuccess: (batch) => {
           remember('plan', planId)
@@ -72,7 +97,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
           <Form.Group controlId="start-plan">
             <Form.Label>{t('batch.plan')}</Form.Label>
-            <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
+            <Form.Select value={planId} onChange={(event) => choose(event.target.value)}>
               {signed.map((plan) => (
                 <option key={plan.plan_id} value={plan.plan_id}>
                   {plan.name} · {t('plans.signed', { version: plan.version?.version })}
@@ -90,7 +115,13 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
                 required
                 value={packs}
                 onChange={(event) => setPacks(event.target.value)}
+                aria-describedby="start-mass"
               />
+              {offer?.portion_kg && Number(packs) > 0 && (
+                <Form.Text id="start-mass">
+                  {t('batch.inAll', { mass: valueOf(offer.portion_kg * Number(packs), 'kg') })}
+                </Form.Text>
+              )}
             </Form.Group>
             <Form.Group controlId="start-at">
               <Form.Label>{t('batch.began')}</Form.Label>
@@ -105,6 +136,13 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           <p className="quiet small mb-0" id="start-hint">
             {t('batch.beganHint')}
           </p>
+          {offer && (
+            <>
+              <TodaysPieces offer={offer} pieces={pieces} fit={fit} onChange={setPieces} />
+              <PartsInput offer={offer} parts={parts} onChange={setParts} />
+              <LotsInput offer={offer} lots={lots} onChange={setLots} />
+            </>
+          )}
           {hint && (
             <p className="hot mb-0" role="alert">
               {hint}
@@ -118,7 +156,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           )}
         </Modal.Body>
         <Modal.Footer>
-          <Button type="submit" disabled={!planId || start.isPending}>
+          <Button type="submit" disabled={!planId || start.isPending || fit?.state === 'fails'}>
             {t('batch.start')}
           </Button>
         </Modal.Footer>

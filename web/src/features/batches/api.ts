@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Schemas } from '../../shared/client/client'
 import { fileForm } from '../../shared/client/files'
+import { usePaged } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
 import { setClock, zone } from '../../shared/clock'
 
@@ -14,12 +15,16 @@ export type ReadingRow = Schemas['ReadingView']
 
 const STALE = ['batch', 'batches', 'shift']
 
-export function useBatches() {
-  return useQuery({
-    queryKey: ['batches'],
-    queryFn: () => answered(client.GET('/api/v1/batches')),
-    refetchInterval: 60_000,
-  })
+/** Batches, the newest first, as far as they were asked for. */
+export function useBatches(find: string, state: string) {
+  return usePaged(
+    ['batches', find, state],
+    (after) => {
+      const query = { find, state: state as 'running' | 'trouble' | 'closed' | '', after }
+      return answered(client.GET('/api/v1/batches', { params: { query } }))
+    },
+    60_000,
+  )
 }
 
 export function useBatch(batchId: string) {
@@ -65,18 +70,24 @@ export function useStartBatch() {
   )
 }
 
+export interface StepMark {
+  step: string
+  way: 'start' | 'finish'
+  at: string | null
+  confirmed: boolean
+  /** It begins while what runs goes on. */
+  beside: boolean
+}
+
 export function useStepMark(batchId: string) {
-  return useWrite(
-    ({ step, way, ...body }: { step: string; way: 'start' | 'finish'; at: string | null; confirmed: boolean }, key) => {
-      const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
-      return answered(
-        way === 'start'
-          ? client.POST('/api/v1/batches/{batch_id}/steps/{step}/start', init)
-          : client.POST('/api/v1/batches/{batch_id}/steps/{step}/finish', init),
-      )
-    },
-    STALE,
-  )
+  return useWrite(({ step, way, ...body }: StepMark, key) => {
+    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
+    return answered(
+      way === 'start'
+        ? client.POST('/api/v1/batches/{batch_id}/steps/{step}/start', init)
+        : client.POST('/api/v1/batches/{batch_id}/steps/{step}/finish', init),
+    )
+  }, STALE)
 }
 
 export function useRecordAction(batchId: string) {

@@ -1,3 +1,5 @@
+import '../../shared/text/benchWords'
+
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'

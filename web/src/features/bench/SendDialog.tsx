@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
 import { answered, client, keyed, Problem, type Schemas } from '../../shared/client/client'
+import { everyPlan } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import type { Question } from './api'
@@ -18,7 +19,7 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   const { t } = useTranslation()
   const navigate = useNavigate()
   const queries = useQueryClient()
-  const plans = useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
+  const plans = useQuery({ queryKey: ['plans'], queryFn: everyPlan })
   const [chosen, setChosen] = useState('')
   const planId = chosen || plans.data?.[0]?.plan_id || ''
   const send = useWrite(

@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Problem, type Schemas } from '../../shared/client/client'
 import { fileForm } from '../../shared/client/files'
+import { everyPage } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
 
 export type Family = Schemas['FamilyRead']
@@ -45,7 +46,8 @@ export function useRowsFromFile(family: string, field: string) {
 }
 
 export function useKept() {
-  return useQuery({ queryKey: ['kept'], queryFn: () => answered(client.GET('/api/v1/bench/kept')) })
+  const ask = (after: string | null) => answered(client.GET('/api/v1/bench/kept', { params: { query: { after } } }))
+  return useQuery({ queryKey: ['kept'], queryFn: () => everyPage(ask) })
 }
 
 export function useKeep() {

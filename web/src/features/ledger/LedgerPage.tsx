@@ -1,35 +1,31 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
 import { answered, client } from '../../shared/client/client'
+import { usePaged } from '../../shared/client/paged'
 import { whenOf } from '../../shared/clock'
+import { MoreButton } from '../../shared/parts/MoreButton'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useUnits } from '../../shared/units'
 
-const PAGE = 60
-
 export function LedgerPage() {
   const { t } = useTranslation()
   const { words: localised } = useUnits()
   const [words, setWords] = useState('')
-  const records = useInfiniteQuery({
-    queryKey: ['ledger', words],
-    initialPageParam: null as number | null,
-    queryFn: ({ pageParam }) =>
-      answered(client.GET('/api/v1/ledger', { params: { query: { words, most: PAGE, before: pageParam } } })),
-    getNextPageParam: (page) => (page.length === PAGE ? (page.at(-1)?.seq ?? null) : null),
-  })
+  const records = usePaged(['ledger', words], (after) =>
+    answered(client.GET('/api/v1/ledger', { params: { query: { find: words, after } } })),
+  )
   const integrity = useQuery({
     queryKey: ['integrity'],
     queryFn: () => answered(client.GET('/api/v1/ledger/integrity')),
     enabled: false,
   })
-  const rows = records.data?.pages.flat() ?? []
+  const rows = records.rows ?? []
   const broken = new Set(integrity.data?.broken.map((each) => each.seq))
   return (
     <>
@@ -87,11 +83,7 @@ export function LedgerPage() {
             ))}
           </ol>
         )}
-        {records.hasNextPage && (
-          <Button variant="outline-primary" disabled={records.isFetching} onClick={() => void records.fetchNextPage()}>
-            {t('ledger.more')}
-          </Button>
-        )}
+        <MoreButton pages={records} />
       </div>
     </>
   )

@@ -52,10 +52,25 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
           <li key={item.name} className="row-line">
             <span>{item.name}</span>
             {isLead && (
+              <Form.Check
+                type="switch"
+                className="push"
+                id={`made-here-${item.name}`}
+                label={t('plans.madeHere')}
+                checked={item.made_here}
+                onChange={(event) =>
+                  change({
+                    ingredients: plan.ingredients.map((each) =>
+                      each === item ? { ...each, made_here: event.target.checked } : each,
+                    ),
+                  })
+                }
+              />
+            )}
+            {isLead && (
               <Button
                 size="sm"
                 variant="link"
-                className="push"
                 onClick={() => change({ ingredients: plan.ingredients.filter((each) => each !== item) })}
               >
                 {t('plans.remove')}
@@ -76,7 +91,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
               change({
                 ingredients: [
                   ...plan.ingredients,
-                  { name: found.name, catalogue: found.key, allergens: found.allergens },
+                  { name: found.name, catalogue: found.key, allergens: found.allergens, made_here: false },
                 ],
               })
           }}

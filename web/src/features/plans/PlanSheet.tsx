@@ -6,8 +6,8 @@ import { StateMark } from '../../shared/parts/StateMark'
 import type { Reference } from '../../shared/reference'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import { useWindowWidth } from '../../shared/useWindowWidth'
-import { PHONE_PX, PhoneSheet, type Sheet, SheetView } from '../sheet'
+import { useScreen } from '../../shared/useScreen'
+import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Step, useSheet, useSuggestions } from './api'
 import { kindOf, mainSettings } from './kinds'
 import { moved, placed } from './moving'
@@ -30,7 +30,7 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
       else next.delete('at')
       return next
     })
-  const wide = useWindowWidth()
+  const { width, phone } = useScreen()
   const card = useCardWords(reference, plan.steps)
   if (sheet.error && !sheet.data) return <ProblemLine problem={sheet.error} />
   if (!sheet.data)
@@ -48,8 +48,8 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
     <div className={at ? 'plan-sheet with-drawer' : 'plan-sheet'}>
       <div className="plan-sheet-main">
         <Standing sheet={shown} problem={sheet.error} />
-        {wide < PHONE_PX ? (
-          <PhoneSheet sheet={shown} card={card} at={at} onOpen={open} width={wide - 34} />
+        {phone ? (
+          <PhoneSheet sheet={shown} card={card} at={at} onOpen={open} width={width - 34} />
         ) : (
           <SheetView
             sheet={shown}

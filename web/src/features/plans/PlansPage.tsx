@@ -1,8 +1,11 @@
+import '../../shared/text/benchWords'
+
 import { useState, type FormEvent } from 'react'
 import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link, useNavigate } from 'react-router'
 
+import type { Schemas } from '../../shared/client/client'
 import { whenOf } from '../../shared/clock'
 import { FindBar, useFound } from '../../shared/parts/FindBar'
 import { PageBar } from '../../shared/parts/PageBar'
@@ -71,6 +74,15 @@ function stateOf(plan: { version: unknown; changed_since_signed: boolean }): str
   return !plan.version ? 'draft' : plan.changed_since_signed ? 'changed' : 'signed'
 }
 
+type Template = Schemas['TemplateRead']
+
+/** Templates as their families stand in the list, the first family being the first that is met. */
+function byFamily(templates: readonly Template[]): [string, Template[]][] {
+  const found = new Map<string, Template[]>()
+  for (const each of templates) found.set(each.family, [...(found.get(each.family) ?? []), each])
+  return [...found]
+}
+
 function CreateDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
   const navigate = useNavigate()
@@ -110,10 +122,14 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
           <Form.Group controlId="plan-template">
             <Form.Label>{t('plans.template')}</Form.Label>
             <Form.Select value={template} onChange={(event) => setTemplate(event.target.value)}>
-              {reference.data?.templates.map((each) => (
-                <option key={each.key} value={each.key}>
-                  {each.name}
-                </option>
+              {byFamily(reference.data?.templates ?? []).map(([family, templates]) => (
+                <optgroup key={family} label={family}>
+                  {templates.map((each) => (
+                    <option key={each.key} value={each.key}>
+                      {each.name}
+                    </option>
+                  ))}
+                </optgroup>
               ))}
             </Form.Select>
             <p className="quiet small mb-0 mt-1">{chosen?.about}</p>

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Schemas } from '../../shared/client/client'
+import { everyPlan } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
 
 export type PlanView = Schemas['PlanView']
@@ -13,7 +14,7 @@ export type Proof = Schemas['Proof']
 export type Tree = Schemas['Tree']
 
 export function usePlans() {
-  return useQuery({ queryKey: ['plans'], queryFn: () => answered(client.GET('/api/v1/plans')) })
+  return useQuery({ queryKey: ['plans'], queryFn: everyPlan })
 }
 
 export function usePlan(planId: string) {

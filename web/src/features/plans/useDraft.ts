@@ -1,10 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 
+import { askAnew } from '../../shared/client/askAnew'
 import { EntryKey, Problem } from '../../shared/client/client'
 import { type Plan, type PlanView, readPlan, savePlan } from './api'
 import { merged } from './merging'
-import { stepped, type Trail } from './trail'
+import { apart, stepped, type Trail } from './trail'
 
 const PAUSE_MS = 900
 
@@ -44,7 +45,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
           return now.controls === sent.controls ? { ...now, controls: reply.document.controls } : now
         })
         queries.setQueryData(['plan', view.plan_id], reply)
-        await queries.invalidateQueries({ queryKey: ['plans'] })
+        await askAnew(queries, { queryKey: ['plans'] })
       } catch (error) {
         const both = await joinedWith(error, view.plan_id, base.current, latest.current)
         if (!both) return setProblem(error)
@@ -120,7 +121,7 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
 
   function loadTheirs(theirs: PlanView) {
     const mine = latest.current
-    setTrail((known) => stepped(known, mine, 0)) // what was mine is one step back
+    setTrail((known) => apart(known, mine)) // what was mine is one step back
     base.current = theirs.document
     setSaved(theirs)
     setPlan(theirs.document)

@@ -15,8 +15,6 @@ interface Props {
   now?: { step: string; share: number; label: string } | null
 }
 
-/** Narrower than this a sheet has one column at a time. */
-export const PHONE_PX = 700
 const HIGH_PX = 132
 
 /** The sheet on a phone: the journey small above, then one step a line; the chosen one tells all it has. */
@@ -62,7 +60,7 @@ export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
                       key={limit.id}
                       name={limit.title}
                       said={limit.room || limit.sentence}
-                      hot={limit.standing !== 'meets'}
+                      hot={limit.standing === 'fails' || limit.standing === 'not_proved'}
                       onOpen={() => onOpen(`${column.step}:limits`)}
                     />
                   ))}

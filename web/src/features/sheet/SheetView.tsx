@@ -1,4 +1,12 @@
-import { type DragEvent, type KeyboardEvent, type ReactNode, useLayoutEffect, useRef, useState } from 'react'
+import {
+  type CSSProperties,
+  type DragEvent,
+  type KeyboardEvent,
+  type ReactNode,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
@@ -10,6 +18,7 @@ import { Board, shortName, useShown } from './Board'
 import { Exposure } from './Exposure'
 import { columnWidths, HEAD_PX, stepTo } from './geometry'
 import { Journey, JourneyAxis } from './Journey'
+import { Overview } from './Overview'
 
 export type Sheet = Schemas['Sheet']
 type Column = Sheet['columns'][number]
@@ -35,6 +44,10 @@ interface Props {
 }
 
 const JOURNEY_PX = 216
+const MOST_ON_PAPER = 0.6
+const PAPER_PX = 1030 // across a landscape page
+const PAPER_HIGH_PX = 550 // down it, the page's head and caution left out
+const [BESIDE_ROWS_PX, ROW_PX] = [630, 62] // cards, journey, limits and checks; one hazard
 
 /** A process on one sheet: columns are steps; cards, journey, hazards, limits and checks run through them. */
 export function SheetView(props: Props) {
@@ -65,104 +78,117 @@ export function SheetView(props: Props) {
     cell.focus()
   }
   const limitsRow = 1 + shown.length
+  const towards = at?.split(':')[0] ?? sheet.columns.find((column) => column.standing === 'fails')?.step
   return (
-    <div className="sh-frame" ref={frame}>
-      <div className="sh" role="grid" aria-label={props.label} style={template} onKeyDown={press}>
-        <Cards {...props} cellProps={cellProps} />
-        <div role="row" className="sh-row">
-          <div role="rowheader" className="sh-head journey-head">
-            <span className="strong">{t('sheet.journey')}</span>
-            <span className="quiet small">{t(props.live ? 'sheet.journeyLive' : 'sheet.journeySub')}</span>
-            <JourneyAxis sheet={sheet} height={JOURNEY_PX} />
-          </div>
-          <div role="gridcell" className="sh-wide">
-            <Journey
-              sheet={sheet}
-              widths={widths}
-              height={JOURNEY_PX}
-              chosen={at?.split(':')[0] ?? null}
-              now={props.now}
-            />
-          </div>
-        </div>
-        <div role="row" className="sh-row thin">
-          <div role="rowheader" className="sh-head one-line">
-            <span className="quiet small">
-              {sheet.exposed_by ? t('sheet.exposure', { name: shortName(sheet.exposed_by) }) : t('sheet.exposureNone')}
-            </span>
-          </div>
-          <div role="gridcell" className="sh-wide">
-            <Exposure sheet={sheet} widths={widths} />
-          </div>
-        </div>
-        <div role="row" className="sh-row thin">
-          <div role="rowheader" className="sh-head one-line" />
-          {sheet.columns.map((column) => (
-            <div role="gridcell" className="sh-length" key={column.step}>
-              {lengthOf(column.length_s)}
-            </div>
-          ))}
-        </div>
-        <div className="sh-gap" aria-hidden="true" />
-        <Board
-          rows={shown}
-          firstRow={1}
-          chosen={at}
-          cellProps={cellProps}
-          onOpen={(step, hazard) => onOpen(`${step}:hazard:${hazard}`)}
-          onTake={props.onTake}
-        />
-        {hidden > 0 && (
+    <>
+      <Overview sheet={sheet} widths={widths} frame={frame} towards={towards ?? props.now?.step ?? null} />
+      <div className="sh-frame" ref={frame} style={onPaper(widths, shown.length)}>
+        <div className="sh" role="grid" aria-label={props.label} style={template} onKeyDown={press}>
+          <Cards {...props} cellProps={cellProps} />
           <div role="row" className="sh-row">
-            <div role="gridcell" className="sh-more">
-              <Button size="sm" variant="link" onClick={turn}>
-                {t(all ? 'sheet.fewer' : 'sheet.more', { count: hidden })}
-              </Button>
+            <div role="rowheader" className="sh-head journey-head">
+              <span className="strong">{t('sheet.journey')}</span>
+              <span className="quiet small">{t(props.live ? 'sheet.journeyLive' : 'sheet.journeySub')}</span>
+              <JourneyAxis sheet={sheet} height={JOURNEY_PX} />
+            </div>
+            <div role="gridcell" className="sh-wide">
+              <Journey
+                sheet={sheet}
+                widths={widths}
+                height={JOURNEY_PX}
+                chosen={at?.split(':')[0] ?? null}
+                now={props.now}
+              />
             </div>
           </div>
-        )}
-        <div className="sh-gap" aria-hidden="true" />
-        <div role="row" className="sh-row">
-          <div role="rowheader" className="sh-head top">
-            <span className="strong">{t('sheet.limits')}</span>
-            <span className="quiet small">{t('sheet.limitsSub')}</span>
-          </div>
-          {sheet.columns.map((column, index) => (
-            <div role="gridcell" className="sh-cell" key={column.step}>
-              <button
-                type="button"
-                {...cellProps(limitsRow, index)}
-                className={at === `${column.step}:limits` ? 'sh-limits chosen' : 'sh-limits'}
-                onClick={() => onOpen(`${column.step}:limits`)}
-              >
-                <span className="visually-hidden">{`${column.name}, ${t('sheet.limits')}: `}</span>
-                <Limits column={column} />
-              </button>
+          <div role="row" className="sh-row thin">
+            <div role="rowheader" className="sh-head one-line">
+              <span className="quiet small">
+                {sheet.exposed_by
+                  ? t('sheet.exposure', { name: shortName(sheet.exposed_by) })
+                  : t('sheet.exposureNone')}
+              </span>
             </div>
-          ))}
-        </div>
-        <div role="row" className="sh-row">
-          <div role="rowheader" className="sh-head top">
-            <span className="strong">{t('sheet.checks')}</span>
-            <span className="quiet small">{t('sheet.checksSub')}</span>
-          </div>
-          {sheet.columns.map((column, index) => (
-            <div role="gridcell" className="sh-cell" key={column.step}>
-              <button
-                type="button"
-                {...cellProps(limitsRow + 1, index)}
-                className={at === `${column.step}:checks` ? 'sh-checks chosen' : 'sh-checks'}
-                onClick={() => onOpen(`${column.step}:checks`)}
-              >
-                <span className="visually-hidden">{`${column.name}, ${t('sheet.checks')}: `}</span>
-                {props.checks ? props.checks(column) : <Checks column={column} />}
-              </button>
+            <div role="gridcell" className="sh-wide">
+              <Exposure sheet={sheet} widths={widths} />
             </div>
-          ))}
+          </div>
+          <div role="row" className="sh-row thin">
+            <div role="rowheader" className="sh-head one-line" />
+            {sheet.columns.map((column) => (
+              <div role="gridcell" className="sh-length" key={column.step}>
+                {lengthOf(column.length_s)}
+              </div>
+            ))}
+          </div>
+          <div className="sh-gap" aria-hidden="true" />
+          <Board
+            rows={shown}
+            firstRow={1}
+            chosen={at}
+            cellProps={cellProps}
+            onOpen={(step, hazard) => onOpen(`${step}:hazard:${hazard}`)}
+            onTake={props.onTake}
+          />
+          {hidden > 0 && (
+            <div role="row" className="sh-row">
+              <div role="gridcell" className="sh-more">
+                <Button size="sm" variant="link" onClick={turn}>
+                  {t(all ? 'sheet.fewer' : 'sheet.more', { count: hidden })}
+                </Button>
+              </div>
+            </div>
+          )}
+          <div className="sh-gap" aria-hidden="true" />
+          <div role="row" className="sh-row">
+            <div role="rowheader" className="sh-head top">
+              <span className="strong">{t('sheet.limits')}</span>
+              <span className="quiet small">{t('sheet.limitsSub')}</span>
+            </div>
+            {sheet.columns.map((column, index) => (
+              <div role="gridcell" className="sh-cell" key={column.step}>
+                <button
+                  type="button"
+                  {...cellProps(limitsRow, index)}
+                  className={at === `${column.step}:limits` ? 'sh-limits chosen' : 'sh-limits'}
+                  onClick={() => onOpen(`${column.step}:limits`)}
+                >
+                  <span className="visually-hidden">{`${column.name}, ${t('sheet.limits')}: `}</span>
+                  <Limits column={column} />
+                </button>
+              </div>
+            ))}
+          </div>
+          <div role="row" className="sh-row">
+            <div role="rowheader" className="sh-head top">
+              <span className="strong">{t('sheet.checks')}</span>
+              <span className="quiet small">{t('sheet.checksSub')}</span>
+            </div>
+            {sheet.columns.map((column, index) => (
+              <div role="gridcell" className="sh-cell" key={column.step}>
+                <button
+                  type="button"
+                  {...cellProps(limitsRow + 1, index)}
+                  className={at === `${column.step}:checks` ? 'sh-checks chosen' : 'sh-checks'}
+                  onClick={() => onOpen(`${column.step}:checks`)}
+                >
+                  <span className="visually-hidden">{`${column.name}, ${t('sheet.checks')}: `}</span>
+                  {props.checks ? props.checks(column) : <Checks column={column} />}
+                </button>
+              </div>
+            ))}
+          </div>
         </div>
       </div>
-    </div>
+    </>
   )
+}
+
+/** So small on paper that the whole sheet stands on one landscape page. */
+function onPaper(widths: readonly number[], rows: number): CSSProperties {
+  const wide = HEAD_PX + widths.reduce((sum, width) => sum + width, 0)
+  const high = BESIDE_ROWS_PX + ROW_PX * rows
+  return { '--sh-paper': Math.min(MOST_ON_PAPER, PAPER_PX / wide, PAPER_HIGH_PX / high).toFixed(3) } as CSSProperties
 }
 
 type CellProps = (row: number, column: number) => object
@@ -237,6 +263,8 @@ function Glyph({ state }: { state: string }) {
   )
 }
 
+const WRONG = new Set(['fails', 'not_proved']) // what still runs, or has not begun, is no fault
+
 function Limits({ column }: { column: Column }) {
   return column.limits.map((limit) => (
     <span className="sh-limit" key={limit.id}>
@@ -251,7 +279,7 @@ function Limits({ column }: { column: Column }) {
           label={limit.sentence}
         />
       )}
-      <span title={limit.title} className={limit.standing === 'meets' ? 'sh-room' : 'sh-room hot'}>
+      <span title={limit.title} className={WRONG.has(limit.standing) ? 'sh-room hot' : 'sh-room'}>
         {limit.room || limit.title}
       </span>
     </span>

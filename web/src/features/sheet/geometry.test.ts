@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest'
 
-import { columnWidths, edges, NARROWEST_PX, pathOf, scaleOf, stepTo, xIn } from './geometry'
+import { columnWidths, edges, intoView, NARROWEST_PX, pathOf, scaleOf, stepTo, xIn } from './geometry'
+
+describe('a frame over more columns than it shows', () => {
+  const widths = [100, 100, 100, 100]
+  it('is moved no further than it has to', () => {
+    expect(intoView({ from: 0, wide: 250 }, widths, 1)).toBe(0)
+    expect(intoView({ from: 0, wide: 250 }, widths, 3)).toBe(174)
+    expect(intoView({ from: 150, wide: 250 }, widths, 1)).toBe(76)
+    expect(intoView({ from: 150, wide: 250 }, widths, 0)).toBe(0)
+    expect(intoView({ from: 10, wide: 250 }, widths, -1)).toBe(10)
+  })
+})
 
 describe('columns', () => {
   it('fill the space and give longer steps more of it', () => {

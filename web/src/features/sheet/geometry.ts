@@ -29,6 +29,21 @@ export function edges(widths: readonly number[]): Span[] {
   })
 }
 
+export interface Window {
+  from: number
+  wide: number
+}
+
+const BESIDE_PX = 24
+
+/** How far a frame over the columns is to be moved so that one of them stands in it; no further than it has to. */
+export function intoView(seen: Window, widths: readonly number[], index: number): number {
+  const span = edges(widths)[index]
+  if (!span) return seen.from
+  if (span.from < seen.from) return Math.max(span.from - BESIDE_PX, 0)
+  return span.to > seen.from + seen.wide ? span.to - seen.wide + BESIDE_PX : seen.from
+}
+
 export function xIn(span: Span, seconds: number, lengthS: number): number {
   return span.from + (span.to - span.from) * Math.min(Math.max(seconds / Math.max(lengthS, 1), 0), 1)
 }

@@ -1,2 +1,4 @@
-export { PHONE_PX, PhoneSheet } from './PhoneSheet'
+import '../../shared/look/sheet.css'
+
+export { PhoneSheet } from './PhoneSheet'
 export { type CardWords, type Sheet, SheetView } from './SheetView'

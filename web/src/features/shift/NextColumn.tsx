@@ -78,10 +78,10 @@ function NextButton({ item, onLog }: { item: NextItem; onLog: (target: PadTarget
       <Button
         variant="outline-primary"
         className="to-pad"
-        aria-label={`${t('batch.log', { what: check.what })}, ${unitOf(check.quantity)}`}
+        aria-label={[t('batch.log', { what: check.what }), unitOf(check.quantity)].filter(Boolean).join(', ')}
         onClick={() => onLog(target)}
       >
-        {unitOf(check.quantity)}
+        {unitOf(check.quantity) || t('batch.look')}
       </Button>
     )
   }

@@ -18,7 +18,8 @@ export class Problem extends Error {
   }
 }
 
-export const client = createClient<paths>({ baseUrl: '/' })
+const here = typeof location === 'undefined' ? '/' : location.origin
+export const client = createClient<paths>({ baseUrl: here, fetch: (request) => globalThis.fetch(request) })
 
 // the tablet's language, until the server knows who asks
 client.use({

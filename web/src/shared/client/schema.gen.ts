@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * List Batches
-         * @description Every batch, the newest first.
+         * @description Batches, the newest first; those in a state, or whose code, dish or step bears words.
          */
         get: operations["list_batches"];
         put?: never;
@@ -597,7 +597,7 @@ export interface paths {
         };
         /**
          * List Kept
-         * @description Kept answers, the newest first.
+         * @description Kept answers, the newest first; those whose name bears words.
          */
         get: operations["list_kept"];
         put?: never;
@@ -1025,7 +1025,7 @@ export interface paths {
         };
         /**
          * List Plans
-         * @description The library.
+         * @description The library; those whose name bears words.
          */
         get: operations["list_plans"];
         put?: never;
@@ -1078,6 +1078,26 @@ export interface paths {
          * @description The answers usually given for a hazard at a step.
          */
         post: operations["advise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Today
+         * @description Whether the signed plan's times do for today's pieces; nothing is kept.
+         */
+        post: operations["fit_today"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1178,6 +1198,26 @@ export interface paths {
          * @description Sign the plan: a new version that never changes.
          */
         post: operations["sign_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer Start
+         * @description What a plan asks of a new batch, and which batches it could take of.
+         */
+        get: operations["offer_start"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1596,6 +1636,18 @@ export interface components {
             name: string;
         };
         /**
+         * Adjusted
+         * @description A setting of a step as it is for this batch: measured today, or longer because of what was measured.
+         */
+        Adjusted: {
+            /** Setting */
+            setting: string;
+            /** Step */
+            step: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Advice
          * @description What the decision usually comes to: offered, never taken by itself.
          */
@@ -1698,7 +1750,7 @@ export interface components {
         };
         /**
          * BatchStart
-         * @description Start a batch from the latest signed version of a plan.
+         * @description Start a batch from the latest signed version of a plan, with today's pieces, lots and parts.
          */
         BatchStart: {
             /** At */
@@ -1708,10 +1760,24 @@ export interface components {
              * @default false
              */
             confirmed: boolean;
+            /**
+             * Lots
+             * @default []
+             */
+            lots: components["schemas"]["Lot"][];
             /** Packs */
             packs: number;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PartEntry"][];
             /** Plan Id */
             plan_id: string;
+            /** Start C */
+            start_c?: number | null;
+            /** Thickness M */
+            thickness_m?: number | null;
         };
         /**
          * BatchSummary
@@ -1724,6 +1790,8 @@ export interface components {
             code: string;
             /** Current */
             current: string | null;
+            /** Gone By */
+            gone_by?: string | null;
             /** Mass Kg */
             mass_kg: number;
             /** Open Deviations */
@@ -1749,6 +1817,10 @@ export interface components {
         BatchView: {
             /** Actions */
             actions: components["schemas"]["ActionView"][];
+            /** Adjusted */
+            adjusted: components["schemas"]["Adjusted"][];
+            /** Allergens */
+            allergens: string[];
             /** Batch Id */
             batch_id: string;
             /** Blocking */
@@ -1766,8 +1838,17 @@ export interface components {
             curves: components["schemas"]["Curve"][];
             /** Deviations */
             deviations: components["schemas"]["DeviationView"][];
+            /**
+             * Given
+             * @default []
+             */
+            given: components["schemas"]["GivenView"][];
+            /** Gone By */
+            gone_by: string | null;
             /** Limits */
             limits: components["schemas"]["LimitStatus"][];
+            /** Lots */
+            lots: components["schemas"]["Lot"][];
             /** Marks */
             marks: components["schemas"]["Mark"][];
             /** Mass Kg */
@@ -1779,6 +1860,11 @@ export interface components {
             now: string;
             /** Packs */
             packs: number;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PartView"][];
             plan: components["schemas"]["Plan"];
             /** Plan Hash */
             plan_hash: string;
@@ -1790,6 +1876,8 @@ export interface components {
             plan_version: number;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
+            /** Running */
+            running: string[];
             /** Startable */
             startable: string[];
             /**
@@ -1945,7 +2033,7 @@ export interface components {
             /** Step */
             step: string;
             /** Takes */
-            takes?: ("core" | "bath" | "air" | "ph" | "salt" | "aw") | null;
+            takes?: ("core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid") | null;
         };
         /** Body_attach_trace */
         Body_attach_trace: {
@@ -2006,7 +2094,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /**
              * Strict
              * @default false
@@ -2150,6 +2238,14 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+            /**
+             * Origin
+             * @default wild
+             * @enum {string}
+             */
+            origin: "wild" | "farmed_feed" | "farmed_unknown";
+            /** Species */
+            species?: string | null;
             /** Tags */
             tags: string[];
         };
@@ -2245,7 +2341,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
             /** Reading */
             reading?: string | null;
             /**
@@ -2573,7 +2669,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2606,7 +2702,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2628,7 +2724,7 @@ export interface components {
             /** Hazards */
             hazards: string[];
             /** Limits */
-            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"])[];
+            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"])[];
             /** Monitoring */
             monitoring: components["schemas"]["Monitoring"][];
             /** Step */
@@ -2670,7 +2766,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Stages */
             stages: components["schemas"]["CoolingStage"][];
@@ -3036,6 +3132,87 @@ export interface components {
             title: string;
         };
         /**
+         * Dress
+         * @description Something sour comes to the food.
+         */
+        Dress: {
+            /**
+             * Duration S
+             * @default 900
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * Kept C
+             * @default 4
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dressing";
+            /** Name */
+            name: string;
+            /**
+             * Ph
+             * @default 4
+             */
+            ph: number;
+            /**
+             * Way
+             * @default mixed
+             * @enum {string}
+             */
+            way: "poured" | "mixed" | "soaked";
+        };
+        /**
+         * Dry
+         * @description Food dries in cold, moved air.
+         */
+        Dry: {
+            /**
+             * Duration S
+             * @default 1209600
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drying";
+            /**
+             * Loss Percent
+             * @default 32
+             */
+            loss_percent: number;
+            /** Name */
+            name: string;
+            /**
+             * Salt Percent
+             * @default 2.8
+             */
+            salt_percent: number;
+            /**
+             * Surroundings C
+             * @default 4
+             */
+            surroundings_c: number;
+            /**
+             * Target Aw
+             * @default 0.93
+             */
+            target_aw: number;
+            /**
+             * Water Percent
+             * @default 62
+             */
+            water_percent: number;
+        };
+        /**
          * DryQuestion
          * @description What a sausage or cured piece is made of, how it fermented, how far it dries.
          */
@@ -3224,6 +3401,44 @@ export interface components {
             water_c: number;
         };
         /**
+         * Ends
+         * @description The latest reading is at or below (or at or above) a value; before the step ends it may still come there.
+         */
+        Ends: {
+            /**
+             * Comparison
+             * @enum {string}
+             */
+            comparison: "at_most" | "at_least";
+            /** Gap S */
+            gap_s?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ends";
+            /**
+             * Qualifier
+             * @default
+             */
+            qualifier: string;
+            /**
+             * Quantity
+             * @default core
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            source: components["schemas"]["Source"];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Exposure
          * @description The shares of all bands' allowances come to at most one.
          */
@@ -3249,7 +3464,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3302,6 +3517,11 @@ export interface components {
              * @default 5
              */
             sour_days: number;
+            /**
+             * Starter
+             * @default false
+             */
+            starter: boolean;
         };
         /**
          * FermentQuestion
@@ -3621,6 +3841,24 @@ export interface components {
             was_frozen: boolean;
         };
         /**
+         * Fit
+         * @description Whether the plan's times do for what was measured; ``adjusted`` are the settings that this batch goes by.
+         */
+        Fit: {
+            /**
+             * Adjusted
+             * @default []
+             */
+            adjusted: components["schemas"]["Adjusted"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "as_planned" | "fits" | "longer" | "fails";
+        };
+        /**
          * FitQuestion
          * @description What is believed of a piece, and what was read so far.
          */
@@ -3721,6 +3959,8 @@ export interface components {
          * @description What the readings so far lead to.
          */
         Forecast: {
+            /** Left S */
+            left_s?: number | null;
             /** Misses */
             misses: boolean;
             /** Sentence */
@@ -3798,7 +4038,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3825,6 +4065,23 @@ export interface components {
             sentence: string;
             /** Where */
             where: string;
+        };
+        /**
+         * GivenView
+         * @description A batch that took of this one.
+         */
+        GivenView: {
+            /** Batch */
+            batch: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "food" | "trim" | "bones" | "juices" | "fat" | "brine" | "whites";
         };
         /**
          * GroundPicture
@@ -3881,7 +4138,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3920,7 +4177,7 @@ export interface components {
              * @default portion
              * @enum {string}
              */
-            work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell";
+            work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell" | "rinse";
         };
         /**
          * Handling
@@ -4249,7 +4506,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4301,6 +4558,11 @@ export interface components {
             allergens: string[];
             /** Catalogue */
             catalogue?: string | null;
+            /**
+             * Made Here
+             * @default false
+             */
+            made_here: boolean;
             /** Name */
             name: string;
         };
@@ -4365,6 +4627,57 @@ export interface components {
             records: number;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * JarHeat
+         * @description Filled jars are heated in water.
+         */
+        JarHeat: {
+            /**
+             * Duration S
+             * @default 1800
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "jar_heat";
+            /**
+             * Lid
+             * @default two_piece
+             * @enum {string}
+             */
+            lid: "two_piece" | "one_piece";
+            /** Name */
+            name: string;
+            /**
+             * Ph
+             * @default 4.6
+             */
+            ph: number;
+            /**
+             * Scheduled
+             * @default false
+             */
+            scheduled: boolean;
+            /**
+             * Start C
+             * @default 60
+             */
+            start_c: number;
+            /**
+             * Surroundings C
+             * @default 85
+             */
+            surroundings_c: number;
+            /**
+             * Thickness M
+             * @default 0.08
+             */
+            thickness_m: number;
         };
         /**
          * JarQuestion
@@ -4730,7 +5043,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Target */
             target: string;
@@ -4764,7 +5077,7 @@ export interface components {
          */
         LimitProof: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /** Step */
             step: string;
             /** Step Name */
@@ -4782,7 +5095,7 @@ export interface components {
         LimitStatus: {
             forecast?: components["schemas"]["Forecast"] | null;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /**
              * Options
              * @default []
@@ -4817,6 +5130,44 @@ export interface components {
             x: number[];
             /** Y */
             y: number[];
+        };
+        /**
+         * Looked
+         * @description Every look found it right: readings are 1 where it is, 0 where it is not.
+         */
+        Looked: {
+            /** Gap S */
+            gap_s?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looked";
+            /**
+             * Qualifier
+             * @default
+             */
+            qualifier: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "looks" | "lid";
+            source: components["schemas"]["Source"];
+            /** Title */
+            title: string;
+        };
+        /**
+         * Lot
+         * @description The supplier's lot of an ingredient.
+         */
+        Lot: {
+            /** Ingredient */
+            ingredient: string;
+            /** Lot */
+            lot: string;
         };
         /**
          * Manners
@@ -4909,6 +5260,16 @@ export interface components {
             value: number;
         };
         /**
+         * Measured
+         * @description Today's thickest piece [m] and how warm it goes in [°C].
+         */
+        Measured: {
+            /** Start C */
+            start_c?: number | null;
+            /** Thickness M */
+            thickness_m?: number | null;
+        };
+        /**
          * Monitoring
          * @description What is measured, how, how often, by whom.
          *
@@ -4935,7 +5296,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
             /** What */
             what: string;
             /**
@@ -4954,11 +5315,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "probe" | "logger" | "meter" | "unit";
+            kind: "probe" | "logger" | "meter" | "unit" | "scale";
             /** Name */
             name: string;
             /** Quantities */
-            quantities: ("core" | "bath" | "air" | "ph" | "salt" | "aw")[];
+            quantities: ("core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid")[];
             /** Uncertainty */
             uncertainty: number;
         };
@@ -5035,7 +5396,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Step */
             step: string;
             /** Step Name */
@@ -5062,6 +5423,34 @@ export interface components {
             title: string;
             verdict: components["schemas"]["Verdict"];
         };
+        /** Page[BatchSummary] */
+        Page_BatchSummary_: {
+            /** Items */
+            items: components["schemas"]["BatchSummary"][];
+            /** Next */
+            next: string | null;
+        };
+        /** Page[KeptAnswer] */
+        Page_KeptAnswer_: {
+            /** Items */
+            items: components["schemas"]["KeptAnswer"][];
+            /** Next */
+            next: string | null;
+        };
+        /** Page[PlanSummary] */
+        Page_PlanSummary_: {
+            /** Items */
+            items: components["schemas"]["PlanSummary"][];
+            /** Next */
+            next: string | null;
+        };
+        /** Page[RecordView] */
+        Page_RecordView_: {
+            /** Items */
+            items: components["schemas"]["RecordView"][];
+            /** Next */
+            next: string | null;
+        };
         /**
          * Parent
          * @description What it was made from.
@@ -5072,6 +5461,91 @@ export interface components {
              * Format: date
              */
             last_day: string;
+        };
+        /**
+         * Part
+         * @description What another batch gave to this one, and what it brought with it.
+         *
+         *     ``made_at`` is when the oldest of what is in it was made, ``gone_by`` when the first of it has to be used;
+         *     nothing where its plan counts no days.
+         */
+        Part: {
+            /**
+             * Allergens
+             * @default []
+             */
+            allergens: string[];
+            /** Batch */
+            batch: string;
+            /** Clocks */
+            clocks?: {
+                [key: string]: number;
+            };
+            /** Code */
+            code: string;
+            /** Gone By */
+            gone_by?: string | null;
+            /** Kg */
+            kg?: number | null;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /**
+             * What
+             * @default food
+             * @enum {string}
+             */
+            what: "food" | "trim" | "bones" | "juices" | "fat" | "brine" | "whites";
+        };
+        /**
+         * PartEntry
+         * @description What another batch gives.
+         */
+        PartEntry: {
+            /** Batch */
+            batch: string;
+            /** Kg */
+            kg?: number | null;
+            /**
+             * What
+             * @default food
+             * @enum {string}
+             */
+            what: "food" | "trim" | "bones" | "juices" | "fat" | "brine" | "whites";
+        };
+        /**
+         * PartOffer
+         * @description A batch that can go into another.
+         */
+        PartOffer: {
+            /** Batch */
+            batch: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Code */
+            code: string;
+            /** Done */
+            done: boolean;
+            /** Gone By */
+            gone_by: string | null;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PartView
+         * @description A part of a batch, and how the batch it came of stands now.
+         */
+        PartView: {
+            part: components["schemas"]["Part"];
+            /** State */
+            state: string;
         };
         /**
          * PersonRead
@@ -5237,7 +5711,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"])[];
         };
         /**
          * PlanCreate
@@ -5443,7 +5917,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "core" | "bath" | "air" | "ph" | "salt" | "aw";
+            key: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
             /**
              * Kind
              * @enum {string}
@@ -5500,7 +5974,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -5556,7 +6030,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw";
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
             /** Step */
             step: string;
             /**
@@ -5742,7 +6216,7 @@ export interface components {
              */
             approval: string;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /**
              * Preferred
              * @default false
@@ -6238,7 +6712,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Times S */
             times_s: number[];
             /** Values */
@@ -6257,7 +6731,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Room */
             room: string;
             /** Sentence */
@@ -6298,6 +6772,31 @@ export interface components {
             taken: boolean;
             /** Type */
             type: string;
+        };
+        /**
+         * Shelf
+         * @description Jars stand on a shelf.
+         */
+        Shelf: {
+            /**
+             * Around
+             * @default 18
+             */
+            around: number;
+            /**
+             * Days
+             * @default 180
+             */
+            days: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shelf_keep";
+            /** Name */
+            name: string;
         };
         /**
          * ShiftView
@@ -6607,6 +7106,24 @@ export interface components {
             to_c: number;
         };
         /**
+         * StartOffer
+         * @description What is asked when a batch of a plan starts.
+         */
+        StartOffer: {
+            /** Batches */
+            batches: components["schemas"]["PartOffer"][];
+            /** Ingredients */
+            ingredients: string[];
+            /** Made Here */
+            made_here: string[];
+            /** Portion Kg */
+            portion_kg: number | null;
+            /** Start C */
+            start_c: number | null;
+            /** Thickness M */
+            thickness_m: number | null;
+        };
+        /**
          * StepKindRead
          * @description A kind of step: its settings as they are asked for, what a new one begins with, the topics it may answer to.
          */
@@ -6633,6 +7150,11 @@ export interface components {
         StepMark: {
             /** At */
             at?: string | null;
+            /**
+             * Beside
+             * @default false
+             */
+            beside: boolean;
             /**
              * Confirmed
              * @default false
@@ -6689,6 +7211,8 @@ export interface components {
         TemplateRead: {
             /** About */
             about: string;
+            /** Family */
+            family: string;
             /** Key */
             key: string;
             /** Name */
@@ -6723,7 +7247,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -6762,7 +7286,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -6920,7 +7444,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Starts At Least C */
             starts_at_least_c?: number | null;
@@ -7100,7 +7624,14 @@ export type $defs = Record<string, never>;
 export interface operations {
     list_batches: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that each of what is listed bears. */
+                find?: string;
+                state?: "" | "running" | "trouble" | "closed";
+                /** @description The `next` of the page before. */
+                after?: string | null;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7113,7 +7644,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BatchSummary"][];
+                    "application/json": components["schemas"]["Page_BatchSummary_"];
                 };
             };
             /** @description Unauthorized */
@@ -9995,7 +10526,13 @@ export interface operations {
     };
     list_kept: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that each of what is listed bears. */
+                find?: string;
+                /** @description The `next` of the page before. */
+                after?: string | null;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10008,7 +10545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptAnswer"][];
+                    "application/json": components["schemas"]["Page_KeptAnswer_"];
                 };
             };
             /** @description Unauthorized */
@@ -11824,9 +12361,10 @@ export interface operations {
     search_ledger: {
         parameters: {
             query?: {
-                words?: string;
+                /** @description Words that each of what is listed bears. */
+                find?: string;
                 kind?: string[] | null;
-                before?: number | null;
+                after?: string | null;
                 most?: number;
             };
             header?: never;
@@ -11841,7 +12379,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RecordView"][];
+                    "application/json": components["schemas"]["Page_RecordView_"];
                 };
             };
             /** @description Unauthorized */
@@ -12194,7 +12732,13 @@ export interface operations {
     };
     list_plans: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that each of what is listed bears. */
+                find?: string;
+                /** @description The `next` of the page before. */
+                after?: string | null;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12207,7 +12751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanSummary"][];
+                    "application/json": components["schemas"]["Page_PlanSummary_"];
                 };
             };
             /** @description Unauthorized */
@@ -12600,6 +13144,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HazardAdvice"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
                 };
             };
             /** @description Unauthorized */
@@ -13092,6 +13734,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Version"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartOffer"];
                 };
             };
             /** @description Unauthorized */

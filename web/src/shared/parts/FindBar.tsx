@@ -10,14 +10,19 @@ interface Props {
   label: string
 }
 
-/** What is looked for in a list, kept in the address. */
+/** What is looked for, kept in the address. */
+export function useSought() {
+  const [search] = useSearchParams()
+  return { find: search.get('find') ?? '', state: search.get('state') ?? '' }
+}
+
+/** What is looked for in a list that is all there. */
 export function useFound<Row>(
   rows: readonly Row[],
   textOf: (row: Row) => string,
   stateOf: (row: Row) => string,
 ): Row[] {
-  const [search] = useSearchParams()
-  const [typed, state] = [search.get('find') ?? '', search.get('state') ?? '']
+  const { find: typed, state } = useSought()
   return rows.filter((row) => fits(textOf(row), typed) && (!state || stateOf(row) === state))
 }
 

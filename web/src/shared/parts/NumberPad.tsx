@@ -10,7 +10,9 @@ import { useQuantities } from '../reference'
 import { useInstruments } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
 import { offered, remember } from '../usual'
+import { LookKeys, PadKeys } from './PadKeys'
 import { ProblemLine } from './ProblemLine'
+import { Waiting } from './Waiting'
 import { plusMinus } from '../quantities'
 
 type Quantity = Schemas['ReadingEntry']['quantity']
@@ -25,8 +27,6 @@ export interface PadTarget {
   expected?: [number, number]
   corrects?: { reading: string; value: string; time: string; takenAt: string }
 }
-
-const KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '−', '0', '.']
 
 /** Two touches and a number: the pad that logs every check. */
 export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () => void }) {
@@ -47,8 +47,11 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
         }),
       ),
     ['batch', 'batches', 'shift'],
+    { atOnce: true }, // the pad makes room for the next reading
   )
-  const { info, said, unitOf } = useQuantities()
+  const { info, known, said, unitOf } = useQuantities()
+  // nothing is typed before its unit is known, nor sent with a guess of it
+  const loading = known.length === 0 || instruments.isPending
   const wanted = info(target.quantity)?.kit[0]
   const fitting = (instruments.data ?? [])
     .filter((item) => item.quantities.includes(target.quantity))
@@ -57,6 +60,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   const instrument = chosen || best?.id || ''
   const problem = write.error
   const asked = problem instanceof Problem && problem.code === 'ask_first' ? problem : null
+  const byEye = info(target.quantity)?.kind === 'flag'
   const degrees = info(target.quantity)?.kind === 'temperature'
   const padUnit = degrees ? (turned ?? unit) : unitOf(target.quantity)
 
@@ -64,9 +68,9 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
     t('batch.expectedBand', { low: said(target.quantity, low), high: said(target.quantity, high) })
 
   function send(over: Partial<Schemas['ReadingEntry']> = {}) {
-    const value = Number(text.replace('−', '-').replace(',', '.'))
-    if (!text || Number.isNaN(value)) return setHint(t('pad.empty'))
-    if (!instrument) return setHint(t('pad.wait'))
+    const value = over.value ?? Number(text.replace('−', '-').replace(',', '.'))
+    if ((over.value === undefined && !text) || Number.isNaN(value)) return setHint(t('pad.empty'))
+    if (!instrument && !byEye) return setHint(t('pad.wait'))
     const moment = clock ? momentFromClock(clock) : target.corrects ? Date.parse(target.corrects.takenAt) : nowMs()
     if (moment === null) return setHint(t('pad.clockWrong'))
     setHint('')
@@ -77,7 +81,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
         value,
         unit: padUnit,
         taken_at: takenAt(moment),
-        instrument,
+        instrument: byEye ? 'eyes' : instrument,
         check: target.check ?? '',
         corrects: target.corrects?.reading ?? null,
         confirmed: false,
@@ -86,7 +90,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       },
       {
         onSuccess: () => {
-          remember(`instrument.${target.quantity}`, instrument)
+          if (!byEye) remember(`instrument.${target.quantity}`, instrument)
           onClose()
         },
       },
@@ -109,7 +113,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
   // a retry must carry the same moment, or it would be another entry
   const [held, setHeld] = useState<{ for: string; at: string } | null>(null)
   function takenAt(moment: number): string {
-    const name = `${text}|${clock}`
+    const name = `${text}|${clock}|${target.check ?? ''}`
     if (held?.for === name) return held.at
     const at = new Date(moment).toISOString()
     setHeld({ for: name, at })
@@ -145,129 +149,139 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
           </Modal.Title>
           <p className="quiet mb-0">
             {target.batchCode}
-            {target.expected && ` · ${bandOf(target.expected)}`}
+            {target.expected && !byEye && ` · ${bandOf(target.expected)}`}
           </p>
         </div>
       </Modal.Header>
-      <Form onSubmit={submit}>
+      {loading ? (
         <Modal.Body>
-          {target.corrects && (
-            <p>{t('pad.correcting', { value: target.corrects.value, time: target.corrects.time })}</p>
-          )}
-          <div className="pad-screen">
-            <input
-              aria-label={target.what}
-              inputMode="none"
-              autoComplete="off"
-              autoFocus
-              value={text}
-              onChange={(event) => {
-                write.reset()
-                setText(
-                  event.target.value
-                    .replace('-', '−')
-                    .replace(/[^0-9.,−]/g, '')
-                    .slice(0, 8),
-                )
-              }}
-            />
-            <Button
-              variant="link"
-              className="unit"
-              disabled={!degrees}
-              aria-label={t('pad.turn', { unit: padUnit })}
-              onClick={() => setTurned(padUnit === '°C' ? '°F' : '°C')}
-            >
-              {padUnit}
-            </Button>
-          </div>
-          <div className="pad-keys">
-            {KEYS.map((key) => (
-              <button type="button" key={key} onClick={() => press(key)}>
-                {key}
-              </button>
-            ))}
-          </div>
-          <div className="pad-facts">
-            <Form.Group controlId="pad-instrument">
-              <Form.Label>{t('pad.instrument')}</Form.Label>
-              <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
-                {fitting.map((item) => (
-                  <option key={item.id} value={item.id}>
-                    {item.name} {plusMinus(item.uncertainty, degrees ? '°C' : padUnit)}
-                    {Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
-                  </option>
-                ))}
-              </Form.Select>
-            </Form.Group>
-            <Form.Group controlId="pad-time">
-              <Form.Label>{t('pad.time')}</Form.Label>
-              <Form.Control
-                value={clock}
-                placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`}
-                onChange={(event) => setClock(event.target.value)}
-              />
-            </Form.Group>
-          </div>
-          {hint && (
-            <p className="hot mt-2 mb-0" role="alert">
-              {hint}
-            </p>
-          )}
-          {asked ? (
-            <div className="asked" role="alert">
-              <p>{words(asked.message)}</p>
-              {typeof suggestion === 'number' && padUnit === '°C' && (
-                <Button onClick={() => send({ unit: '°F', confirmed: true })}>
-                  {t('pad.fahrenheit', { value: temp(suggestion) })}
+          <Waiting />
+        </Modal.Body>
+      ) : (
+        <Form onSubmit={submit}>
+          <Modal.Body>
+            {target.corrects && (
+              <p>{t('pad.correcting', { value: target.corrects.value, time: target.corrects.time })}</p>
+            )}
+            {byEye ? (
+              <LookKeys onSee={(right) => send({ value: right ? 1 : 0 })} />
+            ) : (
+              <div className="pad-screen">
+                <input
+                  aria-label={target.what}
+                  inputMode="none"
+                  autoComplete="off"
+                  autoFocus
+                  value={text}
+                  onChange={(event) => {
+                    write.reset()
+                    setText(
+                      event.target.value
+                        .replace('-', '−')
+                        .replace(/[^0-9.,−]/g, '')
+                        .slice(0, 8),
+                    )
+                  }}
+                />
+                <Button
+                  variant="link"
+                  className="unit"
+                  disabled={!degrees}
+                  aria-label={t('pad.turn', { unit: padUnit })}
+                  onClick={() => setTurned(padUnit === '°C' ? '°F' : '°C')}
+                >
+                  {padUnit}
                 </Button>
+              </div>
+            )}
+            {!byEye && <PadKeys onPress={press} />}
+            <div className="pad-facts">
+              {!byEye && (
+                <Form.Group controlId="pad-instrument">
+                  <Form.Label>{t('pad.instrument')}</Form.Label>
+                  <Form.Select value={instrument} onChange={(event) => setChosen(event.target.value)}>
+                    {fitting.map((item) => (
+                      <option key={item.id} value={item.id}>
+                        {item.name} {plusMinus(item.uncertainty, degrees ? '°C' : padUnit)}
+                        {Date.parse(item.due_at) < nowMs() ? ` · ${t('pad.overdue')}` : ''}
+                      </option>
+                    ))}
+                  </Form.Select>
+                </Form.Group>
               )}
-              <Button variant="outline-primary" onClick={() => send({ confirmed: true })}>
-                {t('pad.yes')}
-              </Button>
-              <Button
-                variant="link"
-                onClick={() => {
-                  write.reset()
-                  setText('')
-                }}
-              >
-                {t('pad.change')}
-              </Button>
+              <Form.Group controlId="pad-time">
+                <Form.Label>{t('pad.time')}</Form.Label>
+                <Form.Control
+                  value={clock}
+                  placeholder={`${t('pad.now')}, ${timeOf(nowMs())}`}
+                  onChange={(event) => setClock(event.target.value)}
+                />
+              </Form.Group>
             </div>
-          ) : (
-            problem && (
-              <div className="mt-3">
-                <ProblemLine problem={problem} />
+            {hint && (
+              <p className="hot mt-2 mb-0" role="alert">
+                {hint}
+              </p>
+            )}
+            {asked ? (
+              <div className="asked" role="alert">
+                <p>{words(asked.message)}</p>
                 {typeof suggestion === 'number' && padUnit === '°C' && (
-                  <Button className="mt-2" onClick={() => send({ unit: '°F', confirmed: true })}>
+                  <Button onClick={() => send({ unit: '°F', confirmed: true })}>
                     {t('pad.fahrenheit', { value: temp(suggestion) })}
                   </Button>
                 )}
+                <Button variant="outline-primary" onClick={() => send({ confirmed: true })}>
+                  {t('pad.yes')}
+                </Button>
+                <Button
+                  variant="link"
+                  onClick={() => {
+                    write.reset()
+                    setText('')
+                  }}
+                >
+                  {t('pad.change')}
+                </Button>
               </div>
-            )
-          )}
-        </Modal.Body>
-        <Modal.Footer>
-          {problem instanceof Problem && problem.code === 'offline' && (
-            <Button variant="outline-primary" className="flex-fill" onClick={later}>
-              {t('pad.later')}
-            </Button>
-          )}
-          <Button
-            variant="outline-primary"
-            onClick={() => {
-              write.reset()
-              setText((now) => now.slice(0, -1))
-            }}
-          >
-            {t('pad.delete')}
-          </Button>
-          <Button type="submit" className="flex-fill" disabled={write.isPending || !text}>
-            {problem instanceof Problem && problem.code === 'offline' ? t('pad.sendAgain') : t('pad.save')}
-          </Button>
-        </Modal.Footer>
-      </Form>
+            ) : (
+              problem && (
+                <div className="mt-3">
+                  <ProblemLine problem={problem} />
+                  {typeof suggestion === 'number' && padUnit === '°C' && (
+                    <Button className="mt-2" onClick={() => send({ unit: '°F', confirmed: true })}>
+                      {t('pad.fahrenheit', { value: temp(suggestion) })}
+                    </Button>
+                  )}
+                </div>
+              )
+            )}
+          </Modal.Body>
+          <Modal.Footer>
+            {problem instanceof Problem && problem.code === 'offline' && (
+              <Button variant="outline-primary" className="flex-fill" onClick={later}>
+                {t('pad.later')}
+              </Button>
+            )}
+            {!byEye && (
+              <>
+                <Button
+                  variant="outline-primary"
+                  onClick={() => {
+                    write.reset()
+                    setText((now) => now.slice(0, -1))
+                  }}
+                >
+                  {t('pad.delete')}
+                </Button>
+                <Button type="submit" className="flex-fill" disabled={write.isPending || !text}>
+                  {problem instanceof Problem && problem.code === 'offline' ? t('pad.sendAgain') : t('pad.save')}
+                </Button>
+              </>
+            )}
+          </Modal.Footer>
+        </Form>
+      )}
     </Modal>
   )
 }

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 
 import { describe, expect, it } from 'vitest'
 
+import { bench } from './bench.en'
 import { en } from './en'
 
 const root = new URL('../..', import.meta.url).pathname
@@ -16,7 +17,9 @@ function sources(folder: string): string[] {
 }
 
 function found(key: string): unknown {
-  return key.split('.').reduce<unknown>((at, part) => (at as Record<string, unknown> | undefined)?.[part], en)
+  return key
+    .split('.')
+    .reduce<unknown>((at, part) => (at as Record<string, unknown> | undefined)?.[part], { ...en, bench })
 }
 
 const used = sources(root).flatMap((path) =>

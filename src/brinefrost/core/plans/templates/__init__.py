@@ -3,7 +3,7 @@
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Any
+from typing import Any, Literal, get_args
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import catalogue
@@ -11,6 +11,17 @@ from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
+
+Family = Literal[
+    "Cooked in the bag",
+    "Cooked, chilled, held",
+    "Confit",
+    "Pickles and ferments",
+    "Cures and brines",
+    "Smoked",
+    "Raw fish",
+    "Eggs",
+]
 
 
 class Spoil(Document):
@@ -26,15 +37,20 @@ class Template(Document):
 
     key: str
     name: Words
+    family: Family
     about: Words
     ingredients: tuple[str, ...]
+    made_here: tuple[str, ...] = ()  # of them, what comes of batches of this kitchen
     steps: tuple[dict[str, Any], ...]
     spoil: Spoil | None = None
 
     def plan(self, name: str, rule_set_id: RuleSetId) -> Plan:
         """It as a plan of a name under a rule set, with nothing weighed yet."""
         known = [catalogue().ingredient(key) for key in self.ingredients]
-        ingredients = tuple(Ingredient(name=k.name, catalogue=k.key, allergens=k.allergens) for k in known)
+        ingredients = tuple(
+            Ingredient(name=k.name, catalogue=k.key, allergens=k.allergens, made_here=k.key in self.made_here)
+            for k in known
+        )
         document = {"name": name, "rule_set": rule_set_id, "ingredients": ingredients, "steps": self.steps}
         return Plan.model_validate(document)
 
@@ -49,6 +65,12 @@ def templates() -> dict[str, Template]:
         key = file.removesuffix(".toml")
         found[key] = Template.model_validate({"key": key, **data})
     return found
+
+
+def by_family() -> tuple[Template, ...]:
+    """Every template, family by family."""
+    order = get_args(Family)
+    return tuple(sorted(templates().values(), key=lambda each: order.index(each.family)))
 
 
 def template(key: str) -> Template:

@@ -1,4 +1,4 @@
-"""From the first readings of a chill to where it is going."""
+"""From the first readings of food that cools or warms to where it is going."""
 
 from dataclasses import dataclass
 
@@ -16,7 +16,7 @@ SCALES = np.geomspace(1e-4, 4.0, 481)  # pace against the plan's: a stacked, ice
 
 @dataclass(frozen=True)
 class Pace:
-    """How fast a chill goes: the plan's Fourier rate times ``scale``, with its standard error in log scale."""
+    """How fast it goes: the plan's Fourier rate times ``scale``, with its standard error in log scale."""
 
     scale: float
     log_error: float
@@ -25,15 +25,15 @@ class Pace:
 
 
 @dataclass(frozen=True)
-class Chill:
-    """The piece as planned, what surrounds it, and when and how warm the chill (or its last change) began."""
+class Settling:
+    """The piece as planned, what surrounds it, and when and how warm its way (or its last change) began."""
 
     body: Body
     h_w_m2k: float
     surroundings_c: float
     start_s: float
     start_c: float
-    settled: bool = False  # True after a change in mid-chill: the field is already in its first mode
+    settled: bool = False  # True after a change on the way: the field is already in its first mode
 
     def core_c(self, times_s: Array, scale: Array | float) -> Array:
         """Core temperature [°C] at times [s], (n,), for a pace [-].
@@ -54,12 +54,12 @@ class Chill:
 
 
 @bounded(times_s=FINITE, core_c=TEMPERATURE)
-def fit_pace(chill: Chill, times_s: Array, core_c: Array) -> Pace:
-    """Fit the pace of a chill to its readings.
+def fit_pace(way: Settling, times_s: Array, core_c: Array) -> Pace:
+    """Fit the pace at which a piece comes to what surrounds it to its readings.
 
     Parameters
     ----------
-    chill : Chill
+    way : Settling
         The planned piece and its surroundings [°C].
     times_s : array
         Times of the readings [s], (n,).
@@ -74,25 +74,26 @@ def fit_pace(chill: Chill, times_s: Array, core_c: Array) -> Pace:
     Raises
     ------
     OutOfRangeError
-        If there is no reading after the start, or the start is not warmer than the surroundings.
+        If there is no reading after the start, or the start lies within 1 K of the surroundings.
 
     Notes
     -----
     Valid for one unchanged surrounding since the start. The scale gathers all that may be wrong at once:
-    thickness (1/R²), bags stacked, stirring stopped, ice gone. Searched over 1e-4 to 4 times the planned pace.
+    thickness (1/R²), bags stacked, stirring stopped, ice gone, an open door. Searched over 1e-4 to 4 times the planned
+    pace.
 
     References
     ----------
     Non-linear least squares with one parameter; standard error from the curvature of the sum of squares,
     e.g. Bates & Watts (1988), ch. 2.
     """
-    later = times_s > chill.start_s
+    later = times_s > way.start_s
     if not np.any(later):
-        raise OutOfRangeError(say("physics.chilling.a_forecast_needs_at_least_one_x"))
-    if chill.start_c <= chill.surroundings_c + 1.0:
-        raise OutOfRangeError(say("physics.chilling.the_chill_began_no_warmer_than"), start_c=chill.start_c)
+        raise OutOfRangeError(say("physics.settling.a_forecast_needs_at_least_one_x"))
+    if abs(way.start_c - way.surroundings_c) <= 1.0:
+        raise OutOfRangeError(say("physics.settling.it_began_as_warm_as_what_surrounds"), start_c=way.start_c)
     times, read = times_s[later], core_c[later]
-    model = chill.core_c(times[None, :], SCALES[:, None])
+    model = way.core_c(times[None, :], SCALES[:, None])
     squares = np.sum((model - read) ** 2, axis=1)
     found = best_of_grid(SCALES, squares, len(read))
     return Pace(found.value, found.log_error, len(read), found.scatter_c)

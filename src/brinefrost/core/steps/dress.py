@@ -1,0 +1,126 @@
+"""Something sour is poured over food, mixed into it, or food is soaked in it."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Composition, Limit, Series, Threshold
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.common import ROOM_H, colder_or_discard, read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.words import say
+
+NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
+
+
+class Dress(StepBase):
+    """Something sour comes to the food."""
+
+    kind: Literal["dressing"] = "dressing"
+    way: Literal["poured", "mixed", "soaked"] = field("choice", "mixed", main=True)
+    ph: float = field("ph", 4.0, 2, 7, step=0.1, main=True, paper="comes to")
+    duration_s: float = field("time", 900, 60, 7 * 86400, "min", 300, main=True, paper="for")
+    kept_c: float = field("temperature", 4, 0, 40, paper="kept at")
+
+
+class DressKind(StepKind[Dress]):
+    """Poured over raw food acid kills nothing: the cold is judged. Mixed in or soaked through, the pH is."""
+
+    settings = Dress
+    acts = frozenset({"acidifies"})
+    takes = "ph"
+
+    def acts_of(self, step: Dress) -> frozenset[Act]:
+        """What is poured over does not sour the middle."""
+        return frozenset({"handles"}) if step.way == "poured" else self.acts
+
+    def makes(self, step: Dress) -> frozenset[str]:
+        """Sour, where it goes all through."""
+        return frozenset() if step.way == "poured" else frozenset({"sour"})
+
+    def length_s(self, step: Dress) -> float:
+        """As long as it takes."""
+        return step.duration_s
+
+    def tells_after_s(self, step: Dress, limit: Limit) -> float:
+        """A soak has to come to the middle first."""
+        return NEARLY * step.duration_s if step.way == "soaked" and limit.quantity == "ph" else 0.0
+
+    def topics(self, step: Dress, context: Context) -> tuple[str, ...]:
+        """Raw food under acid stays cold."""
+        return ("hold.cold",) if step.way == "poured" else ()
+
+    def own_limits(self, step: Dress, context: Context) -> tuple[Limit, ...]:
+        """The cold, or the line of what it is: raw eggs have one of their own."""
+        if step.way == "poured":
+            return super().own_limits(step, context)
+        return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
+
+    def stages(self, step: Dress, walk: Walk, context: Context) -> list[MakeStage]:
+        """Where it stands."""
+        return [lambda _: Stage.steady(step.duration_s, step.kept_c, ROOM_H)]
+
+    def work(self, step: Dress, walk: Walk, context: Context) -> None:
+        """Its warmth; and where it goes all through, the pH it is meant to come to."""
+        super().work(step, walk, context)
+        if step.way != "poured":
+            times = np.array([0.0, step.duration_s])
+            walk.other[(step.id, "ph")] = Series(times, np.full(2, step.ph), 0.0, 0.0, True, np.inf, "computed")
+
+    def simulate(self, step: Dress, context: Context, times_s: Array) -> dict[str, Array]:
+        """What a meter with no fault would read of it."""
+        return {"ph": np.full(len(times_s), step.ph)}
+
+    def around_c(self, step: Dress) -> float:
+        """Where it stands."""
+        return step.kept_c
+
+    def follows_core(self, step: Dress, limit: Limit) -> bool:
+        """How warm it comes in counts: raw food sliced in a warm kitchen is not cold because a bowl stands cold."""
+        return True
+
+    def declared(self, step: Dress, limit: Limit) -> float | None:
+        """How cold the plan keeps it."""
+        return step.kept_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
+
+    def lays(self, step: Dress, flow: Flow) -> list[Finding]:
+        """What is sour all through wants the cold all the same, until a step keeps it."""
+        if step.way == "poured":
+            return []
+        flow.acid = True
+        said = say("steps.dress.is_not_kept_by_acid_alone", name=step.name)
+        flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
+        return []
+
+    def control(self, step: Dress, context: Context) -> ControlParts:
+        """The cold of what lies under acid; the pH of a blended sample of what is sour."""
+        limits = self.own_limits(step, context)
+        if step.way == "poured":
+            return ControlParts(
+                limits=limits,
+                monitoring=(watch_core(-1, step.kept_c + 2, (0.0,)),),
+                corrective_actions=colder_or_discard(),
+                verification=read_by_the_lead(),
+            )
+        return ControlParts(
+            limits=limits,
+            monitoring=(
+                Monitoring(
+                    id="ph",
+                    what=say("steps.pickle.ph_of_a_blended_drained_sample"),
+                    quantity="ph",
+                    how=say("steps.pickle.meter_set_on_two_buffers_today"),
+                    expected_low_c=round(step.ph - 0.5, 1),
+                    expected_high_c=round(step.ph + 0.3, 1),
+                ),
+            ),
+            corrective_actions=(say("steps.dress.above_the_limit_add_acid"),),
+            verification=read_by_the_lead(),
+        )
+
+
+KIND = DressKind()

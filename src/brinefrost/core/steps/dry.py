@@ -1,0 +1,228 @@
+"""Food dries until so little water is free in it that what spoils it cannot grow."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Context, ControlParts, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Seen, Walk
+from brinefrost.core.words import num, percent, say
+from brinefrost.core.working import Input, Source, Working
+
+POINTS = 60
+PACE = 3.0  # of the loss: nineteen twentieths by the end of its time; common practice, no source
+CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
+MOST_AHEAD_S = 120 * 86400.0
+WEIGHED_S = 2 * 86400.0
+DOUBT_AW = 0.01  # of an estimate from salt and water
+
+
+class Dry(StepBase):
+    """Food dries in cold, moved air."""
+
+    kind: Literal["drying"] = "drying"
+    surroundings_c: float = field("temperature", 4, 0, 25, main=True, paper="in")
+    water_percent: float = field("percent", 62, 20, 90, step=0.5, paper="water at the start")
+    salt_percent: float = field("percent", 2.8, 0.2, 12, step=0.1, paper="salt at the start")
+    loss_percent: float = field("percent", 32, 2, 70, step=0.5, main=True, paper="loses")
+    target_aw: float = field("number", 0.93, 0.75, 0.98, "aw", 0.005, main=True, paper="down to")
+    duration_s: float = field("time", 14 * 86400, 86400, MOST_AHEAD_S, "d", 86400, main=True, paper="for")
+
+
+def loss_at(step: Dry, times_s: Array) -> Array:
+    """How much of its mass is gone at times since it began [%], (n,). Valid from 0 on; quick at first, then slower."""
+    gone = (1 - np.exp(-PACE * times_s / step.duration_s)) / (1 - np.exp(-PACE))
+    return np.asarray(step.loss_percent * np.minimum(gone, 1.0))
+
+
+def aw_at(step: Dry, loss_percent: Array) -> Array:
+    """Water activity after losses [%], (n,), of its salt in the water that is left. Valid while water is left."""
+    salt, water = step.salt_percent / 100, step.water_percent / 100
+    return np.array([aw_of_mixture(salt, {}, max(water - loss / 100, 0.01)) for loss in loss_percent])
+
+
+class DryKind(StepKind[Dry]):
+    """Judged by its water activity when it ends, and by the air it hangs in."""
+
+    settings = Dry
+    acts = frozenset({"dries", "keeps"})
+    takes = "air"
+    carried_by = ("loss",)
+
+    def length_s(self, step: Dry) -> float:
+        """Its days."""
+        return step.duration_s
+
+    def topics(self, step: Dry, context: Context) -> tuple[str, ...]:
+        """The cold of the store it hangs in."""
+        return ("keep.sealed",)
+
+    def own_limits(self, step: Dry, context: Context) -> tuple[Limit, ...]:
+        """As dry as the plan asks, and as cold as raw food."""
+        return (*super().own_limits(step, context), _dried(step))
+
+    def stages(self, step: Dry, walk: Walk, context: Context) -> list[MakeStage]:
+        """In its air."""
+        times = np.array([0.0, step.duration_s])
+        late = max(LATE_STEP_S, step.duration_s / 400)
+        return [lambda _: Stage(times, np.full(2, step.surroundings_c), CHAMBER_H, late)]
+
+    def work(self, step: Dry, walk: Walk, context: Context) -> None:
+        """Its air, its loss, its water activity."""
+        super().work(step, walk, context)
+        times = np.linspace(0.0, step.duration_s, POINTS)
+        loss = loss_at(step, times)
+        walk.other[(step.id, "loss")] = Series(times, loss, 0.0, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "aw")] = Series(times, aw_at(step, loss), DOUBT_AW, 0.0, True, np.inf, "computed")
+
+    def declared(self, step: Dry, limit: Limit) -> float | None:
+        """The air the plan sets."""
+        return step.surroundings_c if isinstance(limit, Threshold) and limit.quantity == "air" else None
+
+    def around_c(self, step: Dry) -> float:
+        """The air the plan sets."""
+        return step.surroundings_c
+
+    def control(self, step: Dry, context: Context) -> ControlParts:
+        """The air twice a day, the mass every other day, the water activity at the end."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(
+                watch_air(-1, step.surroundings_c + 2, 43200.0),
+                Monitoring(
+                    id="mass",
+                    what=say("steps.dry.mass_of_the_marked_piece"),
+                    quantity="mass",
+                    how=say("steps.dry.the_same_piece_on_the_same_scale"),
+                    offsets_s=(0.0,),
+                    every_s=WEIGHED_S,
+                    expected_low_c=0.001,
+                    expected_high_c=500,
+                ),
+                Monitoring(
+                    id="aw",
+                    what=say("steps.dry.water_activity_of_its_middle"),
+                    quantity="aw",
+                    how=say("steps.dry.a_slice_of_the_thickest_in_the_meter"),
+                    expected_low_c=round(step.target_aw - 0.08, 3),
+                    expected_high_c=round(step.target_aw + 0.01, 3),
+                ),
+            ),
+            corrective_actions=(say("steps.dry.not_dry_enough_hang_on"), *colder_or_discard()),
+            verification=read_by_the_lead(),
+        )
+
+    def varied(self, step: Dry) -> list[tuple[str, Dry]]:
+        """What usually goes differently."""
+        less = step.model_copy(update={"loss_percent": 0.8 * step.loss_percent})
+        return [(say("steps.dry.a_fifth_less_lost"), less)]
+
+    def inverse_s(self, step: Dry, limit: Limit, context: Context) -> float | None:
+        """When it is dry enough."""
+        if limit.quantity != "aw":
+            return None
+        times = np.linspace(0.0, step.duration_s, 4 * POINTS)
+        for time, value in zip(times, aw_at(step, loss_at(step, times)), strict=True):
+            if limit.evaluate(Series.of(float(value), DOUBT_AW, "computed"), 0.0).state == "pass":
+                return float(time)
+        return None
+
+    def remedies(self, step: Dry, limit: Limit, context: Context) -> list[str]:
+        """How much it has to lose."""
+        if limit.quantity != "aw":
+            return super().remedies(step, limit, context)
+        needed = _needed(step)
+        if needed is None:
+            return [say("steps.dry.drying_alone_does_not_get_there")]
+        return [say("steps.dry.it_has_to_lose", needed=percent(100 * needed))]
+
+    def workings(self, step: Dry, walk: Walk, context: Context) -> list[Working]:
+        """Salt in the water that is left."""
+        last = float(walk.other[(step.id, "aw")].values[-1])
+        return [
+            Working(
+                title=say("working.dry.water_activity_of", name=step.name),
+                formula=say("working.dry.salt_in_the_water_left"),
+                inputs=(
+                    Input(name=say("working.dry.water"), value=step.water_percent, unit="%"),
+                    Input(name=say("working.dry.salt"), value=step.salt_percent, unit="%"),
+                    Input(name=say("working.dry.loss"), value=step.loss_percent, unit="%"),
+                ),
+                result=say("working.dry.aw_at_the_end", aw=num(last, ".3f"), doubt=num(DOUBT_AW)),
+                source=Source(citation="Pitzer & Mayorga (1973), salt in water at 25 °C", tag="published"),
+                assumptions=(say("working.dry.as_even_as_if_it_rested"),),
+            )
+        ]
+
+    def course(self, step: Dry, seen: Seen, context: Context) -> Projection | None:
+        """Its water activity by how quickly it has lost so far."""
+        lost = seen.beside["loss"]
+        if seen.limit is None or seen.limit.quantity != "aw" or not len(lost) or lost.opened_s is None:
+            return None
+        return _carried(step, lost, seen.series)
+
+    def simulate(self, step: Dry, context: Context, times_s: Array) -> dict[str, Array]:
+        """What a scale and a meter with no fault would read of a piece of a kilogram."""
+        loss = loss_at(step, times_s)
+        return {"mass": 1.0 - loss / 100, "aw": aw_at(step, loss)}
+
+
+def _needed(step: Dry) -> float | None:
+    """The share of its mass it has to lose, doubt included; None where drying alone does not get there."""
+    return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, {}, step.target_aw - DOUBT_AW)
+
+
+def _as_far_as(step: Dry, loss_percent: float) -> float:
+    """When it is planned to have lost as much [s]. Valid below all it is planned to lose."""
+    return float(-step.duration_s / PACE * np.log(1 - loss_percent / step.loss_percent * (1 - np.exp(-PACE))))
+
+
+def _carried(step: Dry, lost: Series, read: Series) -> Projection | None:
+    """The planned loss at the pace of the last weighing, the water activity after it, as far off as its meter was."""
+    opened_s, last_s = float(lost.opened_s or 0.0), float(lost.times_s[-1])
+    paces = []
+    for doubt in (0.0, -lost.uncertainty, lost.uncertainty):
+        loss = float(np.clip(lost.values[-1] + doubt, 0.0, 0.999 * step.loss_percent))
+        paces.append(_as_far_as(step, loss) / max(last_s - opened_s, 1.0))
+    if paces[0] <= 0:
+        return None
+    times = last_s + np.linspace(0.0, min(step.duration_s / paces[0], MOST_AHEAD_S), POINTS)
+    off = DOUBT_AW
+    if len(read):
+        then = loss_at(step, np.array([paces[0] * (read.times_s[-1] - opened_s)]))
+        off = float(read.values[-1] - aw_at(step, then)[0])
+    cases = [aw_at(step, loss_at(step, pace * (times - opened_s))) + off for pace in paces]
+    working = Working(
+        title=say("working.dry.when_it_is_dry"),
+        formula=say("working.dry.planned_loss_at_the_pace_so_far"),
+        inputs=(
+            Input(name=say("working.dry.loss"), value=round(float(lost.values[-1]), 1), unit="%"),
+            Input(name=say("working.core_course.pace_s_against_the_plan"), value=round(paces[0], 3)),
+            Input(name=say("working.dry.added_for_doubt"), value=round(off, 3)),
+        ),
+        result=say("working.dry.aw_at_the_end", aw=num(float(cases[0][-1]), ".3f"), doubt=num(DOUBT_AW)),
+        source=Source(citation="Pitzer & Mayorga (1973), salt in water at 25 °C", tag="published"),
+        assumptions=(
+            say("working.core_course.nothing_changes_from_here_on"),
+            say("working.dry.as_even_as_if_it_rested"),
+        ),
+        valid_range=say("working.core_course.a_planning_estimate_it_warns_it"),
+    )
+    rest, planned_s = float(cases[0][-1]), opened_s + step.duration_s
+    return Projection(times, cases[0], cases[1], cases[2], working, settles_at=rest, near=0.005, planned_s=planned_s)
+
+
+def _dried(step: Dry) -> Ends:
+    """As dry as the plan asks."""
+    law = target("dried-aw", Ends)
+    return law.model_copy(update={"value": min(step.target_aw, law.value)})
+
+
+KIND = DryKind()

@@ -1,0 +1,103 @@
+"""Food that needs no cold stands on a shelf until it is used."""
+
+from typing import Literal
+
+import numpy as np
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Looked, Threshold
+from brinefrost.core.limits.looked import RIGHT
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.rules import target
+from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, for_guests
+from brinefrost.core.steps.common import ROOM_H, read_by_the_lead
+from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.words import num, say
+
+DAY_S = 86400.0
+
+
+class Shelf(StepBase):
+    """Jars stand on a shelf."""
+
+    kind: Literal["shelf_keep"] = "shelf_keep"
+    days: float = field("time", 180, 1, 730, "d", size=86400, main=True, paper="for")
+    around: float = field("temperature", 18, 0, 30, main=True, paper="at most")
+
+
+class ShelfKind(StepKind[Shelf]):
+    """Judged by its lids, its looks and its days. What is not made for a shelf does not belong there."""
+
+    settings = Shelf
+    acts = frozenset({"keeps"})
+    endless = True
+
+    def length_s(self, step: Shelf) -> float:
+        """Its days."""
+        return step.days * DAY_S
+
+    def own_limits(self, step: Shelf, context: Context) -> tuple[Limit, ...]:
+        """Lids down, nothing that looks wrong, used in its days."""
+        law = target("shelf-days", Threshold)
+        days = law.model_copy(
+            update={"value": min(step.days, law.value), "title": say("steps.shelf.used_within", days=num(step.days))}
+        )
+        return (target("lid-down", Looked), target("looks-right", Looked), for_guests("general", days))
+
+    def declared(self, step: Shelf, limit: Limit) -> float | None:
+        """Its days; that lids are down and food looks right is what the plan means to find."""
+        return step.days if limit.quantity == "age" else 1.0 if isinstance(limit, Looked) else None
+
+    def stages(self, step: Shelf, walk: Walk, context: Context) -> list[MakeStage]:
+        """The first day, until it is as warm as the store."""
+        followed = np.array([0.0, min(DAY_S, step.days * DAY_S)])
+        return [lambda _: Stage(followed, np.full(2, step.around), ROOM_H, LATE_STEP_S)]
+
+    def around_c(self, step: Shelf) -> float:
+        """The store's air."""
+        return step.around
+
+    def lays(self, step: Shelf, flow: Flow) -> list[Finding]:
+        """Only what was made for it."""
+        if flow.shelf:
+            flow.kept = True
+            return []
+        said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)
+        return [Finding(step=step.id, state="fails", sentence=said)]
+
+    def control(self, step: Shelf, context: Context) -> ControlParts:
+        """Lids after a day, looks then and every month."""
+        return ControlParts(
+            limits=self.own_limits(step, context),
+            monitoring=(
+                _looked("lid", say("steps.shelf.every_lid_down"), say("steps.shelf.ring_off_press_the_middle"), None),
+                _looked(
+                    "looks", say("steps.shelf.no_gas_cloud_or_leak"), say("steps.shelf.hold_it_to_the_light"), 30.0
+                ),
+            ),
+            corrective_actions=(say("steps.shelf.lid_not_down_the_fridge"), say("steps.shelf.looks_wrong_discard")),
+            verification=read_by_the_lead(),
+        )
+
+    def simulate(self, step: Shelf, context: Context, times_s: Array) -> dict[str, Array]:
+        """Jars as they ought to be."""
+        return {"lid": np.full(len(times_s), RIGHT), "looks": np.full(len(times_s), RIGHT)}
+
+
+def _looked(quantity: ReadingQuantity, what: str, how: str, every_days: float | None) -> Monitoring:
+    """A look a day after, and every so many days."""
+    return Monitoring(
+        id=quantity,
+        what=what,
+        quantity=quantity,
+        how=how,
+        offsets_s=(DAY_S,),
+        every_s=None if every_days is None else every_days * DAY_S,
+        expected_low_c=1,
+        expected_high_c=1,
+    )
+
+
+KIND = ShelfKind()

@@ -1,0 +1,94 @@
+"""Where food under heat is going: the pace of its core so far, carried on to when its limits are met."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from brinefrost.core.limits import Projection
+from brinefrost.core.physics.body import Body
+from brinefrost.core.physics.settling import Settling
+from brinefrost.core.steps.core_course import AHEAD_S, POINTS, course_of, fixed
+from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.trend import level
+from brinefrost.core.words import say, temp
+
+LEAST_RISE = 0.1  # of the way to the surroundings: before that the lag tells nothing of the pace
+THERE_K = 1.0  # as warm as what surrounds it
+HOTTER_K = (5.0, 10.0)  # ways out
+
+
+@dataclass(frozen=True)
+class Warming:
+    """A heat as planned: the piece, its coefficient [W/m²·K], surroundings and start [°C], its time [s]."""
+
+    body: Body
+    h_w_m2k: float
+    surroundings_c: float
+    start_c: float
+    duration_s: float
+
+
+def warming_of(heat: Warming, seen: Seen) -> Projection | None:
+    """The core so far, carried on in the same surroundings.
+
+    Parameters
+    ----------
+    heat : Warming
+        As planned.
+    seen : Seen
+        Core readings since it began [°C], (n,).
+
+    Returns
+    -------
+    Projection or None
+        None before the core has made a tenth of its way: until then any pace would fit.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the body lies outside the models' ranges.
+
+    Notes
+    -----
+    Valid while nothing changes. Food as warm as what surrounds it stays so.
+
+    References
+    ----------
+    See ``fit_pace``.
+    """
+    series = seen.series
+    if not len(series) or seen.limit is None or seen.limit.quantity != "core":
+        return None
+    last, whole = float(series.values[-1]), heat.surroundings_c - heat.start_c
+    planned_s = None if series.opened_s is None else series.opened_s + heat.duration_s
+    if whole <= 0 or last - heat.start_c < LEAST_RISE * whole:
+        return None
+    if last >= heat.surroundings_c - THERE_K:
+        said = say("working.core_course.as_warm_as_what_surrounds_it")
+        return level(seen, last, AHEAD_S, said, POINTS)
+    planned = (heat.body, heat.h_w_m2k, heat.surroundings_c)
+    return course_of(planned, seen, heat.start_c, planned_s)
+
+
+def hotter(heat: Warming, seen: Seen, most_c: float) -> list[tuple[str, Projection]]:
+    """Hotter surroundings from now on, as far as they go [°C]; the core taken as warm as the whole piece."""
+    if not len(seen.series):
+        return []
+    core = float(seen.series.values[-1])
+    pace, ways = _pace(heat, seen), list[tuple[str, Projection]]()
+    for around in (heat.surroundings_c + more for more in HOTTER_K):
+        if around <= most_c and around > core + THERE_K:
+            way = Settling(heat.body, heat.h_w_m2k, around, seen.now_s, core)
+            ways.append((say("steps.warming.surroundings_up_to", around=temp(around, "g")), fixed(way, pace)))
+    return ways
+
+
+def _pace(heat: Warming, seen: Seen) -> float:
+    """How the core keeps up with the plan [-]: never taken as faster."""
+    series = seen.series
+    if series.opened_s is None:
+        return 1.0
+    expected = Settling(heat.body, heat.h_w_m2k, heat.surroundings_c, series.opened_s, heat.start_c)
+    spent = np.array([series.times_s[-1]])
+    by_plan = float(expected.core_c(spent, 1.0)[0]) - heat.start_c
+    return float(np.clip((series.values[-1] - heat.start_c) / by_plan, 0.1, 1.0)) if by_plan > 0 else 1.0

@@ -1,0 +1,212 @@
+"""Starting a batch: what today's pieces are, which batches it takes of, and what came of it later."""
+
+from datetime import datetime, timedelta
+
+from pydantic import Field
+
+from brinefrost.core.errors import DomainError, RefusedError
+from brinefrost.core.plans.walk import piece_of, portion_of
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.clocks import clocks_of
+from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What
+from brinefrost.core.runs.parts import check_parts, gone_by, is_done, part_of
+from brinefrost.core.runs.plausible import check_moment
+from brinefrost.core.runs.starting import Fit, fit
+from brinefrost.core.words import Words, moment, say
+from brinefrost.core.working import Sent
+from brinefrost.services import keeping
+from brinefrost.services.office import Actor
+from brinefrost.services.planning import signed_plan
+from brinefrost.store import Store
+
+MOST_OFFERED = 60  # the newest batches are looked at, no more
+OFFERED = timedelta(days=60)  # batches begun since then are offered as parts
+
+
+class PartEntry(Sent):
+    """What another batch gives."""
+
+    batch: str = Field(max_length=64)
+    what: What = "food"
+    kg: float | None = Field(default=None, gt=0, le=2000, allow_inf_nan=False)
+
+
+class BatchStart(Sent):
+    """Start a batch from the latest signed version of a plan, with today's pieces, lots and parts."""
+
+    plan_id: str = Field(max_length=64)
+    packs: int = Field(ge=1, le=500)
+    at: Moment | None = None
+    confirmed: bool = False
+    thickness_m: float | None = Field(default=None, gt=0, le=1, allow_inf_nan=False)
+    start_c: float | None = Field(default=None, ge=-40, le=120, allow_inf_nan=False)
+    parts: tuple[PartEntry, ...] = Field(default=(), max_length=20)
+    lots: tuple[Lot, ...] = Field(default=(), max_length=60)
+
+
+class Measured(Sent):
+    """Today's thickest piece [m] and how warm it goes in [°C]."""
+
+    thickness_m: float | None = Field(default=None, gt=0, le=1, allow_inf_nan=False)
+    start_c: float | None = Field(default=None, ge=-40, le=120, allow_inf_nan=False)
+
+
+class PartOffer(Sent):
+    """A batch that can go into another."""
+
+    batch: str
+    code: str
+    name: Words
+    begun_at: datetime
+    gone_by: datetime | None
+    done: bool  # it is food by now; before, only its by-products go elsewhere
+
+
+class StartOffer(Sent):
+    """What is asked when a batch of a plan starts."""
+
+    thickness_m: float | None  # as planned
+    start_c: float | None
+    portion_kg: float | None
+    ingredients: tuple[str, ...]
+    made_here: tuple[str, ...]
+    batches: tuple[PartOffer, ...]
+
+
+class PartView(Sent):
+    """A part of a batch, and how the batch it came of stands now."""
+
+    part: Part
+    state: str  # released, running, trouble, discarded, unknown
+
+
+class GivenView(Sent):
+    """A batch that took of this one."""
+
+    batch: str
+    code: str
+    name: Words
+    what: What
+
+
+class BatchId(Sent):
+    """Which batch it was."""
+
+    batch_id: str
+    code: str
+
+
+def offer(store: Store, plan_id: str, now: datetime) -> StartOffer:
+    """What a plan asks of a new batch, and which batches it could take of."""
+    plan = signed_plan(store, plan_id).document
+    piece, portion = piece_of(plan), portion_of(plan)
+    return StartOffer(
+        thickness_m=piece.thickness_m if piece else None,
+        start_c=piece.start_c if piece else None,
+        portion_kg=portion[0] if portion else None,
+        ingredients=tuple(item.name for item in plan.ingredients),
+        made_here=tuple(item.name for item in plan.ingredients if item.made_here),
+        batches=tuple(_offered(store, now)),
+    )
+
+
+def _offered(store: Store, now: datetime) -> list[PartOffer]:
+    found = []
+    for record in store.ledger.of_kind("batch_started", newest=MOST_OFFERED):
+        if record.recorded_at < now - OFFERED:
+            continue
+        batch_id = record.subject.removeprefix(keeping.PREFIX)
+        try:
+            batch = keeping.load(store, batch_id)
+            part = part_of(batch, batch_id, "trim", None, now)
+        except (DomainError, LookupError, ValueError):
+            continue
+        found.append(
+            PartOffer(
+                batch=batch_id,
+                code=part.code,
+                name=part.name,
+                begun_at=batch.started.at,
+                gone_by=part.gone_by,
+                done=is_done(batch),
+            )
+        )
+    return found
+
+
+def fit_today(store: Store, plan_id: str, measured: Measured) -> Fit:
+    """Whether the signed plan's times do for today's pieces."""
+    return fit(signed_plan(store, plan_id).document, measured.thickness_m, measured.start_c)
+
+
+def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) -> BatchId:
+    """Start a batch; raises RefusedError where its pieces cannot be done by the plan, or a part may not go in."""
+    store.ledger.lock()
+    signed, at = signed_plan(store, entry.plan_id), entry.at or now
+    check_moment(at, now, entry.confirmed)
+    if at < signed.version.signed_at:
+        raise RefusedError(say("services.running.the_plan_was_not_signed_yet"))
+    parts = tuple(_taken(keeping.load(store, each.batch), each, at) for each in entry.parts)
+    check_parts(signed.document, parts, entry.lots)
+    today = fit(signed.document, entry.thickness_m, entry.start_c)
+    if today.state == "fails":
+        raise RefusedError(today.sentence, reason="pieces")
+    batch_id, code = keeping.new_id(), f"B-{store.ledger.count('batch_started') + 101}"
+    event = BatchStarted(
+        code=code,
+        plan_id=entry.plan_id,
+        plan_version=signed.version.version,
+        plan_hash=signed.version.hash,
+        packs=entry.packs,
+        at=at,
+        parts=parts,
+        lots=entry.lots,
+        adjusted=today.adjusted,
+    )
+    keeping.write(store, batch_id, event, actor.author, now)
+    return BatchId(batch_id=batch_id, code=code)
+
+
+def parts_view(store: Store, batch: Batch) -> tuple[PartView, ...]:
+    """What went into a batch, each with how it stands now."""
+    return tuple(PartView(part=part, state=_state_of(store, part.batch)) for part in batch.started.parts)
+
+
+def _state_of(store: Store, batch_id: str) -> str:
+    try:
+        batch = keeping.load(store, batch_id)
+    except (DomainError, LookupError, ValueError):
+        return "unknown"
+    if batch.open_deviations():
+        return "trouble"
+    if batch.closed is None:
+        return "running"
+    return {"release": "released", "rework": "trouble", "discard": "discarded"}[batch.closed.decision]
+
+
+def given_view(store: Store, batch_id: str) -> tuple[GivenView, ...]:
+    """The batches that took of this one."""
+    found = []
+    for record in store.ledger.naming("batch_started", batch_id):
+        for part in record.body.get("parts", ()):
+            if part["batch"] == batch_id:
+                taken_by = record.subject.removeprefix(keeping.PREFIX)
+                name = signed_plan(store, record.body["plan_id"], record.body["plan_version"]).document.name
+                found.append(GivenView(batch=taken_by, code=record.body["code"], name=name, what=part["what"]))
+    return tuple(found)
+
+
+def _taken(batch: Batch, entry: PartEntry, at: datetime) -> Part:
+    return part_of(batch, entry.batch, entry.what, entry.kg, at, clocks_of(batch, at, entry.what))
+
+
+def parts_blocking(store: Store, batch: Batch, now: datetime) -> list[str]:
+    """What stands in the way of a release because of what went in, or because its days are over."""
+    said: list[str] = []
+    for view in parts_view(store, batch):
+        if view.state != "released":
+            said.append(say(f"services.starting.part_is_{view.state}", batch=view.part.code, name=view.part.name))
+    by = gone_by(batch)
+    if by is not None and by < now and batch.started.parts:
+        said.append(say("services.starting.had_to_be_gone", by=moment(by, "%d %b %H:%M")))
+    return said

@@ -1,0 +1,260 @@
+"""A dish of each family, in the browser, from its template to a countersigned record with every limit met.
+
+What instruments read comes of the plan's own walk. The first check of each kind is typed into the pad, the many alike
+that follow go the way the pad sends them.
+"""
+
+import csv
+import io
+import json
+import random
+import re
+import uuid
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from typing import Any
+
+import pytest
+from playwright.sync_api import Page, expect
+from pypdf import PdfReader
+
+from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.suggest import with_controls
+from brinefrost.core.plans.templates import template
+from brinefrost.core.plans.walk import context_of, walk
+from brinefrost.core.quantities import BY_EYE, QUANTITIES
+from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import Monitoring
+from brinefrost.demo.readings import check_times, logged, value_of
+from brinefrost.demo.weighing import decided
+from brinefrost.store import Database
+from brinefrost.store.shelves import InstrumentInfo
+from tests.browser.conftest import House
+from tests.conftest import OPENED
+from tests.kitchen import NAMES, PASSWORDS
+
+pytestmark = [pytest.mark.browser, pytest.mark.slow]
+
+FAMILIES = {  # the fridge's pickles and the thigh have tests of their own
+    "pickles": ("hot-filled-pickles",),
+    "ferments": ("kraut", "semi-dry-sausage"),
+    "cured and smoked": ("cold-smoked-char", "hot-smoked-trout", "saddle"),
+    "confit": ("confit", "garlic-confit"),
+    "bag": ("short-rib", "cuttlefish"),
+    "raw fish": ("crudo", "scallop-ceviche"),
+    "eggs": ("slow-eggs", "aioli", "egg-sauce", "custard"),
+    "cook-chill": ("broth", "stew", "terrine"),
+    "served hot": ("goose", "stuffing", "hot-hold"),
+}
+AWAY = timedelta(hours=6)  # a session of somebody who writes nothing runs out after eight
+LOGGED = {"heats", "cools", "freezes"}
+SHOWN = 2  # steps begun by their buttons
+KEPT_S = 1.2 * 86400.0  # what goes on until somebody ends it is ended then
+INSTRUMENTS = {
+    "ph": "meter-1",
+    "aw": "meter-2",
+    "mass": "scale-1",
+    "air": "unit-1",
+    "core": "probe-2",
+    "bath": "probe-2",
+}
+
+
+@pytest.fixture(autouse=True)
+def kit(database: Database, house: House) -> None:
+    with database.transaction() as store:
+        for key, kind, quantity, doubt in (
+            ("meter-1", "meter", "ph", 0.05),
+            ("meter-2", "meter", "aw", 0.003),
+            ("scale-1", "scale", "mass", 0.002),
+        ):
+            info = InstrumentInfo(key, key, kind, (quantity,), doubt, OPENED, OPENED.replace(year=2028))
+            store.instruments.add(info)
+
+
+class Run:
+    """One batch on its way: the page, the clock, what the instruments read."""
+
+    def __init__(self, page: Page, house: House, plan: Plan, batch: str, shown: bool) -> None:
+        self.page, self.house, self.plan, self.batch, self.shown = page, house, plan, batch, shown
+        self.chance = random.Random(7)
+        self.typed: set[str] = set()
+        self.seen, self.begun = house.clock.now(), 0
+
+    def until(self, at: datetime) -> None:
+        """Let the clock run to a time; whoever is away too long signs in again."""
+        ahead = (at - self.house.clock.now()).total_seconds() / 60
+        if ahead > 0:
+            self.house.clock.forward(ahead)
+        if self.house.clock.now() - self.seen > AWAY:
+            sign_in(self.page, "cook")
+            self.seen = self.house.clock.now()
+
+    def begin(self, leg: Leg) -> None:
+        """By its button the first times."""
+        self.begun += 1
+        if self.begun > (SHOWN if self.shown else 0):
+            self.post(f"steps/{leg.step.id}/start", {})
+            return
+        self.page.goto(f"/batches/{self.batch}")
+        self.page.get_by_role("button", name=f"Begin {leg.step.name}", exact=True).click()
+        expect(self.page.get_by_text(f"{leg.step.name} runs since")).to_be_visible()
+        self.page.goto("about:blank")
+
+    def post(self, path: str, body: dict[str, Any]) -> None:
+        post(self.page, f"/batches/{self.batch}/{path}", body)
+
+    def check(self, leg: Leg, item: Monitoring, value: float) -> None:
+        """By the pad the first time, then as the pad sends it."""
+        if item.quantity in self.typed or (self.typed and not self.shown):
+            self.send(leg, item, value)
+            return
+        self.typed.add(item.quantity)
+        self.page.goto(f"/batches/{self.batch}")
+        self.page.get_by_role("button", name=f"Log {item.what}").first.click()
+        dialog = self.page.get_by_role("dialog")
+        if QUANTITIES[item.quantity].kind == "flag":
+            dialog.get_by_role("button", name="As it should be").click()
+        else:
+            dialog.get_by_role("textbox").first.fill(str(value).replace("-", "−"))
+            self.page.keyboard.press("Enter")
+        expect(dialog).to_be_hidden()
+        self.page.goto("about:blank")  # nobody watches while the rest is sent
+
+    def send(self, leg: Leg, item: Monitoring, value: float) -> None:
+        reading = {
+            "step": leg.step.id, "quantity": item.quantity, "value": value, "unit": QUANTITIES[item.quantity].unit,
+            "taken_at": self.house.clock.now().isoformat(), "instrument": INSTRUMENTS.get(item.quantity, BY_EYE),
+        }  # fmt: skip
+        self.post("readings", reading)
+
+    def lay(self, leg: Leg, begins: datetime) -> None:
+        """A logger's file to the step."""
+        file = {"name": "l.csv", "mimeType": "text/csv", "buffer": logged(leg, begins, self.chance)}
+        reply = self.page.request.post(
+            f"/api/v1/batches/{self.batch}/traces",
+            multipart={"file": file, "step": leg.step.id, "instrument": "logger-7"},  # type: ignore[dict-item]
+            headers={"Idempotency-Key": uuid.uuid4().hex},
+        )
+        assert reply.ok, reply.text()
+
+
+def sign_in(page: Page, role: str) -> None:
+    page.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
+
+
+def write_and_sign(page: Page, key: str) -> Plan:
+    page.goto("/plans")
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_label("Name of the dish").fill(template(key).name)
+    page.get_by_label("Begin with").select_option(key)
+    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
+    page.get_by_role("tab", name="Hazards").click()
+    page.get_by_role("button", name="Take over the suggested hazards").click()
+    page.get_by_role("button", name="Answer as is usual here").click()
+    page.get_by_role("tab", name="Proof").click()
+    expect(page.get_by_text("The process should meet its limits.").first).to_be_visible()
+    page.get_by_role("tab", name="Sign").click()
+    page.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
+    page.get_by_role("button", name="Sign the plan").click()
+    expect(page.get_by_text("Version 1, ")).to_be_visible()
+    plan_id = re.split("[/?]", page.url)[4]
+    page.goto("about:blank")
+    return Plan.model_validate(page.request.get(f"/api/v1/plans/{plan_id}").json()["document"])
+
+
+def sent_and_signed(page: Page, key: str) -> Plan:
+    made = template(key)
+    plan = with_controls(decided(made.plan(made.name, "us")))
+    view = post(page, "/plans", {"name": made.name, "rule_set": "us", "template": key})
+    saved = page.request.put(
+        f"/api/v1/plans/{view['plan_id']}",
+        data={"revision": view["revision"], "document": json.loads(canonical(plan))},
+        headers={"Idempotency-Key": uuid.uuid4().hex},
+    )
+    assert saved.ok, saved.text()
+    signed = {"revision": saved.json()["revision"], "password": PASSWORDS["lead"]}
+    post(page, f"/plans/{view['plan_id']}/signature", signed)
+    return plan
+
+
+def post(page: Page, path: str, body: dict[str, Any]) -> Any:
+    reply = page.request.post(f"/api/v1{path}", data=body, headers={"Idempotency-Key": uuid.uuid4().hex})
+    assert reply.ok, reply.text()
+    return reply.json()
+
+
+def start(page: Page, plan: Plan) -> str:
+    page.get_by_role("button", name="Start a batch").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Plan", exact=True).select_option(label=f"{plan.name} · Signed version 1")
+    for item in plan.ingredients:
+        if item.made_here:  # bought this time: its lot stands for the batch
+            dialog.get_by_text("Lots of what was bought").click()
+            dialog.get_by_label(item.name).fill("K-207")
+    dialog.get_by_role("button", name="Start a batch").click()
+    page.wait_for_url("**/batches/*")
+    return page.url.rpartition("/")[2]
+
+
+@pytest.mark.parametrize("family", FAMILIES)
+def test_from_template_to_countersigned_record(visit: Callable[..., Page], house: House, family: str) -> None:
+    lead, cook = visit("lead", "about:blank"), visit("cook", "about:blank")
+    for key in FAMILIES[family]:
+        shown = key == FAMILIES[family][0]  # the others of a family touch the same pages: their plans are sent
+        sign_in(lead, "lead")
+        plan = write_and_sign(lead, key) if shown else sent_and_signed(lead, key)
+        sign_in(cook, "cook")
+        cook.goto("/batches")
+        batch = cook_it(Run(cook, house, plan, start(cook, plan), shown))
+        sign_in(lead, "lead")
+        lead.goto(f"/batches/{batch}")
+        countersign(lead, plan)
+
+
+def cook_it(run: Run) -> str:
+    """Every step with its checks; the batch."""
+    page, clock, plan = run.page, run.house.clock, run.plan
+    context = context_of(plan)
+    done = walk(plan, context)
+    for leg in journey(plan, context, done):
+        run.begin(leg)
+        begins, kind, control = clock.now(), kind_of(leg.step), plan.control_of(leg.step.id)
+        lasts = min(leg.length_s, KEPT_S) if kind.endless else leg.length_s
+        items = control.monitoring if control else ()
+        due = sorted(((at, item) for item in items for at in check_times(item, lasts)), key=lambda each: each[0])
+        for at, item in due:
+            run.until(begins + timedelta(seconds=at))
+            run.check(leg, item, value_of(leg, item, at, done.other, run.chance))
+        run.until(begins + timedelta(seconds=lasts))
+        if control and kind.acts_of(leg.step) & LOGGED and leg.computed:
+            run.lay(leg, begins)
+    if not run.shown:
+        run.post(f"steps/{plan.steps[-1].id}/finish", {})
+        return run.batch
+    page.goto(f"/batches/{run.batch}")
+    page.get_by_role("button", name=f"End {plan.steps[-1].name}").click()
+    expect(page.get_by_text("runs since")).to_have_count(0)
+    page.goto("about:blank")
+    return run.batch
+
+
+def countersign(lead: Page, plan: Plan) -> None:
+    lead.get_by_label("Reason, printed on the record").fill("Curves and checks read, every limit met")
+    lead.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
+    lead.get_by_role("button", name="Countersign", exact=True).click()
+    expect(lead.get_by_text("Release, ").first).to_be_visible()
+    files = {}
+    for kind in ("PDF", "CSV", "JSON"):
+        link = lead.get_by_role("link", name=kind).get_attribute("href")
+        files[kind] = lead.request.get(str(link)).body()
+    kept = json.loads(files["JSON"])
+    assert {status["verdict"]["state"] for status in kept["batch"]["limits"]} == {"pass"}
+    assert len(kept["batch"]["limits"]) == sum(len(control.limits) for control in plan.controls)
+    rows = list(csv.reader(io.StringIO(files["CSV"].decode("utf-8-sig"))))
+    assert len(rows) == len(kept["records"]) + 1
+    paper = " ".join(" ".join(page.extract_text() for page in PdfReader(io.BytesIO(files["PDF"])).pages).split())
+    for step in plan.steps:
+        assert step.name in paper
+    assert "{{" not in paper
