@@ -17,8 +17,8 @@ from scipy.integrate import solve_ivp
 from brinefrost.core.bench.families import answer, presets
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage, heat_through
-from brinefrost.core.physics.heating import Heating, safe_time_map_s, time_to_lethality_s
-from brinefrost.core.physics.lethality import law_from_dz
+from brinefrost.core.physics.heating import Heating, safe_time_map_s
+from brinefrost.core.physics.lethality import law_from_dz, lethality_min
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.plans.document import Plan
 from brinefrost.main import Settings, create_app
@@ -237,7 +237,7 @@ def maps() -> None:
     thick, baths = np.linspace(0.005, 0.1, 40), np.linspace(55, 85, 40)
     piece = Heating(BODY, H, START_C, BATH_C)
     whole = seconds(lambda: safe_time_map_s(piece, law, thick, baths), 7)
-    one = seconds(lambda: time_to_lethality_s(piece, law), 25)
+    one = seconds(lambda: lethality_min(law, piece.times_s(), piece.core_c(piece.times_s())), 25)
     print("Map of times to safe, 40 x 40")
     print(
         f"  {whole * 1e3:.0f} ms (aim: at most 300), one cell by itself {one * 1e3:.2f} ms, "

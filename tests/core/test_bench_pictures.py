@@ -1,6 +1,5 @@
 """What is drawn says what is written: maps, curves, dials and tables against the figures and the core itself."""
 
-from dataclasses import replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -34,13 +33,12 @@ from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import SaltQuestion, answer_salt
 from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
-from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end, needed_s
+from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end
 from brinefrost.core.chemistry.jar import resting_ph
-from brinefrost.core.food.media import body_of, food, medium
+from brinefrost.core.food.media import body_of, food
 from brinefrost.core.limits import Lethality
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Shape
-from brinefrost.core.physics.heating import Heating, time_to_lethality_s
 
 TODAY = date(2026, 11, 25)
 YESTERDAY = TODAY - timedelta(days=1)
@@ -304,10 +302,6 @@ def test_what_several_pages_share() -> None:
     egg = target_limits("egg_whole")[0]
     meat = target_limits("salmonella_meat")[0]
     assert (counts_from_c(egg), counts_from_c(meat)) == (60.0, 54.4)
-    piece = Heating(body_of("slab", 0.02, 0.1, 0.1, food("egg_sauce")), medium("bath").h_w_m2k, 5, 65)
-    assert isinstance(meat, Lethality)
-    assert needed_s(piece, meat) == time_to_lethality_s(piece, meat.model.law())
-    assert needed_s(replace(piece, surroundings_c=59), egg) is None
     series = laid_end_to_end([(5, 100), (20, 50), (20, 25)])
     assert (series.times_s[0], series.times_s[-1]) == (0, 175)
     assert np.all(np.diff(series.times_s) > 0)

@@ -4,25 +4,21 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.inverse import met_s, steadily
+from brinefrost.core.limits import Lethality
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.fit import Setting, fit_unknown
-from brinefrost.core.physics.heating import (
-    Heating,
-    coolest_c,
-    safe_time_map_s,
-    thickest_m,
-    time_to_core_s,
-    time_to_lethality_s,
-)
+from brinefrost.core.physics.heating import Heating, safe_time_map_s
 from brinefrost.core.physics.least_squares import best_of_grid
-from brinefrost.core.physics.lethality import law_from_dz, lethality_min
+from brinefrost.core.physics.lethality import lethality_min
 from brinefrost.core.physics.robustness import Spread, repeat, repeat_chill
+from brinefrost.core.rules import target
 
-P70 = law_from_dz(70, 7.5, 2)
+LISTERIA = target("listeria-p70", Lethality)
+P70 = LISTERIA.model.law()
 THIGH = Heating(Body(Shape.slab, 0.014, 1.2e-7, 0.48), 95, 4, 63)
 NONE = Spread(0, 0, 0, 0)
 
@@ -36,56 +32,13 @@ pieces = st.builds(
 )
 
 
-# common practice: 5 °C to 59.5 °C in a 60 °C bath, α 1.4e-7, k 0.48, h 95; an egg-sized sphere about 48 min
-@pytest.mark.parametrize(
-    ("shape", "mm", "minutes"),
-    [(Shape.slab, 25, 70), (Shape.slab, 50, 213), (Shape.cylinder, 60, 131), (Shape.sphere, 43, 48)],
-)
-def test_trade_heating_times(shape: Shape, mm: float, minutes: float) -> None:
-    found = time_to_core_s(Heating(Body(shape, mm / 2000, 1.4e-7, 0.48), 95, 5, 60), 59.5)
-    assert found is not None
-    assert found / 60 == pytest.approx(minutes, abs=1.5)
-
-
-@settings(max_examples=30, deadline=None)
-@given(piece=pieces)
-def test_thicker_never_heats_faster_and_hotter_never_kills_less(piece: Heating) -> None:
-    here = time_to_lethality_s(piece, P70) or np.inf
-    thick = replace(piece, body=replace(piece.body, half_thickness_m=piece.body.half_thickness_m * 1.2))
-    assert (time_to_lethality_s(thick, P70) or np.inf) >= here
-    assert (time_to_lethality_s(replace(piece, surroundings_c=piece.surroundings_c + 2), P70) or np.inf) <= here
-
-
-@settings(max_examples=15, deadline=None)
-@given(piece=pieces, hours=st.floats(1, 5))
-def test_what_is_thickest_and_coolest_just_passes(piece: Heating, hours: float) -> None:
-    within = hours * 3600
-    thick = thickest_m(piece, P70, within)
-    if thick is not None:
-        at = replace(piece, body=replace(piece.body, half_thickness_m=thick / 2))
-        assert (time_to_lethality_s(at, P70) or np.inf) <= within
-    cool = coolest_c(piece, P70, within)
-    if cool is not None:
-        assert (time_to_lethality_s(replace(piece, surroundings_c=cool), P70) or np.inf) <= within
-
-
-def test_no_time_meets_what_is_never_hot_enough() -> None:
-    assert time_to_lethality_s(replace(THIGH, surroundings_c=53), P70) is None
-    assert time_to_core_s(THIGH, 64) is None
-    assert time_to_core_s(THIGH, 3) == 0
-    for search in (thickest_m, coolest_c):
-        with pytest.raises(OutOfRangeError):
-            search(THIGH, P70, 0)
-
-
 def test_the_map_says_what_the_single_question_says() -> None:
     thick, baths = np.linspace(0.01, 0.08, 6), np.array([53.0, 58.0, 63.0, 75.0])
     cells = safe_time_map_s(THIGH, P70, thick, baths)
     for i, t in enumerate(thick):
         for j, bath in enumerate(baths):
-            one = time_to_lethality_s(
-                replace(THIGH, body=replace(THIGH.body, half_thickness_m=t / 2), surroundings_c=bath), P70
-            )
+            at = replace(THIGH, body=replace(THIGH.body, half_thickness_m=t / 2), surroundings_c=bath)
+            one = met_s((LISTERIA,), steadily(at))
             assert cells[i, j] == pytest.approx(one if one is not None else np.inf, rel=2e-3)
     assert np.all(np.isinf(cells[:, 0]))
 
@@ -120,7 +73,7 @@ def test_a_grid_needs_its_sums() -> None:
 
 
 def test_without_spread_a_repetition_is_the_plan_itself() -> None:
-    needed = time_to_lethality_s(THIGH, P70) or 0.0
+    needed = met_s((LISTERIA,), steadily(THIGH)) or 0.0
     assert repeat(THIGH, P70, needed * 1.02, NONE, 100).failing_share == 0
     assert repeat(THIGH, P70, needed * 0.98, NONE, 100).failing_share == 1
 

@@ -13,7 +13,7 @@ from brinefrost.core.kitchen.eggs import egg_body, soft_boiled_s, white_state, y
 from brinefrost.core.kitchen.fish import advisory, freezing_need, species, species_of
 from brinefrost.core.kitchen.instruments import offset_at, slope_percent
 from brinefrost.core.kitchen.jars import added_minutes, fate_of
-from brinefrost.core.physics.heating import Heating, time_to_core_s
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 
 FRIDAY = date(2026, 11, 20)
@@ -24,13 +24,6 @@ FRIDAY = date(2026, 11, 20)
 @pytest.mark.parametrize(("grams", "start", "minutes"), [(47, 4, 4.0), (57, 4, 4.5), (67, 4, 5.05), (57, 21, 3.2)])
 def test_soft_boiled(grams: float, start: float, minutes: float) -> None:
     assert soft_boiled_s(grams / 1000, start, 100) / 60 == pytest.approx(minutes, abs=0.05)
-
-
-def test_an_egg_in_a_bath() -> None:
-    """Derived: 60 °C water brings the centre of a 60 g egg to 59.5 °C in 36 to 38 min."""
-    found = time_to_core_s(Heating(egg_body(0.06), 300, 4, 60), 59.5)
-    assert found is not None
-    assert 36 <= found / 60 <= 38
 
 
 def test_two_minutes_ten_leaves_the_centre_cold() -> None:

@@ -35,10 +35,11 @@ from brinefrost.core.chemistry.jar import (
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium
+from brinefrost.core.inverse import met_s, steadily
 from brinefrost.core.limits import Composition, Lethality, Measured
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.body import Shape
-from brinefrost.core.physics.heating import Heating, time_to_lethality_s
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import duration, grams, num, say, temp
 from brinefrost.core.working import Input, Sent, Source, Working
@@ -230,7 +231,7 @@ def _process(question: AcidQuestion, ph: float) -> tuple[Lethality, float | None
     limit = acid_pack(ph)
     body = body_of("finite_cylinder", question.jar_diameter_m, question.jar_height_m, 0.1, food("vegetable"))
     heating = Heating(body, medium("bath").h_w_m2k, min(question.fill_c, 60.0) - 5.0, question.process_c)
-    return limit, time_to_lethality_s(heating, limit.model.law())
+    return limit, met_s((limit,), steadily(heating))
 
 
 def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None) -> tuple[Figure, ...]:

@@ -1,5 +1,6 @@
 """Cooling: will it make both marks, how deep may it be, what ice and what chiller it takes."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -157,7 +158,7 @@ def _series(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: Arr
     waited = question.waited_s or 0.0
     if waited and AMBIENT_C < question.start_c < limit.from_c:
         times_s, core_c = np.append(0.0, times_s + waited), np.append(limit.from_c, core_c)
-    return Series(times_s, core_c, 0.0, 0.0, True, np.inf, "computed")
+    return Series.computed(times_s, core_c)
 
 
 def chiller_w(question: ChillQuestion) -> float:
@@ -188,8 +189,9 @@ def _load_words(question: ChillQuestion, kind: Food) -> str:
 def _first_load_w(question: ChillQuestion, kind: Food) -> float:
     """What all the food gives off over its first ten minutes [W]."""
     times = np.array([0.0, 600.0])
-    mean = _mean_c(question, kind, question.depth_m, times)
-    return float((mean[0] - mean[1]) * question.mass_kg * kind.heat_capacity_j_kgk / 600.0)
+    mean = _fall(question, kind, question.depth_m, times).mean
+    span = question.start_c - question.surroundings_c
+    return float(span * (mean[0] - mean[1]) * question.mass_kg * kind.heat_capacity_j_kgk / 600.0)
 
 
 def _judged(limit: Cooling, series: Series) -> Verdict:
@@ -200,7 +202,7 @@ def _judged(limit: Cooling, series: Series) -> Verdict:
     due = missed.deadline_s + 1.0
     times = np.append(series.times_s[series.times_s < due], due)
     core = np.interp(times, series.times_s, series.values)
-    return limit.evaluate(Series(times, core, 0.0, 0.0, True, np.inf, "computed"), due + 1.0)
+    return limit.evaluate(Series.computed(times, core), due + 1.0)
 
 
 def body_in(question: ChillQuestion, kind: Food, depth_m: float) -> Body:
@@ -220,38 +222,43 @@ def body_in(question: ChillQuestion, kind: Food, depth_m: float) -> Body:
     return Body(Shape.slab, upright, kind.diffusivity_m2_s, kind.conductivity_w_mk)
 
 
+@dataclass(frozen=True)
+class Fall:
+    """How far the middle and the mean still are from their surroundings, of the way they began with [-], (n,)."""
+
+    core: Array
+    mean: Array
+
+    def in_air(self, question: ChillQuestion, kind: Food, air_c: float, times_s: Array) -> Array:
+        """The core [°C] in such air; where the chiller cannot take the heat, time runs as slowly as it takes it.
+
+        Valid for every air [°C] and times that rise [s].
+        """
+        span = question.start_c - air_c
+        free, power = air_c + span * self.core, chiller_w(question)
+        if not np.isfinite(power) or (question.mass_kg <= LIGHT_KG and question.chiller_w is None):
+            return free
+        gives = -np.diff(span * self.mean) * question.mass_kg * kind.heat_capacity_j_kgk / np.diff(times_s)
+        slower = np.maximum(gives / power, 1.0)
+        stretched = np.concatenate(([0.0], np.cumsum(np.diff(times_s) * slower)))
+        return np.interp(times_s, stretched, free)
+
+
+def _fall(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Fall:
+    """Of one depth [m]; how warm the air is changes nothing of it."""
+    h = medium(question.medium).h_w_m2k
+    if question.stirred:
+        share = question.mass_kg / question.pans
+        area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
+        even = lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, 1.0, 0.0)
+        return Fall(even, even)
+    unit = Heating(body_in(question, kind, depth_m), h, 1.0, 0.0)
+    return Fall(unit.core_c(times_s), unit.mean_c(times_s))
+
+
 def _core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
-    """The core [°C] at times [s]; where the chiller cannot take the heat, time runs as slowly as it takes it."""
-    free = _free_core(question, kind, depth_m, times_s)
-    power = chiller_w(question)
-    if not np.isfinite(power) or (question.mass_kg <= LIGHT_KG and question.chiller_w is None):
-        return free
-    mean = _mean_c(question, kind, depth_m, times_s)
-    gives = -np.diff(mean) * question.mass_kg * kind.heat_capacity_j_kgk / np.diff(times_s)
-    slower = np.maximum(gives / power, 1.0)
-    stretched = np.concatenate(([0.0], np.cumsum(np.diff(times_s) * slower)))
-    return np.interp(times_s, stretched, free)
-
-
-def _free_core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
-    h = medium(question.medium).h_w_m2k
-    if question.stirred:
-        return _stirred(question, kind, depth_m, times_s)
-    return Heating(body_in(question, kind, depth_m), h, question.start_c, question.surroundings_c).core_c(times_s)
-
-
-def _stirred(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
-    share = question.mass_kg / question.pans
-    area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
-    h = medium(question.medium).h_w_m2k
-    return lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, question.start_c, question.surroundings_c)
-
-
-def _mean_c(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
-    if question.stirred:
-        return _stirred(question, kind, depth_m, times_s)
-    h = medium(question.medium).h_w_m2k
-    return Heating(body_in(question, kind, depth_m), h, question.start_c, question.surroundings_c).mean_c(times_s)
+    """The core [°C] at times [s]."""
+    return _fall(question, kind, depth_m, times_s).in_air(question, kind, question.surroundings_c, times_s)
 
 
 def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, ...]:
@@ -411,11 +418,9 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
     last = limit.stages[-1].to_c
     cells = []
     for depth in depths:
-        row: list[float | None] = []
-        for air in outside:
-            core = _core(question.model_copy(update={"surroundings_c": float(air)}), kind, float(depth), times)
-            row.append(_span_s(times, core, limit.from_c, last))
-        cells.append(tuple(row))
+        fall = _fall(question, kind, float(depth), times)
+        ways = [fall.in_air(question, kind, float(air), times) for air in outside]
+        cells.append(tuple(_span_s(times, core, limit.from_c, last) for core in ways))
     return MapPicture(
         title=say("bench.chill.chill_times"),
         x_field="surroundings_c",

@@ -289,7 +289,7 @@ def _law_parts(question: ClocksQuestion, history: History) -> list[Part]:
         }
     )
     warmest = float(np.max(handled.values))
-    series = Series(np.array([0.0, out_s]), np.array([warmest, warmest]), 0.0, 0.0, True, np.inf, "computed")
+    series = Series.computed(np.array([0.0, out_s]), np.array([warmest, warmest]))
     verdict = line_.evaluate(series, out_s)
     return [
         Part(
@@ -368,7 +368,7 @@ def _rise_parts(question: ClocksQuestion, history: History) -> list[Part]:
         at, temperature = history.of(i)
         if len(at) < 2:
             continue
-        series = Series(at - at[0], temperature, 0.0, 0.0, True, np.inf, "computed")
+        series = Series.computed(at - at[0], temperature)
         verdict = limit.evaluate(series, float(series.times_s[-1]))
         if verdict.state != "pass":
             found.append(

@@ -18,17 +18,18 @@ from brinefrost.core.bench.answer import (
     worst_of,
 )
 from brinefrost.core.bench.heat import CONDUCTION
-from brinefrost.core.bench.steady import counts_from_c, needed_s
+from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium
+from brinefrost.core.inverse import met_s, steadily, thickest_m
 from brinefrost.core.kitchen.eggs import WATER_H, YOLK_EDGE, egg_body, soft_boiled_s, white_state, yolk_state
 from brinefrost.core.kitchen.fish import advisory
-from brinefrost.core.limits import Lethality, Limit, Series, Verdict, exposure_of
+from brinefrost.core.limits import Limit, Series, Verdict, exposure_of
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array, Body
-from brinefrost.core.physics.heating import Heating, thickest_m
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, grams, joined, legal, lowered, mm, num, say, temp
@@ -111,14 +112,14 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
     times = np.concatenate(([0.0], np.linspace(question.duration_s / 300, question.duration_s, 300)))
     core = heating.core_c(times)
     limit = _limit(question)
-    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    series = Series.computed(times, core)
     verdict = limit.evaluate(series, question.duration_s)
     line_ = _line(question)
     by_rule = line_.evaluate(series, question.duration_s)
     held, held_words = _held(question)
     state, why = _cooked_state(question, verdict, by_rule, float(core[-1]))
     met = state == "would_meet"
-    needed = _needed(heating, limit, line_)
+    needed = met_s((limit, line_), steadily(heating))
     centre = float(core[-1])
     return BenchAnswer(
         state=worst_of([state, held]),
@@ -167,13 +168,6 @@ def _cooked_state(question: EggQuestion, verdict: Verdict, by_rule: Verdict, cen
     return state, told
 
 
-def _needed(heating: Heating, limit: Limit, line_: Limit) -> float | None:
-    """Time that meets both the egg's row and the rule set's line [s]."""
-    found = [needed_s(heating, each) for each in (limit, line_)]
-    known = [each for each in found if each is not None]
-    return max(known) if len(known) == len(found) else None
-
-
 def _body(question: EggQuestion) -> tuple[Body, float]:
     if question.form == "shell":
         return egg_body(question.mass_kg), WATER_H
@@ -212,7 +206,7 @@ def _held(question: EggQuestion) -> tuple[AnswerState, str]:
     # it leaves control hot, from the bath, and lies at its holding temperature from then on
     started = max(hot.value, question.held_c)
     values = np.array([started, *(question.held_c for _ in times[1:])])
-    verdict = limit.evaluate(Series(times, values, 0.0, 0.0, True, np.inf, "computed"), question.held_s)
+    verdict = limit.evaluate(Series.computed(times, values), question.held_s)
     lying = Series(
         np.array([0.0, max(question.held_s, 1.0)]), np.full(2, question.held_c), 0, 0, True, np.inf, "computed"
     )
@@ -262,8 +256,8 @@ def _fixes(question: EggQuestion, heating: Heating, limit: Limit, needed: float 
     if not met and needed is None:
         floor = counts_from_c(limit)
         said.append(say("bench.eggs.no_time_at_this_temperature_is", floor=temp(floor, "g")))
-    if not met and question.form != "shell" and isinstance(limit, Lethality):
-        thick = thickest_m(heating, limit.model.law(), question.duration_s)
+    if not met and question.form != "shell":
+        thick = thickest_m((limit, _line(question)), heating, question.duration_s)
         if thick and thick < question.thickness_m:
             said.append(say("bench.eggs.or_lay_the_bag_out_no", floor=mm(np.floor(thick * 1000), ".0f")))
     if not met:
@@ -336,11 +330,11 @@ def _figures(
                     words=say("bench.eggs.yolks_edge_at_by_williams_formula"),
                 )
             )
-    elif isinstance(limit, Lethality):
+    else:
         found.append(
             Figure(
                 name=say("bench.eggs.thickest"),
-                value=thickest_m(heating, limit.model.law(), question.duration_s),
+                value=thickest_m((limit, _line(question)), heating, question.duration_s),
                 kind="length",
                 show="mm",
                 absent=say("bench.chill.none_passes"),
@@ -411,7 +405,7 @@ def _compare(question: EggQuestion, limit: Limit, line_: Limit) -> Table:
         water = boiling_c(question.altitude_m) if question.boiling else question.water_c
         heating = Heating(body, h, question.start_c, water)
         centre = float(heating.core_c(np.array([question.duration_s]))[0])
-        needed = _needed(heating, limit, line_)
+        needed = met_s((limit, line_), steadily(heating))
         name = grams(size * 1000, ".0f") if question.form == "shell" else mm(size * 1000, ".0f")
         rows.append((name, temp(centre, ".1f"), "never" if needed is None else duration(needed)))
     return Table(

@@ -1,7 +1,7 @@
 """Heat to the middle: will the core get there, how long, how thick, how hot, and how surely."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -23,10 +23,11 @@ from brinefrost.core.bench.answer import (
     worst_of,
 )
 from brinefrost.core.bench.slips import warm_raw
-from brinefrost.core.bench.steady import counts_from_c, needed_s
+from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, ShapeKey, body_of, check_medium, food, medium
+from brinefrost.core.inverse import Way, coolest_c, met_s, steadily, thickest_m
 from brinefrost.core.kitchen.cooked import (
     Animal,
     Guests,
@@ -43,12 +44,8 @@ from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series, Verd
 from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
-from brinefrost.core.physics.heating import (
-    Heating,
-    coolest_c,
-    safe_time_map_s,
-    thickest_m,
-)
+from brinefrost.core.physics.heating import Heating, safe_time_map_s
+from brinefrost.core.physics.horizon import left_in_bath
 from brinefrost.core.physics.properties import properties_from_composition
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
@@ -217,7 +214,7 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
     h = medium(question.medium).h_w_m2k
     curve = heat_through(body, _stages(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
     heating = Heating(body, h, question.start_c, question.surroundings_c)
-    series = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    series = Series.computed(curve.times_s, curve.core_c)
     found = _judge(question, series)
     steady = question.programme == "steady" and not question.recorded and question.surroundings_c > question.start_c
     would = _inverses(question, heating, found) if steady else Inverses()
@@ -232,7 +229,7 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
         fixes=_fixes(question, found, would, heating) if steady else _course_fixes(question, found),
         figures=_figures(question, found.limit, would, at_end, steady, curve),
         pictures=_pictures(question, curve, heating, found.limit, would, steady),
-        tables=_robust(question, heating, found.limit) if steady else (),
+        tables=_robust(question, _at_its_mean(question, heating, curve), found.limit) if steady else (),
         schools=tuple(_schools(question, series)),
         workings=(
             _working(question, body.biot(h), at_end),
@@ -360,19 +357,25 @@ def _dipping(question: HeatQuestion, h: float) -> Stage:
 def _inverses(question: HeatQuestion, heating: Heating, found: Found) -> Inverses:
     """What would meet the target and the rule set's line in these surroundings, by each of the three ways."""
     limits = [found.limit, *(each.limit for each in found.judged if each.why in ("line", "pathogen", "trichinella"))]
-    times = [needed_s(heating, limit) for limit in limits]
-    known = [time for time in times if time is not None]
-    needed = max(known) if len(known) == len(times) else None
-    laws = [limit.model.law() for limit in limits if isinstance(limit, Lethality)]
-    if len(laws) < len(limits):
-        return Inverses(needed)
-    thick = [thickest_m(heating, law, question.duration_s) for law in laws]
-    cool = [coolest_c(heating, law, question.duration_s) for law in laws]
+    way = _left_in(question)
     return Inverses(
-        needed,
-        None if None in thick else min(t for t in thick if t is not None),
-        None if None in cool else max(c for c in cool if c is not None),
+        met_s(limits, way(heating)),
+        thickest_m(limits, heating, question.duration_s, way),
+        coolest_c(limits, heating, question.duration_s, way),
     )
+
+
+def _left_in(question: HeatQuestion) -> Way:
+    """A piece left where the question puts it: a loaded bath dips first, as it does in a plan."""
+    if not question.load_kg or question.medium != "bath":
+        return steadily
+    density = _food(question).density_kg_m3
+
+    def in_bath(heating: Heating) -> HeatCurve:
+        bath = Reservoir(question.water_kg, heating.surroundings_c, heating.surroundings_c, question.heater_w)
+        return left_in_bath(heating.body, heating.start_c, bath, question.load_kg, density, heating.h_w_m2k)
+
+    return in_bath
 
 
 def _sentence(question: HeatQuestion, found: Found, at_end: float, needed: float | None) -> str:
@@ -458,7 +461,7 @@ def _passes(question: HeatQuestion) -> bool:
     kind = _food(question)
     body = body_of(question.shape, question.thickness_m, question.length_m, question.width_m, kind)
     curve = heat_through(body, _stages(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
-    series = Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    series = Series.computed(curve.times_s, curve.core_c)
     return _judge(question, series).state == "would_meet"
 
 
@@ -598,6 +601,12 @@ def _map(question: HeatQuestion, heating: Heating, limit: Lethality) -> MapPictu
         at_x=question.surroundings_c,
         at_y=question.thickness_m,
     )
+
+
+def _at_its_mean(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
+    """The bath taken steady at its mean, dip included, as a plan's is when it is repeated."""
+    bath = float(np.mean(curve.surroundings_c[: curve.ends[0] + 1]))
+    return replace(heating, surroundings_c=bath) if question.load_kg else heating
 
 
 def _robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Table, ...]:

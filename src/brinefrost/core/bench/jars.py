@@ -23,11 +23,12 @@ from brinefrost.core.chemistry.jar import DOUBT_PH, Jar, VegetableKey, resting_p
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium
+from brinefrost.core.inverse import met_s, steadily
 from brinefrost.core.kitchen.jars import FRIDGE_OIL_DAYS, JarFate, added_minutes, fate_of
 from brinefrost.core.limits import Composition, Lethality, Series, Verdict
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
-from brinefrost.core.physics.heating import Heating, time_to_lethality_s
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import target
 from brinefrost.core.words import duration, legal, num, say, temp
 from brinefrost.core.working import Input, Sent, Working
@@ -126,7 +127,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
         ),
         sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)),
         reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
-        fixes=_fixes(question, fate, verdict, time_to_lethality_s(heating, limit.model.law())),
+        fixes=_fixes(question, fate, verdict, met_s((limit,), steadily(heating))),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
         pictures=(_picture(heating, times, core), *((ground(ph, 0.0),) if ph is not None else ())),
         tables=(_checks(question),),
@@ -160,7 +161,7 @@ def _heating(question: JarQuestion) -> Heating:
 
 def _heat(question: JarQuestion, ph: float | None, times: Array, core: Array) -> tuple[Lethality, Verdict]:
     limit = acid_pack(ph)
-    series = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+    series = Series.computed(times, core)
     return limit, limit.evaluate(series, float(times[-1]))
 
 
@@ -240,7 +241,7 @@ def _blended(question: JarQuestion) -> str:
 def _figures(
     question: JarQuestion, ph: float | None, centre: float, heating: Heating, limit: Lethality, verdict: Verdict
 ) -> tuple[Figure, ...]:
-    needed = time_to_lethality_s(heating, limit.model.law())
+    needed = met_s((limit,), steadily(heating))
     more = say("bench.jars.ask_a_process_authority")
     try:
         added: float | None = added_minutes(question.altitude_m) * 60.0

@@ -135,7 +135,7 @@ def doubt_c(question: KillQuestion) -> float:
 def _series(question: KillQuestion) -> Series:
     if question.way == "held":
         times, core = np.array([0.0, max(question.held_s, 1e-6)]), np.full(2, question.held_c)
-        return Series(times, core, doubt_c(question), 0.0, True, np.inf, "computed")
+        return Series.computed(times, core, doubt_c(question))
     rows = sorted(question.readings, key=lambda row: row.time_s)
     times, core = np.array([row.time_s for row in rows]), np.array([row.core_c for row in rows])
     if len(rows) < 2 or np.any(np.diff(times) <= 0):

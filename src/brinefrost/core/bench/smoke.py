@@ -163,7 +163,7 @@ def _to_alarm(question: SmokeQuestion, curve: OvenCurve, alarm_c: float) -> Seri
     if rang is not None:
         held = [rang, rang + question.hold_s] if question.hold_s >= 1 else [rang]
         times, core = np.append(times, held), np.append(core, np.full(len(held), alarm_c))
-    return Series(times, core, question.probe_c, 0.0, True, np.inf, "computed")
+    return Series.computed(times, core, question.probe_c)
 
 
 def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
@@ -174,9 +174,9 @@ def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
         limit = targets_for("smoke.hot_fish")[0].limit
         found.append(Judged("pathogen", limit, limit.evaluate(series, float(series.times_s[-1]))))
     come_up = rule_set(question.rule_set).limit_for("come_up")
-    slow = Series(ways.slow.times_s, ways.slow.core_c, 0.0, 0.0, True, np.inf, "computed")
+    slow = Series.computed(ways.slow.times_s, ways.slow.core_c)
     verdict = come_up.evaluate(slow, float(slow.times_s[-1]))
-    quick = Series(ways.fast.times_s, ways.fast.core_c, 0.0, 0.0, True, np.inf, "computed")
+    quick = Series.computed(ways.fast.times_s, ways.fast.core_c)
     if verdict.state == "fail" and come_up.evaluate(quick, float(quick.times_s[-1])).state == "pass":
         unsure = float(np.max(slow.values)) < UP_TO_C
         verdict = verdict.model_copy(
@@ -372,8 +372,8 @@ def _schools(question: SmokeQuestion, series: Series) -> list[SchoolAnswer]:
 def _cold(question: SmokeQuestion) -> BenchAnswer:
     """The chamber, its hours, and what salt and cure leave able to grow meanwhile."""
     times: Array = np.array([0.0, question.hours_s])
-    air = Series(times, np.full(2, question.chamber_c), question.probe_c, 0.0, True, np.inf, "computed")
-    flesh = Series(times, np.full(2, question.chamber_c), 0.0, 0.0, True, np.inf, "computed")
+    air = Series.computed(times, np.full(2, question.chamber_c), question.probe_c)
+    flesh = Series.computed(times, np.full(2, question.chamber_c))
     chambers = targets_for("smoke.cold_chamber")
     verdict = chambers[0].limit.evaluate(air, question.hours_s)
     parts: list[tuple[Limit, Verdict]] = [(chambers[0].limit, verdict)]

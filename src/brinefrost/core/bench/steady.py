@@ -6,7 +6,6 @@ import numpy as np
 
 from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
-from brinefrost.core.physics.heating import Heating, time_to_core_s, time_to_lethality_s
 
 BLINK_S = 1e-3  # between two steps at different temperatures
 
@@ -19,19 +18,6 @@ def counts_from_c(limit: Limit, otherwise: float = 54.4) -> float:
     if isinstance(limit, Lethality):
         return limit.model.law().knots_c[0]
     return limit.at_least_c if isinstance(limit, Hold) else otherwise
-
-
-def needed_s(heating: Heating, limit: Limit) -> float | None:
-    """Shortest time in these surroundings that meets a limit [s]; None where none does.
-
-    Valid to the heating's horizon, for lethality and hold; for any other limit there is none.
-    """
-    if isinstance(limit, Lethality):
-        return time_to_lethality_s(heating, limit.model.law())
-    if isinstance(limit, Hold):
-        reached = time_to_core_s(heating, limit.at_least_c)
-        return None if reached is None else reached + limit.for_s
-    return None
 
 
 def laid_end_to_end(steps: Iterable[tuple[float, float]], uncertainty: float = 0.0, closed: bool = True) -> Series:

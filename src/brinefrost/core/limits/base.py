@@ -69,6 +69,14 @@ class Series:
         return Series(np.zeros(1), np.array([float(value)]), uncertainty, 0.0, True, np.inf, basis)
 
     @staticmethod
+    def computed(times_s: Array, values: Array, uncertainty: float = 0.0) -> "Series":
+        """A way that was worked out, not read: known between its points [s, its unit], from 0 to its end.
+
+        Valid for rising times.
+        """
+        return Series(times_s, values, uncertainty, 0.0, True, np.inf, "computed")
+
+    @staticmethod
     def empty(opened_s: float | None = None, closed: bool = False) -> "Series":
         """No readings yet of a step opened at a time [s]. Valid for steps not begun as well."""
         return Series(np.empty(0), np.empty(0), opened_s=opened_s, closed=closed)

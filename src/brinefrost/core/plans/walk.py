@@ -229,7 +229,7 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
         return None
     held = limit.for_s if isinstance(limit, Hold) else 0.0
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
-    return Series(times, np.full(len(times), declared), 0.0, 0.0, True, np.inf, "computed")
+    return Series.computed(times, np.full(len(times), declared))
 
 
 def _unknown(limit: Limit) -> Verdict:

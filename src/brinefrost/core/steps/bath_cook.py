@@ -1,16 +1,17 @@
 """Bags cook in a stirred water bath."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 
 from brinefrost.core.fields import field
+from brinefrost.core.inverse import met_s
 from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series, Threshold
-from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
+from brinefrost.core.physics.body import Body
+from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.horizon import left_in_bath
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
@@ -28,13 +29,11 @@ from brinefrost.core.steps.base import (
 )
 from brinefrost.core.steps.common import LONG_S, early_core
 from brinefrost.core.steps.lines import line_of, more_lines
-from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import diff, duration, say, temp
 from brinefrost.core.working import Input, Source, Working
 
-HORIZON_S = 24 * 3600.0
-STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer changes
 MOST_BATH_C = 100.0
 MOST_LOAD_KG = 200.0  # what the Bench's page takes
 HOTTER_C = (60.0, 63.0, 66.0)  # baths a remedy names
@@ -68,11 +67,11 @@ class Cook:
         keep = self.curve.times_s < duration_s
         times = np.append(self.curve.times_s[keep], duration_s)
         core = np.append(self.curve.core_c[keep], np.interp(duration_s, self.curve.times_s, self.curve.core_c))
-        return Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+        return Series.computed(times, core)
 
     def time_to_meet_s(self, limit: Limit) -> float | None:
         """The shortest cook in this bath that meets a limit [s]; None when no time does within the horizon."""
-        return limit.met_at_s(self.series(HORIZON_S)) if limit.by_time else None
+        return met_s((limit,), self.curve)
 
 
 def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Cook:
@@ -80,28 +79,11 @@ def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Co
 
     Valid as ``immerse``; raises PlanIncompleteError without thermal values.
     """
-    thermal, bath = context.heat(), step.bath_c if bath_c is None else bath_c
-    shape = (step.thickness_m, thermal.diffusivity_m2_s, thermal.conductivity_w_mk, thermal.density_kg_m3)
-    return _cook(shape, context.food_kg, step.start_c, bath, step.water_kg, step.heater_w, context.h("bath"))
-
-
-@lru_cache(maxsize=64)
-def _cook(
-    shape: tuple[float, float, float, float],
-    food_kg: float,
-    start_c: float,
-    bath: float,
-    water_kg: float,
-    heater_w: float,
-    h: float,
-) -> Cook:
-    thickness_m, diffusivity, conductivity, density = shape
-    body = Body(Shape.slab, thickness_m / 2, diffusivity, conductivity)
-    water = Reservoir(water_kg, bath, bath, heater_w)
-    dip = immerse(body, food_kg, density, start_c, h, water, STIRRED_S, step_s=STEP_S)
-    # once the bath has settled the core creeps: wide steps are enough to the horizon
-    settled = Stage(np.array([0.0, HORIZON_S - STIRRED_S]), np.full(2, dip.surroundings_c[-1]), h, LATE_STEP_S)
-    return Cook(body, start_c, bath, heat_through(body, [dip, settled], start_c, step_s=STEP_S))
+    thermal, bath_c = context.heat(), step.bath_c if bath_c is None else bath_c
+    body = Piece(step.thickness_m, step.start_c).body(thermal)
+    bath = Reservoir(step.water_kg, bath_c, bath_c, step.heater_w)
+    way = left_in_bath(body, step.start_c, bath, context.food_kg, thermal.density_kg_m3, context.h("bath"))
+    return Cook(body, step.start_c, bath_c, way)
 
 
 def up_to_5_min(seconds: float) -> float:
@@ -319,7 +301,7 @@ def _longer_or_hotter(step: BathCook, limit: Lethality, context: Context) -> lis
             say("steps.bath_cook.no_time_at_meets_it_nothing", bath=temp(step.bath_c, "g"), lowest=temp(lowest, "g"))
         )
     else:
-        said.append(say("steps.bath_cook.no_time_within_24_h_at", bath=temp(step.bath_c, "g")))
+        said.append(say("steps.bath_cook.no_time_within_48_h_at", bath=temp(step.bath_c, "g")))
     if here is None:
         said += _by_other_schools(step, cook, context)
     for bath in HOTTER_C:

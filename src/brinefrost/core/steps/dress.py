@@ -69,7 +69,7 @@ class DressKind(StepKind[Dress]):
         super().work(step, walk, context)
         if step.way != "poured":
             times = np.array([0.0, step.duration_s])
-            walk.other[(step.id, "ph")] = Series(times, np.full(2, step.ph), 0.0, 0.0, True, np.inf, "computed")
+            walk.other[(step.id, "ph")] = Series.computed(times, np.full(2, step.ph))
 
     def simulate(self, step: Dress, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of it."""

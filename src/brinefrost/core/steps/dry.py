@@ -79,8 +79,8 @@ class DryKind(StepKind[Dry]):
         super().work(step, walk, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
         loss = loss_at(step, times)
-        walk.other[(step.id, "loss")] = Series(times, loss, 0.0, 0.0, True, np.inf, "computed")
-        walk.other[(step.id, "aw")] = Series(times, aw_at(step, loss), DOUBT_AW, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "loss")] = Series.computed(times, loss)
+        walk.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
 
     def declared(self, step: Dry, limit: Limit) -> float | None:
         """The air the plan sets."""

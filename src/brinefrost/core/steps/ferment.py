@@ -58,10 +58,10 @@ class FermentKind(StepKind[Ferment]):
         begins, rests, sour = _turns(context)
         pace = float(np.log((begins - rests) / (sour - rests))) / (step.sour_days * 86400.0)
         ph = rests + (begins - rests) * np.exp(-pace * times)
-        walk.other[(step.id, "ph")] = Series(times, ph, 0.1, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "ph")] = Series.computed(times, ph, 0.1)
         if _is_meat(context):
             air = np.full(len(times), step.kept_c)
-            walk.other[(step.id, "air")] = Series(times, air, 0.0, 0.0, True, np.inf, "computed")
+            walk.other[(step.id, "air")] = Series.computed(times, air)
             super().work(step, walk, context)
 
     def course(self, step: Ferment, seen: Seen, context: Context) -> Projection | None:

@@ -66,7 +66,7 @@ class FreezeKind(StepKind[Freeze]):
         core = np.interp(
             times, [0.0, frozen, max(self.length_s(step), frozen + 1)], [start, *2 * [step.surroundings_c + NEARLY_K]]
         )
-        walk.other[(step.id, "core")] = Series(times, core, 0.0, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "core")] = Series.computed(times, core)
         walk.set_even(THAWED_C)
 
     def course(self, step: Freeze, seen: Seen, context: Context) -> Projection | None:

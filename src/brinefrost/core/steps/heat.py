@@ -1,14 +1,14 @@
 """Food is heated in an oven, a pot, fat or steam: to cook it, or to heat again what was cooked."""
 
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection, Series
-from brinefrost.core.physics.body import Body
-from brinefrost.core.physics.heat import Stage, heat_through
+from brinefrost.core.inverse import met_s
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.horizon import left_in
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.steps.base import (
     Act,
@@ -22,12 +22,11 @@ from brinefrost.core.steps.base import (
 )
 from brinefrost.core.steps.common import read_by_the_lead, watch_heated
 from brinefrost.core.steps.lines import line_of, more_lines
-from brinefrost.core.steps.state import LATE_STEP_S, STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
-HORIZON_S = 24 * 3600.0
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
 MOST_C = 300.0
 
@@ -210,7 +209,7 @@ def _planned(step: Heat, context: Context) -> Warming:
 
 
 def heated_until(step: Heat, limit: Lethality | Hold, context: Context) -> float | None:
-    """The shortest time in the same surroundings that meets a limit [s]; None where none does within a day.
+    """The shortest time in the same surroundings that meets a limit [s]; None where none does within two days.
 
     Valid for every heat.
     """
@@ -218,21 +217,9 @@ def heated_until(step: Heat, limit: Lethality | Hold, context: Context) -> float
 
 
 def _met_s(step: Heat, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
-    """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within a day."""
+    """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within two days."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    whole = _to_the_horizon(body, step.start_c, around_c, context.h(step.medium))
-    return limit.met_at_s(whole)
-
-
-@lru_cache(maxsize=128)
-def _to_the_horizon(body: Body, start_c: float, around_c: float, h_w_m2k: float) -> Series:
-    """A day in steady surroundings [°C]."""
-    stages = [
-        Stage(np.array([0.0, 4 * 3600.0]), np.full(2, around_c), h_w_m2k, STEP_S),
-        Stage(np.array([0.0, HORIZON_S - 4 * 3600.0]), np.full(2, around_c), h_w_m2k, LATE_STEP_S),
-    ]
-    curve = heat_through(body, stages, start_c, step_s=STEP_S)
-    return Series(curve.times_s, curve.core_c, 0.0, 0.0, True, np.inf, "computed")
+    return met_s((limit,), left_in(body, step.start_c, around_c, context.h(step.medium)))
 
 
 KIND = HeatKind()

@@ -110,7 +110,7 @@ class PickleKind(StepKind[Pickle]):
         """The middle turns sour."""
         times = np.linspace(0.0, self.length_s(step), POINTS)
         ph = middle_ph(step, times)
-        walk.other[(step.id, "ph")] = Series(times, ph, DOUBT_PH, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "ph")] = Series.computed(times, ph, DOUBT_PH)
 
     def around_c(self, step: Pickle) -> float:
         """Where it stands."""

@@ -63,7 +63,7 @@ class SaltKind(StepKind[Salt]):
         super().work(step, walk, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
         middle = step.salt_percent * share_in_middle(_slab(step), times)
-        walk.other[(step.id, "salt")] = Series(times, middle, 0.0, 0.0, True, np.inf, "computed")
+        walk.other[(step.id, "salt")] = Series.computed(times, middle)
 
     def declared(self, step: Salt, limit: Limit) -> float | None:
         """Where it stands."""
