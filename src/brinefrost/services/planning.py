@@ -99,7 +99,7 @@ def create_plan(
     store: Store, actor: Actor, now: datetime, name: str, rule_set_id: RuleSetId, begin_with: str = "bag"
 ) -> PlanView:
     """A new plan from a template."""
-    plan_id, plan = uuid.uuid4().hex[:12], template(begin_with).plan(name, rule_set_id)
+    plan_id, plan = uuid.uuid4().hex[:12], template(begin_with).plan(name, rule_set_id, store.site.read().altitude_m)
     store.drafts.create(Draft(plan_id, canonical(plan), 1, actor.name, now))
     store.ledger.append("plan_created", subject_of(plan_id), {"name": name, "rule_set": rule_set_id}, actor.author, now)
     return read_plan(store, plan_id)

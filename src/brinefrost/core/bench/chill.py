@@ -21,10 +21,10 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.heat import CONDUCTION
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import Food, FoodKey, MediumKey, check_medium, food, medium
+from brinefrost.core.food.media import LIGHT_KG, USUAL_W, Food, FoodKey, MediumKey, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Body, Shape
-from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2
+from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2, taken_s
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import ice_needed_kg
 from brinefrost.core.physics.robustness import Spread, repeat_chill
@@ -36,10 +36,8 @@ from brinefrost.core.working import Input, Sent, Source, Working
 ChillShape = Literal["pan", "mould", "cylinder", "sphere"]
 MEATS = ("red_meat", "poultry", "stew", "fat_meat")
 AMBIENT_C = 30.0  # food that begins no warmer was made at room temperature
-PORTION_KG, LIGHT_KG = 1.0, 2.0  # a portion cools through its side too; less than 2 kg troubles no chiller
+PORTION_KG = 1.0  # a portion cools through its side too
 LEAST_CUT = 0.5
-# what a usual chiller of a kitchen takes up, common practice, no source
-USUAL_W = {"blast": 3000.0, "fan_fridge": 1000.0, "still_fridge": 300.0}
 HORIZON_S = 24 * 3600.0
 CELLS = 24
 
@@ -238,10 +236,8 @@ class Fall:
         free, power = air_c + span * self.core, chiller_w(question)
         if not np.isfinite(power) or (question.mass_kg <= LIGHT_KG and question.chiller_w is None):
             return free
-        gives = -np.diff(span * self.mean) * question.mass_kg * kind.heat_capacity_j_kgk / np.diff(times_s)
-        slower = np.maximum(gives / power, 1.0)
-        stretched = np.concatenate(([0.0], np.cumsum(np.diff(times_s) * slower)))
-        return np.interp(times_s, stretched, free)
+        capacity = question.mass_kg * kind.heat_capacity_j_kgk
+        return np.interp(times_s, taken_s(times_s, span * self.mean, capacity, power), free)
 
 
 def _fall(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Fall:

@@ -28,18 +28,9 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, ShapeKey, body_of, check_medium, food, medium
 from brinefrost.core.inverse import Way, coolest_c, met_s, steadily, thickest_m
-from brinefrost.core.kitchen.cooked import (
-    Animal,
-    Guests,
-    Judged,
-    PieceState,
-    cook_fix,
-    fall_words,
-    judge_cook,
-    lines_of,
-    may_be_rare,
-)
+from brinefrost.core.kitchen.cooked import Guests, Judged, cook_fix, fall_words, judge_cook, may_be_rare
 from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.kitchen.lines import Animal, PieceState, lines_of
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series, Verdict
 from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.physics.body import Array
@@ -123,7 +114,7 @@ class HeatQuestion(Sent):
     surroundings_c: float = field("temperature", 57, 0, 120, step=0.5, main=True)
     duration_s: float = field("time", 3600, 60, 72 * 3600, "min", 300, main=True)
     wanted_core_c: float | None = field("temperature", None, 0, 120)
-    target: TargetKey = field("choice", "salmonella_meat", main=True)
+    target: TargetKey | Literal["line"] = field("choice", "salmonella_meat", main=True)
     rule_set: RuleSetId = field("choice", "us")
     approved: bool = field("flag", False)
     guests: Guests = field("choice", "general")
@@ -261,8 +252,8 @@ def animal_of(question: HeatQuestion) -> Animal:
 
 
 def _piece(question: HeatQuestion) -> PieceState:
-    """A stew is of pieces, no whole roast; a custard or egg sauce is of eggs beaten together."""
-    if question.piece != "whole":
+    """A stew is of pieces, no whole roast; a custard or egg sauce is of eggs beaten together, a ball of it one egg."""
+    if question.piece != "whole" or (question.food == "custard" and question.shape == "sphere"):
         return question.piece
     return {"stew": "steak", "custard": "minced", "egg_sauce": "minced"}.get(question.food, "whole")  # type: ignore[return-value]
 
@@ -276,8 +267,8 @@ def _check(question: HeatQuestion) -> None:
 
 
 def _judge(question: HeatQuestion, series: Series) -> Found:
-    limit, verdict = judge_target(question.target, series, float(series.times_s[-1]))
     animal, piece = animal_of(question), _piece(question)
+    limit, verdict = _by_target(question, series)
     judged = judge_cook(question.rule_set, animal, piece, series, not question.cured, question.approved)
     states = [planned(verdict.state)]
     states += [of_whole(e.verdict) if e.why in ("way_down", "growth") else planned(e.verdict.state) for e in judged]
@@ -290,6 +281,16 @@ def _judge(question: HeatQuestion, series: Series) -> Found:
     if rare and question.guests == "general":
         state = "advisory"
     return Found(limit, verdict, judged, state)
+
+
+def _by_target(question: HeatQuestion, series: Series) -> tuple[Limit, Verdict]:
+    """By the target asked for; by the rule set's own line, and what no line cooks as ready-to-eat food is."""
+    end = float(series.times_s[-1])
+    if question.target != "line":
+        return judge_target(question.target, series, end)
+    entries = lines_of(question.rule_set, animal_of(question), _piece(question), question.approved)
+    limit = entries[0].limit if entries else target_limits("listeria")[0]
+    return limit, limit.evaluate(series, end)
 
 
 def _reason(found: Found, series: Series) -> str:

@@ -27,17 +27,9 @@ from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food
-from brinefrost.core.kitchen.cooked import (
-    Animal,
-    Guests,
-    Judged,
-    PieceState,
-    cook_fix,
-    judge_cook,
-    lines_of,
-    may_be_rare,
-)
+from brinefrost.core.kitchen.cooked import Guests, Judged, cook_fix, judge_cook, may_be_rare
 from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.kitchen.lines import Animal, PieceState, lines_of
 from brinefrost.core.limits import Composition, Limit, Measured, Quantity, Series, Threshold, Verdict, exposure_of
 from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.microbes.organisms import organism

@@ -64,6 +64,9 @@ def _data() -> tuple[dict[str, Medium], dict[str, Food]]:
 
 WATER: tuple[MediumKey, ...] = ("bath", "boiling", "steam")  # no hotter than water boils at the kitchen's height
 CHILLERS: tuple[MediumKey, ...] = ("slurry", "blast", "fan_fridge", "still_fridge")
+# what a usual chiller of a kitchen takes up [W]; ice takes what comes; common practice, no source
+USUAL_W: dict[str, float] = {"blast": 3000.0, "fan_fridge": 1000.0, "still_fridge": 300.0}
+LIGHT_KG = 2.0  # less than this troubles no chiller; common practice, no source
 COLDEST_SLURRY_C, WARMEST_SLURRY_C = -5.0, 5.0
 
 

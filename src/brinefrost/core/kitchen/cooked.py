@@ -5,21 +5,14 @@ from typing import Literal
 
 import numpy as np
 
+from brinefrost.core.kitchen.lines import Animal, PieceState, lines_of, more_lines, tags_of
 from brinefrost.core.limits import ComeUp, Cooling, Growth, Hold, Lethality, Limit, Series, Verdict
 from brinefrost.core.rules import RuleEntry, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import bare, duration, legal, say, temp
 
-Animal = Literal[
-    "beef", "pork", "poultry", "other_bird", "game", "wild_boar", "fish", "bivalve", "crustacean", "egg", "plant"
-]
-PieceState = Literal["whole", "steak", "pierced", "rolled", "filled", "glued", "minced"]
 Guests = Literal["general", "higher_risk"]
-# inside was outside, or came from another animal: 9 CFR and Food Code 3-401.11(A)(2)
-OPENED: tuple[PieceState, ...] = ("pierced", "rolled", "glued", "minced")
-BIRDS: tuple[Animal, ...] = ("poultry", "other_bird")
 RARE: tuple[Animal, ...] = ("beef", "fish", "game")  # served undercooked to order, with an advisory
 TRICHINELLA: tuple[Animal, ...] = ("pork", "wild_boar")
-SPECIES: dict[Animal, str] = {"poultry": "chicken", "other_bird": "other_bird"}
 NEARLY_K = 1.0  # a core this little below its hottest counts as still hot
 
 
@@ -30,38 +23,6 @@ class Judged:
     why: Literal["line", "way_up", "way_down", "growth", "trichinella", "pathogen"]
     limit: Limit
     verdict: Verdict
-
-
-def topic_of(animal: Animal, piece: PieceState) -> str | None:
-    """Which topic of a rule set a cooked food answers to; None for plants, which no line cooks.
-
-    Valid for every animal and state of the piece.
-    """
-    if animal == "plant":
-        return None
-    if piece == "filled":
-        return "cook.filled"
-    if animal in BIRDS:
-        return "cook.poultry"
-    if animal in ("game", "wild_boar"):
-        return "cook.game"
-    if piece in OPENED:
-        return "cook.minced"
-    return "cook.roast" if piece == "whole" and animal in ("beef", "pork") else "cook.whole"
-
-
-def lines_of(
-    rule_set_id: RuleSetId, animal: Animal, piece: PieceState, approved: bool = False
-) -> tuple[RuleEntry, ...]:
-    """The schools of a rule set for this food in this state, its own line first; with approval, what it allows first.
-
-    Valid for every animal and state; empty for plants. A table made for one species is left out for another.
-    """
-    topic = topic_of(animal, piece)
-    if topic is None:
-        return ()
-    found = rule_set(rule_set_id).entries_of(topic, SPECIES.get(animal, animal))
-    return tuple(sorted(found, key=lambda entry: not entry.approval)) if approved else found
 
 
 def judge_cook(
@@ -111,8 +72,7 @@ def judge_cook(
     entries = lines_of(rule_set_id, animal, piece, approved)
     if entries:
         found.append(Judged("line", entries[0].limit, entries[0].limit.evaluate(series, end)))
-    if animal == "bivalve":
-        limit = targets_for("heat.norovirus")[0].limit
+    for limit in more_lines(tags_of(animal, piece)) if animal != "plant" else ():
         found.append(Judged("pathogen", limit, limit.evaluate(series, end)))
     if animal in TRICHINELLA and not _hot_at_once(entries):
         limit = targets_for("heat.trichinella")[0].limit

@@ -143,3 +143,39 @@ def chiller_load_w(mass_kg: float, heat_capacity_j_kgk: float, from_c: float, to
     if not within_s > 0 or to_c > from_c:
         raise OutOfRangeError(say("physics.cooling.a_chiller_cools_and_in_a"), from_c=from_c, to_c=to_c)
     return mass_kg * heat_capacity_j_kgk * (from_c - to_c) / within_s
+
+
+def taken_s(times_s: Array, mean_c: Array, capacity_j_k: float, power_w: float) -> Array:
+    """When food really is where it would be if its surroundings took up whatever it gives off.
+
+    Parameters
+    ----------
+    times_s, mean_c : array
+        When it would be how warm on average [s, °C], (n,).
+    capacity_j_k : float
+        Mass times heat capacity [J/K].
+    power_w : float
+        What the surroundings take up at most [W].
+
+    Returns
+    -------
+    array
+        [s], (n,); never earlier than ``times_s``.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the power is not above zero.
+
+    Notes
+    -----
+    Valid for falling temperatures: a stretch that gives off twice what can be taken up lasts twice as long.
+
+    References
+    ----------
+    Heat balance.
+    """
+    if not power_w > 0:
+        raise OutOfRangeError(say("physics.cooling.a_chiller_cools_and_in_a"), power_w=power_w)
+    gives_w = -np.diff(mean_c) * capacity_j_k / np.diff(times_s)
+    return np.concatenate(([0.0], np.cumsum(np.diff(times_s) * np.maximum(gives_w / power_w, 1.0))))

@@ -25,6 +25,12 @@ class Stage:
     surroundings_c: Array  # [°C], (n,)
     h_w_m2k: float
     step_s: float | None = None  # spacing of this stage's answer, where it differs from the rest [s]
+    taken_s: Array | None = None  # when it really is at ``times_s``, where its surroundings cannot take the heat [s]
+
+    @property
+    def length_s(self) -> float:
+        """How long it really takes [s]."""
+        return float((self.times_s if self.taken_s is None else self.taken_s)[-1])
 
     @staticmethod
     def steady(duration_s: float, surroundings_c: float, h_w_m2k: float) -> "Stage":
@@ -134,10 +140,11 @@ class HeatCourse:
         start = self._initial_c * field.gain if self._basis is None else field.from_basis(self._basis)
         times, outside = _grid(stage, stage.step_s or self._step_s)
         amplitudes = _relax(field, start, times, outside)
+        real = times if stage.taken_s is None else np.interp(times, stage.times_s, stage.taken_s)
         keep = slice(1, None) if self._parts else slice(0, None)
         self._parts.append(
             (
-                (times + self._offset_s)[keep],
+                (real + self._offset_s)[keep],
                 (field.at_centre @ amplitudes)[keep],
                 (field.at_surface @ amplitudes)[keep],
                 (field.mean @ amplitudes)[keep],
@@ -145,7 +152,7 @@ class HeatCourse:
             )
         )
         self._basis = field.to_basis(amplitudes[:, -1])
-        self._offset_s += float(times[-1])
+        self._offset_s += float(real[-1])
         self._ends.append((self._ends[-1] if self._ends else 0) + len(times) - 1)
         self._curve = None
 

@@ -67,6 +67,7 @@ class Plan(Sent):
     product: str = Field(default="", max_length=600)
     rule_set: RuleSetId = "us"
     guests: Literal["general", "higher_risk"] = "general"
+    altitude_m: float | None = Field(default=None, ge=-100, le=6000)  # how high the kitchen stands; None: at the sea
     ingredients: tuple[Ingredient, ...] = Field(default=(), max_length=60)
     steps: tuple[Step, ...] = Field(default=(), max_length=40)
     hazards: tuple[Hazard, ...] = Field(default=(), max_length=60)
@@ -127,6 +128,8 @@ ADDED_LATER = {
     "counts_from": "falling",
     "begins_within_s": None,
     "cap_c": None,
+    "altitude_m": None,
+    "load_kg": 0.0,
 }
 
 

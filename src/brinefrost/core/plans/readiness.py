@@ -6,8 +6,8 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
 from brinefrost.core.plans.suggest import suggested_hazards
-from brinefrost.core.plans.walk import default_limits, entry_of, findings_of, provable, tags_of, topics_of
-from brinefrost.core.rules import RuleEntry, rule_set
+from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, tags_of, topics_of
+from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import for_guests
@@ -209,7 +209,8 @@ def departures_of(plan: Plan, control: Control) -> tuple[str, ...]:
     ----------
     Order of the numbers, as ``strictness``.
     """
-    step, rules = plan.step(control.step), rule_set(plan.rule_set)
+    step = plan.step(control.step)
+    rules = context_at(plan, step).rules
     found: list[str] = []
     for topic in topics_of(plan, step):
         entries = rules.entries_for(topic)

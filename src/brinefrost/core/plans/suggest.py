@@ -6,7 +6,6 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
 from brinefrost.core.plans.walk import context_at, tags_of, topics_of
-from brinefrost.core.rules import rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
@@ -178,7 +177,8 @@ def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
 
     The limit replaces the one of its topic; raises NotFoundError where the rule set has no such school for the step.
     """
-    step, rules = plan.step(step_id), rule_set(plan.rule_set)
+    step = plan.step(step_id)
+    rules = context_at(plan, step).rules
     entries = [entry for topic in topics_of(plan, step) for entry in rules.entries_for(topic)]
     chosen = next((entry for entry in entries if entry.limit.id == limit_id), None)
     if chosen is None:

@@ -8,10 +8,11 @@ from dataclasses import replace
 
 import numpy as np
 
-from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
 from brinefrost.core.food.catalogue import catalogue
-from brinefrost.core.food.media import Food
+from brinefrost.core.food.media import Food, check_medium
 from brinefrost.core.kitchen.fish import freezing_need, species_of
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Hold, Limit, Series, Verdict
 from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.document import Plan
@@ -19,7 +20,6 @@ from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.base import Asked, Context, Finding, Piece
-from brinefrost.core.steps.lines import ANIMALS
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -105,6 +105,7 @@ def context_of(plan: Plan) -> Context:
         food_kg=1.0 if portion is None else portion[0] * portion[1],
         piece=piece_of(plan),
         approved=_by_approval(plan),
+        altitude_m=plan.altitude_m or 0.0,
     )
 
 
@@ -273,10 +274,23 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     for step in plan.steps:
         found += kind_of(step).lays(step, flow)
         flow.tags |= kind_of(step).makes(step)
-        found += _thinner(step, flow)
+        found += [*_thinner(step, flow), *_cannot_be(step, plan.altitude_m or 0.0)]
         flow.earlier.append(step.name)
         flow.received_only = flow.received_only and "receives" in kind_of(step).acts
     return (*found, *_left_open(plan, flow))
+
+
+def _cannot_be(step: Step, altitude_m: float) -> list[Finding]:
+    """Open water is no hotter than it boils at the kitchen's height, and no chiller stands at a room's warmth."""
+    kind = kind_of(step)
+    key, around_c = kind.medium(step), kind.around_c(step)
+    if key is None or around_c is None:
+        return []
+    try:
+        check_medium(key, around_c, altitude_m)
+    except OutOfRangeError as error:
+        return [Finding(step=step.id, state="fails", sentence=error.sentence)]
+    return []
 
 
 def _thinner(step: Step, flow: Flow) -> list[Finding]:
@@ -342,7 +356,7 @@ def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:
 
     Valid for every limit of a step.
     """
-    rules = rule_set(plan.rule_set)
+    rules = context_at(plan, step).rules
     for topic in topics_of(plan, step):
         for entry in rules.entries_for(topic):
             if entry.limit.id == limit.id:

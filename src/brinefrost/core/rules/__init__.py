@@ -40,10 +40,6 @@ class RuleSet(Document):
         found = [entry for entry in self.entries if entry.topic == topic]
         return tuple(sorted(found, key=lambda entry: not entry.preferred))
 
-    def entries_of(self, topic: str, species: str) -> tuple[RuleEntry, ...]:
-        """Every school for a topic that was made for a species; a table of one species is not another's."""
-        return tuple(e for e in self.entries_for(topic) if not e.species or species in e.species)
-
     def limit_for(self, topic: str) -> Limit:
         """The preferred limit for a topic.
 

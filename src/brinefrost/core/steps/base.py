@@ -13,10 +13,11 @@ from pydantic import Field
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, medium
+from brinefrost.core.kitchen.lines import rules_for, species_of
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.quantities import Quantity, ReadingQuantity
-from brinefrost.core.rules import RuleSet, RuleSetId, rule_set
+from brinefrost.core.rules import RuleSet, RuleSetId
 from brinefrost.core.words import Words, bound, num, say
 from brinefrost.core.working import Document, Source, Working
 
@@ -120,12 +121,17 @@ class Context:
     food_kg: float = 1.0
     piece: Piece | None = None
     approved: bool = False
+    altitude_m: float = 0.0
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def rules(self) -> RuleSet:
-        """The rule set itself."""
-        return rule_set(self.rule_set_id)
+        """The rule set as it is for this food: a table of one species is not another's."""
+        return self.rules_of(self.rule_set_id)
+
+    def rules_of(self, rule_set_id: RuleSetId) -> RuleSet:
+        """Another rule set as it is for this food."""
+        return rules_for(rule_set_id, species_of(self.tags))
 
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""
@@ -238,6 +244,10 @@ class StepKind(Generic[S]):
 
     def brings_to_c(self, step: S) -> float | None:
         """How warm the core is when it ends [°C], where the plan says so and no walk works it out."""
+        return None
+
+    def medium(self, step: S) -> MediumKey | None:
+        """What surrounds the food by the plan, where that has a name."""
         return None
 
     def around_c(self, step: S) -> float | None:

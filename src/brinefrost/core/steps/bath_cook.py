@@ -6,7 +6,9 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
+from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import met_s
+from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import HeatCurve
@@ -14,7 +16,8 @@ from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in_bath
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.physics.robustness import Spread, repeat
-from brinefrost.core.rules import RULE_SET_IDS, rule_set
+from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.core.steps.asks import MOST_LOAD_KG, asked_heat
 from brinefrost.core.steps.base import (
     Asked,
     Chance,
@@ -28,14 +31,12 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import LONG_S, early_core
-from brinefrost.core.steps.lines import line_of, more_lines
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import diff, duration, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 MOST_BATH_C = 100.0
-MOST_LOAD_KG = 200.0  # what the Bench's page takes
 HOTTER_C = (60.0, 63.0, 66.0)  # baths a remedy names
 # one standard deviation each; common practice, no source
 USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
@@ -109,7 +110,7 @@ class BathCookKind(StepKind[BathCook]):
     def topics(self, step: BathCook, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up."""
         line = line_of(context.tags)
-        return ("come_up",) if line is None else (line, "come_up")
+        return () if line is None else (line, "come_up")
 
     def own_limits(self, step: BathCook, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines, and what eggs and plants answer to beside them."""
@@ -132,6 +133,10 @@ class BathCookKind(StepKind[BathCook]):
     def declared(self, step: BathCook, limit: Limit) -> float | None:
         """The bath the plan sets."""
         return step.bath_c if isinstance(limit, Threshold) and limit.quantity == "bath" else None
+
+    def medium(self, step: BathCook) -> MediumKey:
+        """Water."""
+        return "bath"
 
     def follows_core(self, step: BathCook, limit: Limit) -> bool:
         """All but a fall: it only warms."""
@@ -214,7 +219,7 @@ class BathCookKind(StepKind[BathCook]):
                 cook.time_to_meet_s(entry.limit),
             )
             for set_id in RULE_SET_IDS
-            for entry in (rule_set(set_id).entries_for(line) if line else ())
+            for entry in (context.rules_of(set_id).entries_for(line) if line else ())
         ]
 
     def remedies(self, step: BathCook, limit: Limit, context: Context) -> list[str]:
@@ -251,24 +256,18 @@ class BathCookKind(StepKind[BathCook]):
 
     def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat."""
-        from brinefrost.core.bench.heat import HeatQuestion  # a page is not needed to run a batch
-
-        question = HeatQuestion(
-            food=context.food_key(),
+        return asked_heat(
+            context,
+            step.start_c,
             shape="slab",
             thickness_m=step.thickness_m,
-            start_c=step.start_c,
             medium="bath",
             surroundings_c=step.bath_c,
             duration_s=step.duration_s,
-            target="salmonella_poultry" if context.rule_set_id == "us" else "listeria",
-            rule_set=context.rule_set_id,
-            approved=context.approved,
             load_kg=min(context.food_kg, MOST_LOAD_KG),
             water_kg=step.water_kg,
             heater_w=step.heater_w,
         )
-        return [Asked(family="heat", question=question.model_dump(mode="json"))]
 
 
 def _planned(step: BathCook, context: Context) -> Warming:
@@ -319,7 +318,7 @@ def _by_other_schools(step: BathCook, cook: Cook, context: Context) -> list[str]
     said: list[str] = []
     line = line_of(context.tags)
     for other in RULE_SET_IDS if line else ():
-        entry = rule_set(other).entries_for(str(line))[0]
+        entry = context.rules_of(other).entries_for(str(line))[0]
         time = cook.time_to_meet_s(entry.limit) if other != context.rule_set_id else None
         if time is not None:
             said.append(

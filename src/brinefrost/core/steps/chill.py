@@ -2,18 +2,25 @@
 
 from typing import Literal
 
+import numpy as np
+
 from brinefrost.core.fields import field
+from brinefrost.core.food.media import LIGHT_KG, USUAL_W, MediumKey
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.settling import Settling
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.asks import asked_chill, asked_fit
+from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_C, ROOM_H, read_by_the_lead, watch_core
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.words import mm, say, temp
 
 WITHIN_K = 0.5  # as near as a probe tells
+POINTS = 120
 SHALLOWER = 0.6  # what pans are spread to; common practice
 
 
@@ -25,6 +32,7 @@ class Chill(StepBase):
     surroundings_c: float = field("temperature", 0, -40, 15, main=True, paper="in")
     thickness_m: float = field("length", 0.05, 0.005, 0.3, "mm", 0.005, main=True)
     begin_within_s: float = field("time", 1200, 0, 7200, "min", 300)
+    load_kg: float = field("mass", 0, 0, 2000, "kg", 0.5)  # all that goes in at once; 0: what the packs come to
     duration_s: float = field("time", 4 * 3600, 600, 48 * 3600, "h", 1800, main=True, paper="for")
     target_c: float = field("temperature", 5, -1, 10, paper="down to")
 
@@ -53,12 +61,16 @@ class ChillKind(StepKind[Chill]):
         stages: list[MakeStage] = []
         if step.begin_within_s > 0:
             stages.append(lambda _: Stage.steady(step.begin_within_s, ROOM_C, ROOM_H))
-        stages.append(lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium)))
+        stages.append(lambda mean_c: _in_the_cold(step, walk, context, mean_c))
         return stages
 
     def follows_core(self, step: Chill, limit: Limit) -> bool:
         """Everything."""
         return True
+
+    def medium(self, step: Chill) -> MediumKey:
+        """The chiller."""
+        return step.medium
 
     def around_c(self, step: Chill) -> float:
         """The air the plan sets."""
@@ -112,6 +124,25 @@ class ChillKind(StepKind[Chill]):
             ),
         ]
 
+    def asked(self, step: Chill, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on cooling, from the core it goes into the cold with."""
+        return asked_chill(
+            context,
+            walk,
+            step.id,
+            step.begin_within_s,
+            load_kg=step.load_kg,
+            depth_m=step.thickness_m,
+            medium=step.medium,
+            surroundings_c=step.surroundings_c,
+        )
+
+    def running_asked(self, step: Chill, seen: Seen, context: Context) -> list[Asked]:
+        """The Bench's page that fits a curve to its readings."""
+        if not isinstance(seen.limit, Cooling):
+            return []
+        return asked_fit(context, _planned(step, context, 1.0), step.medium, seen.series)
+
     def course(self, step: Chill, seen: Seen, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
         return course_of(_planned(step, context, 1.0), seen) if len(seen.series) else None
@@ -134,6 +165,23 @@ class ChillKind(StepKind[Chill]):
         ):
             ways.append((said, fixed(Settling(body, h, around, seen.now_s, core), 1.0)))
         return ways
+
+
+def _in_the_cold(step: Chill, walk: Walk, context: Context, mean_c: float) -> Stage:
+    """The cold, as quickly as a usual chiller of its kind takes up what all the food gives off."""
+    h, around = context.h(step.medium), step.surroundings_c
+    load_kg = step.load_kg or context.food_kg
+    if walk.body is None or load_kg <= LIGHT_KG or mean_c <= around:
+        return Stage.steady(step.duration_s, around, h)
+    times = np.concatenate(([0.0], np.geomspace(30.0, max(step.duration_s, 60.0), POINTS)))
+    mean = Heating(walk.body, h, mean_c, around).mean_c(times)
+    taken = taken_s(times, mean, load_kg * context.heat().heat_capacity_j_kgk, USUAL_W[step.medium])
+    if taken[-1] <= times[-1] + 1.0:
+        return Stage.steady(step.duration_s, around, h)
+    whole = int(np.searchsorted(taken, step.duration_s))  # as far as it comes in its time
+    reached = float(np.interp(step.duration_s, taken, times))
+    times, taken = np.append(times[:whole], reached), np.append(taken[:whole], step.duration_s)
+    return Stage(times, np.full(len(times), around), h, taken_s=taken)
 
 
 def _planned(step: Chill, context: Context, share: float) -> tuple[Body, float, float]:

@@ -10,7 +10,8 @@ from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.asks import asked
+from brinefrost.core.steps.base import Asked, Context, ControlParts, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
 from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Seen, Walk
 from brinefrost.core.words import num, percent, say
@@ -142,6 +143,19 @@ class DryKind(StepKind[Dry]):
         if needed is None:
             return [say("steps.dry.drying_alone_does_not_get_there")]
         return [say("steps.dry.it_has_to_lose", needed=percent(100 * needed))]
+
+    def asked(self, step: Dry, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on drying."""
+        return asked(
+            "dry",
+            mass_kg=max(context.food_kg, 0.05),
+            water_percent=step.water_percent,
+            salt_percent=step.salt_percent,
+            glucose_percent=0.0,
+            lost_percent=step.loss_percent,
+            target_aw=step.target_aw,
+            chamber=[],
+        )
 
     def workings(self, step: Dry, walk: Walk, context: Context) -> list[Working]:
         """Salt in the water that is left."""

@@ -5,13 +5,17 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
+from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import met_s
+from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.horizon import left_in
-from brinefrost.core.rules import RULE_SET_IDS, rule_set
+from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.core.steps.asks import asked_heat
 from brinefrost.core.steps.base import (
     Act,
+    Asked,
     Context,
     ControlParts,
     Finding,
@@ -21,7 +25,6 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import read_by_the_lead, watch_heated
-from brinefrost.core.steps.lines import line_of, more_lines
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
@@ -76,7 +79,7 @@ class HeatKind(StepKind[Heat]):
         if step.again:
             return ("reheat",)
         line = line_of(context.tags)
-        return () if line is None else (line, "come_up") if context.tags & {"meat", "poultry"} else (line,)
+        return () if line is None else (line, "come_up")
 
     def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
@@ -86,6 +89,10 @@ class HeatKind(StepKind[Heat]):
     def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
+
+    def medium(self, step: Heat) -> MediumKey:
+        """What it is heated in."""
+        return step.medium
 
     def around_c(self, step: Heat) -> float:
         """What it is heated in."""
@@ -154,6 +161,20 @@ class HeatKind(StepKind[Heat]):
             ),
         ]
 
+    def asked(self, step: Heat, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on heat, with the core it comes in with."""
+        if step.again:
+            return []
+        return asked_heat(
+            context,
+            step.start_c if walk.curve is None else walk.core_at(walk.spans[step.id][0]),
+            shape=step.shape,
+            thickness_m=step.thickness_m,
+            medium=step.medium,
+            surroundings_c=step.surroundings_c,
+            duration_s=step.duration_s,
+        )
+
     def course(self, step: Heat, seen: Seen, context: Context) -> Projection | None:
         """The core so far, carried on."""
         return warming_of(_planned(step, context), seen)
@@ -176,7 +197,7 @@ class HeatKind(StepKind[Heat]):
                 self.inverse_s(step, entry.limit, context),
             )
             for set_id in RULE_SET_IDS
-            for entry in rule_set(set_id).entries_for(line)
+            for entry in context.rules_of(set_id).entries_for(line)
         ]
 
     def workings(self, step: Heat, walk: Walk, context: Context) -> list[Working]:

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
+from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Lethality, Limit, Projection
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
@@ -58,6 +59,10 @@ class JarHeatKind(StepKind[JarHeat]):
     def stages(self, step: JarHeat, walk: Walk, context: Context) -> list[MakeStage]:
         """The water."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h("bath"))]
+
+    def medium(self, step: JarHeat) -> MediumKey:
+        """Water."""
+        return "bath"
 
     def around_c(self, step: JarHeat) -> float:
         """The water."""

@@ -22,6 +22,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Limit, Projection, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.rules import target
+from brinefrost.core.steps.asks import asked
 from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.state import Flow, Seen, Walk
 from brinefrost.core.words import duration, grams, num, say
@@ -227,9 +228,8 @@ class PickleKind(StepKind[Pickle]):
 
     def asked(self, step: Pickle, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on acid."""
-        from brinefrost.core.bench.acid import AcidQuestion  # a page is not needed to run a batch
-
-        question = AcidQuestion(
+        return asked(
+            "acid",
             vegetable=step.vegetable,
             vegetable_kg=step.vegetable_kg,
             vinegar_kg=step.vinegar_kg,
@@ -241,7 +241,6 @@ class PickleKind(StepKind[Pickle]):
             piece_m=step.piece_m,
             kept_c=step.kept_c,
         )
-        return [Asked(family="acid", question=question.model_dump(mode="json"))]
 
     def course(self, step: Pickle, seen: Seen, context: Context) -> Projection | None:
         """From the last reading on as planned, shifted to it."""

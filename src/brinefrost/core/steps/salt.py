@@ -11,13 +11,15 @@ from brinefrost.core.limits import Limit, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Piece, StepBase, StepKind
+from brinefrost.core.steps.asks import asked
+from brinefrost.core.steps.base import Asked, Context, ControlParts, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
 from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Walk
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
 POINTS = 120
+FLESH = (("poultry", "poultry"), ("fish", "fish"), ("pork", "pork"))  # by the Bench's names
 FRIDGE_H = 10.0  # [W/m²·K], common practice
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
 
@@ -90,6 +92,22 @@ class SaltKind(StepKind[Salt]):
         """What usually goes differently."""
         thicker = step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)})
         return [(say("steps.heat.a_fifth_thicker"), thicker)]
+
+    def asked(self, step: Salt, walk: Walk, context: Context) -> list[Asked]:
+        """The Bench's page on salt: as much rubbed on as is in it at rest, whichever way it goes in."""
+        flesh = next((each for tag, each in FLESH if tag in context.tags), "red_meat")
+        salt_kg = context.food_kg * step.salt_percent / (100 - step.salt_percent)
+        return asked(
+            "salt",
+            way="dry",
+            purpose="season",
+            flesh=flesh,
+            food_kg=context.food_kg,
+            salt_kg=salt_kg,
+            thickness_m=step.thickness_m,
+            duration_s=step.duration_s,
+            kept_c=max(step.kept_c, 0.0),
+        )
 
     def workings(self, step: Salt, walk: Walk, context: Context) -> list[Working]:
         """Diffusion to the middle."""

@@ -5,13 +5,14 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Cooling, Limit, Projection, Series
+from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.robustness import repeat_chill
 from brinefrost.core.physics.settling import Settling
+from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import (
     Asked,
     Chance,
@@ -34,9 +35,6 @@ EXPECTED_S = 5400.0
 WITHIN_K = 0.5  # as near as a probe tells
 ICE_RESERVE = 1.5  # half again as much ice as the sum says; common practice, no source
 TWO_DEEP = 0.25  # twice the thickness takes four times as long: conduction goes with the square
-# what the Bench's pages take
-LEAST_MASS_KG, MOST_MASS_KG, MOST_READINGS = 0.05, 500.0, 40
-LONGEST_S, COLDEST_C, HOTTEST_C = 48 * 3600.0, -2.0, 110.0
 
 
 class SlurryChill(StepBase):
@@ -155,23 +153,13 @@ class SlurryChillKind(StepKind[SlurryChill]):
         return Chance(*repeat_chill(chilling, limit.from_c, stages, USUAL))
 
     def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
-        """The Bench's page on cooling, from the core it comes in with, straight from the heat."""
-        from brinefrost.core.bench.chill import ChillQuestion  # a page is not needed to run a batch
-
-        if context.piece is None or walk.curve is None:
+        """The Bench's page on cooling, from the core it goes into the slurry with."""
+        if context.piece is None:
             return []
-        hot = walk.core_at(walk.spans[step.id][0])
-        question = ChillQuestion(
-            food=context.food_key(),
-            mass_kg=min(max(walk.pack_kg or context.food_kg, LEAST_MASS_KG), MOST_MASS_KG),
-            depth_m=max(context.piece.thickness_m, 0.005),
-            start_c=min(max(hot, 10.0), 110.0),
-            waited_s=0.0,
-            medium="slurry",
-            surroundings_c=SLURRY_C,
-            rule_set=context.rule_set_id,
+        depth = max(context.piece.thickness_m, 0.005)
+        return asked_chill(
+            context, walk, step.id, step.begin_within_s, depth_m=depth, medium="slurry", surroundings_c=SLURRY_C
         )
-        return [Asked(family="chill", question=question.model_dump(mode="json"))]
 
     def course(self, step: SlurryChill, seen: Seen, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
@@ -197,7 +185,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """The Bench's page that fits a curve to its readings; the first two days at most."""
         if context.piece is None or not isinstance(seen.limit, Cooling):
             return []
-        return _to_fit(seen.series, context)
+        return asked_fit(context, _planned(context), "slurry", seen.series)
 
 
 def _planned(context: Context) -> tuple[Body, float, float]:
@@ -206,32 +194,6 @@ def _planned(context: Context) -> tuple[Body, float, float]:
     assert piece is not None  # noqa: S101 (the callers asked)
     body = Body(Shape.slab, piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
     return body, context.h("slurry"), SLURRY_C
-
-
-def _to_fit(series: Series, context: Context) -> list[Asked]:
-    from brinefrost.core.bench.fit import FitQuestion, FitReading  # a page is not needed to run a batch
-
-    early = series.until(float(series.times_s[0]) + LONGEST_S) if len(series) else series
-    keep = np.unique(np.linspace(0, max(len(early) - 1, 0), min(MOST_READINGS, len(early))).round().astype(int))
-    times, core = early.times_s[keep], early.values[keep]
-    if len(times) < 2 or not COLDEST_C <= float(core[0]) <= HOTTEST_C:
-        return []
-    body, _, surroundings = _planned(context)
-    question = FitQuestion(
-        food=context.food_key(),
-        shape="slab",
-        thickness_m=2 * body.half_thickness_m,
-        start_c=float(core[0]),
-        medium="slurry",
-        surroundings_c=surroundings,
-        unknown="thickness",
-        rule_set=context.rule_set_id,
-        readings=tuple(
-            FitReading(time_s=round(float(at - times[0])), core_c=round(float(value), 2))
-            for at, value in zip(times[1:], core[1:], strict=True)
-        ),
-    )
-    return [Asked(family="fit", question=question.model_dump(mode="json"))]
 
 
 KIND = SlurryChillKind()

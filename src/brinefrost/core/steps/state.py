@@ -59,7 +59,7 @@ class Walk:
         if self.course is None:
             self.course = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
         self.course.go(stage)
-        self.now_s += float(stage.times_s[-1])
+        self.now_s += stage.length_s
         self._whole = None
 
     def cut(self, body: Body | None) -> None:

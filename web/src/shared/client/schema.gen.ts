@@ -2391,6 +2391,11 @@ export interface components {
              */
             kind: "chill_air";
             /**
+             * Load Kg
+             * @default 0
+             */
+            load_kg: number;
+            /**
              * Medium
              * @default blast
              * @enum {string}
@@ -4452,9 +4457,8 @@ export interface components {
             /**
              * Target
              * @default salmonella_meat
-             * @enum {string}
              */
-            target: "listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "custard_baked" | "anisakis" | "norovirus";
+            target: ("listeria" | "salmonella_meat" | "salmonella_meat_7" | "salmonella_poultry" | "botulinum" | "botulinum_acmsf" | "trichinella" | "egg_yolk" | "egg_yolk_salted" | "egg_whole" | "egg_white" | "egg_shell" | "e_coli_acid" | "e_coli_acid_46" | "custard" | "custard_baked" | "anisakis" | "norovirus") | "line";
             /**
              * Thickness M
              * @default 0.05
@@ -5667,6 +5671,8 @@ export interface components {
          * @description A hazard control plan, whole.
          */
         Plan: {
+            /** Altitude M */
+            altitude_m?: number | null;
             /**
              * Controls
              * @default []

@@ -388,6 +388,7 @@ export const bench = {
     target_custard: 'Custard base',
     anisakis: 'Anisakis, [60 °C] 1 min',
     norovirus: 'Norovirus, [90 °C] 90 s',
+    line: 'The rule set’s own line',
     us: 'United States',
     uk: 'United Kingdom',
     eu: 'European Union',

@@ -518,6 +518,7 @@ export const en = {
     heater_w: 'Heater',
     ice_kg: 'Ice',
     begin_within_s: 'Into the cold within',
+    load_kg: 'Chilled at once',
     target_c: 'Down to',
     max_c: 'At most',
     days: 'Kept',

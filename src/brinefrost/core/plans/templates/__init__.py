@@ -44,14 +44,20 @@ class Template(Document):
     steps: tuple[dict[str, Any], ...]
     spoil: Spoil | None = None
 
-    def plan(self, name: str, rule_set_id: RuleSetId) -> Plan:
-        """It as a plan of a name under a rule set, with nothing weighed yet."""
+    def plan(self, name: str, rule_set_id: RuleSetId, altitude_m: float | None = None) -> Plan:
+        """It as a plan of a name under a rule set for a kitchen so high up [m], with nothing weighed yet."""
         known = [catalogue().ingredient(key) for key in self.ingredients]
         ingredients = tuple(
             Ingredient(name=k.name, catalogue=k.key, allergens=k.allergens, made_here=k.key in self.made_here)
             for k in known
         )
-        document = {"name": name, "rule_set": rule_set_id, "ingredients": ingredients, "steps": self.steps}
+        document = {
+            "name": name,
+            "rule_set": rule_set_id,
+            "altitude_m": altitude_m,
+            "ingredients": ingredients,
+            "steps": self.steps,
+        }
         return Plan.model_validate(document)
 
 

@@ -1,0 +1,127 @@
+"""Which line of a rule set cooked food answers to, by what it is and what hands made of it: one answer for all."""
+
+from functools import lru_cache
+from typing import Literal
+
+from brinefrost.core.limits import Hold, Lethality, Limit
+from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set, target
+
+Animal = Literal[
+    "beef", "pork", "poultry", "other_bird", "game", "wild_boar", "fish", "bivalve", "crustacean", "egg", "plant"
+]
+PieceState = Literal["whole", "steak", "pierced", "rolled", "filled", "glued", "minced"]
+ANIMALS = ("meat", "poultry", "fish", "egg", "crustacean", "bivalve")
+OTHER_BIRDS = frozenset({"goose", "duck", "turkey", "quail", "pigeon", "guinea_fowl"})
+# inside was outside, or came from another animal: 9 CFR and Food Code 3-401.11(A)(2)
+OPENED: tuple[PieceState, ...] = ("pierced", "rolled", "glued", "minced")
+TAGS: dict[Animal, frozenset[str]] = {
+    "beef": frozenset({"meat", "red_meat", "beef"}),
+    "pork": frozenset({"meat", "red_meat", "pork"}),
+    "poultry": frozenset({"meat", "poultry", "chicken"}),
+    "other_bird": frozenset({"meat", "poultry", "goose"}),
+    "game": frozenset({"meat", "red_meat", "game"}),
+    "wild_boar": frozenset({"meat", "red_meat", "game", "boar"}),
+    "fish": frozenset({"fish"}),
+    "bivalve": frozenset({"bivalve", "shellfish"}),
+    "crustacean": frozenset({"crustacean", "shellfish"}),
+    "egg": frozenset({"egg"}),
+    "plant": frozenset({"plant"}),
+}
+ROASTS: tuple[Animal, ...] = ("beef", "pork")  # whose whole roasts have a table of their own
+
+
+def tags_of(animal: Animal, piece: PieceState) -> frozenset[str]:
+    """What an animal in a state is, in the words ingredients and hands use.
+
+    Valid for every animal and state of the piece.
+    """
+    made = {"filled"} if piece == "filled" else {"minced"} if piece in OPENED else set[str]()
+    roast = {"roast"} if piece == "whole" and animal in ROASTS else set[str]()
+    return TAGS[animal] | made | roast
+
+
+def named(tags: frozenset[str]) -> tuple[Animal, PieceState]:
+    """The animal and state by which the Bench asks of such food. A plan's meat is a steak: it knows no roast.
+
+    Valid for every set of tags.
+    """
+    piece: PieceState = "filled" if "filled" in tags else "minced" if tags & {"minced", "pooled_egg"} else "whole"
+    for tag, animal in _BY_TAG:
+        if tag in tags:
+            if tag == "poultry":
+                animal = "poultry" if species_of(tags) == "chicken" else "other_bird"
+            return animal, "steak" if piece == "whole" and "meat" in tags else piece
+    return "plant", piece
+
+
+_BY_TAG: tuple[tuple[str, Animal], ...] = (
+    ("poultry", "poultry"), ("boar", "wild_boar"), ("game", "game"), ("pork", "pork"), ("meat", "beef"),
+    ("fish", "fish"), ("bivalve", "bivalve"), ("crustacean", "crustacean"), ("egg", "egg"),
+)  # fmt: skip
+
+
+def species_of(tags: frozenset[str]) -> str:
+    """Whose table may be taken: chicken's for chicken alone; empty where a table of one species is nobody's.
+
+    Valid for every set of tags.
+    """
+    return "chicken" if "chicken" in tags and not tags & OTHER_BIRDS else ""
+
+
+def line_of(tags: frozenset[str]) -> str | None:
+    """Which line of a rule set cooked food answers to by what it is; None for plants, which no line cooks.
+
+    Valid for every set of tags. What is both, say minced poultry, answers to the bird's.
+    """
+    if not tags & set(ANIMALS):
+        return None
+    for tag, topic in (
+        ("filled", "cook.filled"),
+        ("poultry", "cook.poultry"),
+        ("game", "cook.game"),
+        ("minced", "cook.minced"),
+        ("pooled_egg", "cook.minced"),
+        ("roast", "cook.roast"),
+    ):
+        if tag in tags:
+            return topic
+    return "cook.whole"
+
+
+def more_lines(tags: frozenset[str]) -> tuple[Limit, ...]:
+    """What is asked beside the rule set's line: yolks by their own table, shellfish with their gut on by the virus's.
+
+    Valid for every set of tags; plants are heated as ready-to-eat food is. Salt or sugar of 2 % or more protects what
+    is to be killed.
+    """
+    if line_of(tags) is None:
+        return (target("listeria-p70", Lethality),)
+    found: list[Limit] = []
+    if "yolk" in tags:
+        found.append(target("egg-yolk-salted" if "salted" in tags else "egg-yolk", Lethality))
+    if "bivalve" in tags and "muscle" not in tags:
+        found.append(target("bivalve-90", Hold))
+    return tuple(found)
+
+
+@lru_cache(maxsize=16)
+def rules_for(rule_set_id: RuleSetId, species: str) -> RuleSet:
+    """A rule set as it is for a species: a table of one is not another's."""
+    rules = rule_set(rule_set_id)
+    mine = tuple(entry for entry in rules.entries if not entry.species or species in entry.species)
+    return rules.model_copy(update={"entries": mine})
+
+
+def lines_of(
+    rule_set_id: RuleSetId, animal: Animal, piece: PieceState, approved: bool = False
+) -> tuple[RuleEntry, ...]:
+    """The schools of a rule set for this food in this state, its own line first; with approval, what it allows first.
+
+    Valid for every animal and state; empty for plants. A table made for one species is left out for another.
+    """
+    tags = tags_of(animal, piece)
+    topic = line_of(tags)
+    if topic is None:
+        return ()
+    found = rules_for(rule_set_id, species_of(tags)).entries_for(topic)
+    return tuple(sorted(found, key=lambda entry: not entry.approval)) if approved else found
