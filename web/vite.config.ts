@@ -1,9 +1,10 @@
 import react from '@vitejs/plugin-react'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   plugins: [react()],
   // no inlined assets: the content security policy allows only files of our own
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  test: { pool: 'threads', isolate: false, setupFiles: ['src/settled.ts'] },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:8717' } },
 })

@@ -166,8 +166,12 @@ def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
     expect(page.get_by_label("Thickness or diameter", exact=True)).to_have_value("1.97")
 
 
+# between them every kind of field and picture: maps, curves, rows, dials, scales, ground, dates
+UNLIKE = ("", "heat", "kill", "clocks", "acid", "dates", "kit")
+
+
 def test_every_page_stands_is_accessible_and_fits_a_tablet(visit: Callable[..., Page]) -> None:
-    """axe-core, WCAG 2.1 A and AA, on every page; no key without its words; no sideways scroll on a tablet
+    """axe-core, WCAG 2.1 A and AA, on a page of every make; no key without its words; no sideways scroll on a tablet
     or a phone held sideways."""
     page, wrong = visit("cook", "/bench"), []
     for place in ("", *FAMILIES):
@@ -175,10 +179,11 @@ def test_every_page_stands_is_accessible_and_fits_a_tablet(visit: Callable[..., 
         if place:
             expect(page.locator(".bench-verdict")).to_be_visible()
             assert verdict(page)
-        # run through the debugger, which the content security policy lets pass
-        page.evaluate(AXE.read_text())
-        found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
-        wrong += [(place, v["id"], [node["target"] for node in v["nodes"]][:3]) for v in found["violations"]]
+        if place in UNLIKE:
+            # run through the debugger, which the content security policy lets pass
+            page.evaluate(AXE.read_text())
+            found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+            wrong += [(place, v["id"], [node["target"] for node in v["nodes"]][:3]) for v in found["violations"]]
         words = page.locator("main").inner_text()
         wrong += [(place, word) for word in (r"\bundefined\b", r"\bbench\.", r"\bNaN\b") if re.search(word, words)]
         for held in ({"width": 800, "height": 1180}, {"width": 844, "height": 390}):
