@@ -6,5 +6,11 @@ export default defineConfig({
   // no inlined assets: the content security policy allows only files of our own
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   test: { pool: 'threads', isolate: false, setupFiles: ['src/settled.ts'] },
+  // Bootstrap's own sources still import the old way
+  css: {
+    preprocessorOptions: {
+      scss: { silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
+    },
+  },
   server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:8717' } },
 })

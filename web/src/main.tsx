@@ -1,4 +1,4 @@
-import 'bootstrap/dist/css/bootstrap.min.css'
+import './shared/look/bootstrap.scss'
 import './shared/look/fonts.css'
 import './shared/look/look.css'
 import './shared/look/parts.css'

@@ -72,10 +72,6 @@ def clock(seconds: float) -> str:
     Notes
     -----
     Valid for any finite duration; rounded to the minute from two minutes on.
-
-    References
-    ----------
-    None needed.
     """
     if abs(seconds) < 120:
         return f"{round(seconds)} s"

@@ -78,10 +78,6 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     -----
     Valid for rows of a time or day and a temperature or pH. Readings outside the field's range
     are left out and counted.
-
-    References
-    ----------
-    None needed: the file's own readings.
     """
     field = _rows_field(family, name)
     if field.file is None:

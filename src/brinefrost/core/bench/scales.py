@@ -45,10 +45,6 @@ def scales(
     Notes
     -----
     Valid for finite values.
-
-    References
-    ----------
-    None needed.
     """
     found = [mark.x for mark in marks]
     for row in rows:

@@ -195,11 +195,6 @@ def use_by(made_on: date, last_day: date, today: date) -> Verdict:
     Verdict
         In days [d], the day made being day 1: pass before the last day, too close on it, fail after it.
 
-    Raises
-    ------
-    ValueError
-        Never for valid dates.
-
     Notes
     -----
     Valid for whole days. The hour it was made is not counted, so a day is good to half a day: the last day itself

@@ -68,11 +68,6 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
     Need
         With its reason, and the paper an exemption rests on.
 
-    Raises
-    ------
-    ValueError
-        Never for known values.
-
     Notes
     -----
     Valid for fish served raw, marinated or barely cooked. ``anz`` sets no figure; the strictest reading is taken.
@@ -128,11 +123,6 @@ def advisory(rule_set_id: RuleSetId) -> str:
     -------
     str
         Wording to print.
-
-    Raises
-    ------
-    ValueError
-        Never for a known rule set.
 
     Notes
     -----

@@ -109,11 +109,6 @@ class Composition(LimitBase):
             Pass when one way holds, with every bound clear by its uncertainty; not measured when something that
             could still make one hold is not known.
 
-        Raises
-        ------
-        ValueError
-            Never for finite numbers.
-
         Notes
         -----
         Valid for an even food, or for its worst part.
@@ -184,11 +179,6 @@ class Composition(LimitBase):
         -------
         Verdict
             As ``judge`` with that one fact.
-
-        Raises
-        ------
-        ValueError
-            Never for finite readings.
 
         Notes
         -----

@@ -61,11 +61,6 @@ class Ends(LimitBase):
             Pass when the latest is clear of the value by the uncertainty, too close within it; beyond it fail where
             the step has ended, pending where it goes on.
 
-        Raises
-        ------
-        ValueError
-            Never for finite readings.
-
         Notes
         -----
         Valid for what moves one way, as drying does.

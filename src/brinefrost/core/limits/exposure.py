@@ -425,11 +425,6 @@ def exposure_of(organism: Organism) -> Exposure:
     Exposure
         A limit like any other.
 
-    Raises
-    ------
-    ValueError
-        Never for an organism of the table.
-
     Notes
     -----
     Valid as the guidance's table; its upper end is the highest temperature of growth.

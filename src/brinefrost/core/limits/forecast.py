@@ -73,11 +73,6 @@ def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_
         ``misses`` when the expected curve, judged as if it had been measured without error, breaks a stage, or the
         limit where it has no stages.
 
-    Raises
-    ------
-    ValueError
-        Never for finite temperatures.
-
     Notes
     -----
     Valid as far as the projection is; a forecast plans, it passes nothing.

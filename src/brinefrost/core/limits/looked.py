@@ -35,11 +35,6 @@ class Looked(LimitBase):
         Verdict
             Fail with one wrong look, pass with right ones alone, not measured without any.
 
-        Raises
-        ------
-        ValueError
-            Never for finite readings.
-
         Notes
         -----
         Valid for looks; what eyes cannot see it does not tell.

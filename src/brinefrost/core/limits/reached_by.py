@@ -36,11 +36,6 @@ class ReachedBy(LimitBase):
             uncertainty; too close when it is not clear, or when it was first read after the deadline but fell
             between two readings before it; fail once the deadline has passed without it; pending before.
 
-        Raises
-        ------
-        ValueError
-            Never for finite readings.
-
         Notes
         -----
         Valid for a value that falls and stays down. Time between readings is taken as a straight line, and is never

@@ -60,11 +60,6 @@ class Threshold(LimitBase):
             Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close; not measured
             where the limit must hold all the time and the silence between readings is longer than it bears.
 
-        Raises
-        ------
-        ValueError
-            Never for finite readings.
-
         Notes
         -----
         Valid for any finite readings. A limit without ``gap_s`` is about the moment it is read; one with it is about

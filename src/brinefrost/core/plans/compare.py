@@ -27,18 +27,9 @@ def changes_between(before: Plan, after: Plan) -> tuple[Change, ...]:
     tuple of Change
         In document order; steps, hazards and controls are matched by their ids, not their places.
 
-    Raises
-    ------
-    ValueError
-        Never for valid plans.
-
     Notes
     -----
     Valid for two plans of one format.
-
-    References
-    ----------
-    None needed.
     """
     old, new = dict(_leaves(before.model_dump(mode="json"), "")), dict(_leaves(after.model_dump(mode="json"), ""))
     return tuple(

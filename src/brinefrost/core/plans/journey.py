@@ -47,11 +47,6 @@ def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
     list of Leg
         One for each step, in order.
 
-    Raises
-    ------
-    ValueError
-        Never for a plan that was walked.
-
     Notes
     -----
     Valid for every plan that was walked. Where a step is not walked the core stays as it came in, or goes straight to

@@ -256,11 +256,6 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     tuple of Finding
         Empty where every step follows from the ones before it.
 
-    Raises
-    ------
-    ValueError
-        Never for valid plans.
-
     Notes
     -----
     Valid for the kinds of step a plan can have; each says what is wrong with its place.

@@ -169,10 +169,6 @@ def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | Non
     Notes
     -----
     Valid for events that ``check_event`` let through.
-
-    References
-    ----------
-    None needed.
     """
     rows = list(records)
     if not rows or not isinstance(rows[0].event, BatchStarted):

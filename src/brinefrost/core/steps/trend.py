@@ -35,11 +35,6 @@ def approach(
     Projection or None
         None where the readings do not draw near by more than they are known to, or are there already.
 
-    Raises
-    ------
-    ValueError
-        Never for finite readings.
-
     Notes
     -----
     Valid while nothing changes: one exponential, from the readings since the last change of course. Slow and fast are

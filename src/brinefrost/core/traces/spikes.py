@@ -19,11 +19,6 @@ def lone_spikes(values_c: NDArray[np.float64]) -> NDArray[np.bool_]:
     array of bool
         True for a lone spike, (n,); never the first or the last.
 
-    Raises
-    ------
-    ValueError
-        Never for finite readings.
-
     Notes
     -----
     Valid for loggers whose spacing is short against the food: a core does not jump 8 K there and back.
