@@ -4,11 +4,12 @@ import hashlib
 import json
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Response, UploadFile
+from fastapi import APIRouter, Form, Request, Response, UploadFile
 from pydantic import Field, ValidationError
 
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
+from brinefrost.api.together import together
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.starting import Fit
@@ -42,10 +43,10 @@ class TraceReading(Sent):
     trace: Trace
 
 
-@router.get("/shift")
-def read_shift(actor: Everyone, office: OfficeHere) -> shift.ShiftView:
+@router.get("/shift", response_model=shift.ShiftView)
+async def read_shift(request: Request, actor: Everyone, office: OfficeHere) -> Response:
     """The shift as it stands."""
-    return office.read(lambda store: shift.read_shift(store, office.clock.now()))
+    return await together(request, lambda: office.read(lambda store: shift.read_shift(store, office.clock.now())))
 
 
 @router.get("/batches")
@@ -87,16 +88,20 @@ def start_batch(entry: starting.BatchStart, hand: KitchenHand) -> starting.Batch
     return hand.made(made, f"/api/v1/batches/{made.batch_id}")
 
 
-@router.get("/batches/{batch_id}")
-def read_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.BatchView:
+@router.get("/batches/{batch_id}", response_model=views.BatchView)
+async def read_batch(batch_id: str, request: Request, actor: Everyone, office: OfficeHere) -> Response:
     """One batch, whole."""
-    return office.read(lambda store: views.read_batch(store, batch_id, office.clock.now()))
+    return await together(
+        request, lambda: office.read(lambda store: views.read_batch(store, batch_id, office.clock.now()))
+    )
 
 
-@router.get("/batches/{batch_id}/sheet")
-def lay_out_batch(batch_id: str, actor: Everyone, office: OfficeHere) -> views.BatchSheet:
+@router.get("/batches/{batch_id}/sheet", response_model=views.BatchSheet)
+async def lay_out_batch(batch_id: str, request: Request, actor: Everyone, office: OfficeHere) -> Response:
     """The batch on its plan's sheet: measured, expected, and how everything stands."""
-    return office.read(lambda store: views.sheet_view(store, batch_id, office.clock.now()))
+    return await together(
+        request, lambda: office.read(lambda store: views.sheet_view(store, batch_id, office.clock.now()))
+    )
 
 
 @router.get("/batches/{batch_id}/questions")

@@ -10,6 +10,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from brinefrost.api.problems import problem
 from brinefrost.api.seats import COOKIE
+from brinefrost.api.slots import fewer_threads
 from brinefrost.core.traces import LARGEST_BYTES
 from brinefrost.core.words import LANGUAGES, PSEUDO, Manner, manner_of, num, say
 from brinefrost.services import accounts
@@ -47,6 +48,7 @@ class Guard:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
+        fewer_threads()
         headers = Headers(scope=scope)
         scope = _at_version(scope)
         with manner_of(_manner(headers)), in_kitchen(await _kitchen(scope, headers)):

@@ -15,6 +15,7 @@ from brinefrost.services.office import Office
 router = APIRouter(prefix="/api/v1", tags=["live"])
 QUIET_S = 15.0  # after so long without a change the line is kept alive, and the session looked at
 MOST_FOLLOWERS = 200
+GATHERS_S = 0.05  # what is written so close together is told together
 
 
 @router.get("/live", response_class=StreamingResponse)
@@ -32,7 +33,8 @@ async def _told(request: Request, office: Office) -> AsyncIterator[str]:
         while True:
             subject = await follower.next(QUIET_S)
             if subject is not None:
-                yield f"event: changed\ndata: {subject}\n\n"
+                subjects = {subject: None, **dict.fromkeys(await follower.more(GATHERS_S))}
+                yield "".join(f"event: changed\ndata: {each}\n\n" for each in subjects)
                 continue
             if await run_in_threadpool(accounts.who, office, request.cookies.get(COOKIE)) is None:
                 return

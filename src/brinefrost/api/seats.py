@@ -8,6 +8,7 @@ from fastapi import Depends, Header, Request, Response, Security
 from fastapi.security import APIKeyCookie
 from pydantic import BaseModel
 
+from brinefrost.api.slots import a_turn
 from brinefrost.core.errors import NotAllowedError, SignInError
 from brinefrost.core.words import say
 from brinefrost.services import accounts
@@ -80,7 +81,13 @@ class Hand:
 
 
 def _hand(seat: Seat) -> Callable[..., Hand]:
-    def hand(actor: Annotated[Actor, Depends(seat)], office: OfficeHere, key: Key, response: Response) -> Hand:
+    def hand(
+        _: Annotated[None, Depends(a_turn)],
+        actor: Annotated[Actor, Depends(seat)],
+        office: OfficeHere,
+        key: Key,
+        response: Response,
+    ) -> Hand:
         return Hand(actor, office, key, response)
 
     return hand

@@ -120,10 +120,7 @@ def who(office: Office, token: str | None, writes: bool = False) -> Actor | None
     now = office.clock.now()
 
     def work(store: Store) -> Person | None:
-        person = store.people.session_person(_digest(token), now, now - IDLE)
-        if person and writes:
-            store.people.use_session(_digest(token), now)
-        return person
+        return store.people.session_person(_digest(token), now, now - IDLE, writes)
 
     person = office.read(work)
     return Actor(person.id, person.name, cast(Role, person.role), person.manners) if person else None

@@ -40,6 +40,11 @@ class Follower:
         except TimeoutError:
             return None
 
+    async def more(self, within_s: float) -> list[str]:
+        """What else is written within so long [s]."""
+        await asyncio.sleep(within_s)
+        return [self._queue.get_nowait() for _ in range(self._queue.qsize())]
+
 
 class Changes:
     """One connection that listens, for any number of followers; it begins with the first of them."""

@@ -1,11 +1,14 @@
 """The engine, and one transaction with all its repositories."""
 
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from sqlalchemy import create_engine, text
-from sqlalchemy.exc import DataError, IntegrityError, OperationalError, SQLAlchemyError
+from sqlalchemy import create_engine, event, text
+from sqlalchemy.engine.interfaces import DBAPIConnection
+from sqlalchemy.exc import DataError, DisconnectionError, IntegrityError, OperationalError, SQLAlchemyError
 from sqlalchemy.orm import Session
+from sqlalchemy.pool import ConnectionPoolEntry
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
 from brinefrost.store.changes import Changes
@@ -17,6 +20,7 @@ from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFi
 from brinefrost.store.standing import Standing
 from brinefrost.store.summaries import Summaries
 
+FRESH_S = 1.0  # a connection used so lately is there
 BOUNDS = "-c statement_timeout=60s -c lock_timeout=20s -c idle_in_transaction_session_timeout=120s"
 
 
@@ -49,9 +53,9 @@ class Database:
         """``durable`` is False for made-up data alone: what was written is then not waited for on the disk."""
         self.changes = Changes(url)
         options = BOUNDS if durable else f"{BOUNDS} -c synchronous_commit=off"
-        self._engine = create_engine(
-            url, pool_size=8, max_overflow=8, pool_pre_ping=True, connect_args={"options": options}
-        )
+        self._engine = create_engine(url, pool_size=8, max_overflow=8, connect_args={"options": options})
+        event.listen(self._engine, "checkin", _given_back)
+        event.listen(self._engine, "checkout", _still_there)
 
     @contextmanager
     def transaction(self) -> Iterator[Store]:
@@ -92,3 +96,20 @@ class Database:
 
 def _setting(session: Session) -> dict[str, str]:
     return {"name": SETTING, "kitchen": session.info["kitchen"]}
+
+
+def _given_back(_: object, record: ConnectionPoolEntry) -> None:
+    record.info["since"] = time.monotonic()
+
+
+def _still_there(connection: DBAPIConnection, record: ConnectionPoolEntry, _: object) -> None:
+    """Whether the database still answers on it, asked where nobody has used it for a while; else another is made."""
+    if time.monotonic() - record.info.get("since", time.monotonic()) < FRESH_S:
+        return
+    try:
+        cursor = connection.cursor()
+        cursor.execute("select 1")
+        cursor.close()
+        connection.rollback()
+    except Exception as error:  # the driver's own, whichever it is
+        raise DisconnectionError from error

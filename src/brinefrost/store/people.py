@@ -1,13 +1,15 @@
 """People, their sessions, and wrong secrets."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from brinefrost.store.standing import Standing
 from brinefrost.store.tables import FailureRow, SessionRow, UserRow
+
+USED = timedelta(minutes=1)  # how closely it is kept when a session was last used
 
 
 @dataclass(frozen=True)
@@ -86,17 +88,21 @@ class People:
             SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at, used_at=now)
         )
 
-    def use_session(self, token_hash: str, now: datetime) -> None:
-        """Keep that somebody did something with it."""
-        self._session.execute(update(SessionRow).where(SessionRow.token_hash == token_hash).values(used_at=now))
-
-    def session_person(self, token_hash: str, now: datetime, unused_since: datetime) -> Person | None:
-        """Whose session it is, if it still runs and was used since then."""
-        row = self._session.get(SessionRow, token_hash)
-        if row is None or row.expires_at <= now or (row.used_at or row.created_at) < unused_since:
+    def session_person(
+        self, token_hash: str, now: datetime, unused_since: datetime, uses: bool = False
+    ) -> Person | None:
+        """Whose session it is, if it still runs and was used since then; that it is used now is kept by the minute."""
+        whose = select(SessionRow, UserRow).join(UserRow, UserRow.id == SessionRow.user_id)
+        found = self._session.execute(whose.where(SessionRow.token_hash == token_hash)).first()
+        if found is None:
             return None
-        person = self.by_id(row.user_id)
-        return person if person and person.active else None
+        row, person = found
+        used_at = row.used_at or row.created_at
+        if row.expires_at <= now or used_at < unused_since or not person.active:
+            return None
+        if uses and now - used_at >= USED:
+            row.used_at = now
+        return _person(person)
 
     def manners(self, person_id: str) -> str:
         """How somebody likes to read: a JSON document."""
