@@ -27,12 +27,16 @@ class Bound(NamedTuple):
 
         Valid for anything: what is no number does not.
         """
+        if type(value) in (float, int):
+            return bool((value > self.low if self.open else value >= self.low) and value <= self.high)
         try:
             numbers = np.asarray(value, dtype=float)
         except (TypeError, ValueError):
             return False
-        low = numbers > self.low if self.open else numbers >= self.low
-        return bool(np.all(low & (numbers <= self.high)))
+        if not numbers.size:
+            return True
+        lowest = numbers.min()  # one that is no number makes this none, which lies nowhere
+        return bool((lowest > self.low if self.open else lowest >= self.low) and numbers.max() <= self.high)
 
 
 # Wider than any kitchen, narrower than nonsense; each function keeps its own, narrower range besides.
