@@ -9,6 +9,7 @@ from scipy.special import j0, j1
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heat import Stage, centre_theta, heat_through
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 
@@ -179,3 +180,25 @@ def test_empty_and_backward_steps_are_refused() -> None:
         heat_through(body, [], 5)
     with pytest.raises(OutOfRangeError, match=r"warmer|Ice cools"):
         ice_needed_kg(1, 3500, 3, 60)
+
+
+def test_surroundings_that_take_half_of_what_is_given_off_take_twice_as_long() -> None:
+    """By hand: 1000 J/K falling by 10 and 5 K in 100 s each gives off 100 and 50 W."""
+    times, mean = np.array([0.0, 100.0, 200.0]), np.array([80.0, 70.0, 65.0])
+    assert taken_s(times, mean, 1000.0, 50.0) == pytest.approx([0, 200, 300])
+    assert taken_s(times, mean, 1000.0, 100.0) == pytest.approx(times)
+    with pytest.raises(OutOfRangeError):
+        taken_s(times, mean, 1000.0, 0.0)
+
+
+def test_a_stretched_stage_has_the_same_way_later_and_the_next_goes_on_from_its_end() -> None:
+    body, times = Body(Shape.slab, 0.02, 1.3e-7, 0.48), np.linspace(0.0, 3600.0, 61)
+    cold = Stage(times, np.full(61, 2.0), 25.0)
+    slow = Stage(times, np.full(61, 2.0), 25.0, taken_s=2.0 * times)
+    after = Stage.steady(1800.0, 20.0, 9.0)
+    free, held = (heat_through(body, [each, after], 70.0, step_s=60.0) for each in (cold, slow))
+    assert (cold.length_s, slow.length_s) == (3600.0, 7200.0)
+    assert held.core_c == pytest.approx(free.core_c)
+    first = held.ends[0] + 1
+    assert held.times_s[:first] == pytest.approx(2.0 * free.times_s[:first])
+    assert held.times_s[first:] - 7200.0 == pytest.approx(free.times_s[first:] - 3600.0)

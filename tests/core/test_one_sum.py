@@ -24,6 +24,7 @@ from brinefrost.core.limits import Cooling
 from brinefrost.core.plans.document import Plan, canonical
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.readiness import gaps_of
+from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import with_controls, with_school
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.plans.walk import at, findings_of, walked
@@ -32,7 +33,7 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.salt import Salt
 from brinefrost.core.steps.state import Walk
 from brinefrost.demo.seed import with_setting
-from tests.kitchen import thigh_plan
+from tests.kitchen import thigh_plan, with_bath
 
 DAY = date(2026, 11, 26)
 DISHES = [key for key, each in templates().items() if each.ingredients]
@@ -125,6 +126,27 @@ def test_and_a_dish_that_is_cooked_too_little(
     if setting == "surroundings_c" and not hasattr(plan.step(step), setting):
         setting = "bath_c"
     assert compared(with_setting(plan, step, **{setting: value}), step) == ["heat"]
+
+
+@pytest.mark.parametrize(("rules", "minutes"), [("uk", 46.0), ("uk", 52.0), ("eu", 49.0)])
+def test_ten_thousand_times_over_both_pages_fail_as_often(rules: RuleSetId, minutes: float) -> None:
+    plan = with_bath(thigh_plan(rules), 72.0, minutes * 60)
+    mine = next(each for each in repeat_plan(plan, prove(plan)) if each.step == "cook")
+    context, walk = walked(plan)
+    asked = kind_of(plan.step("cook")).asked(plan.step("cook"), walk, at(context, plan, plan.step("cook")))[0]
+    found = answer("heat", FAMILIES["heat"].question.model_validate(asked.question), DAY)
+    chance = next(row[1] for table in found.tables for row in table.rows if row[1].endswith("%"))
+    assert 0 < mine.failing_share < 1
+    assert float(chance.removesuffix(" %")) == pytest.approx(100 * mine.failing_share, abs=1.5)
+
+
+@pytest.mark.parametrize("key", ["short-rib", "stew", "garlic-confit", "goose"])
+def test_every_heat_and_chill_can_be_repeated_and_a_sound_dish_hardly_ever_fails(key: str) -> None:
+    plan = with_controls(template(key).plan(key, "uk"))
+    found = repeat_plan(plan, prove(plan))
+    assert found
+    assert all(each.failing_share <= 0.01 for each in found)
+    assert all(sum(share.share for share in each.matters) == pytest.approx(1, abs=0.05) for each in found)
 
 
 def test_which_pages_the_dishes_ask() -> None:

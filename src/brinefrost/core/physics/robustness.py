@@ -26,6 +26,10 @@ class Spread:
     probe_c: float
 
 
+# one standard deviation each; common practice, no source
+USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
+
+
 @dataclass(frozen=True)
 class Robustness:
     """What came of the repetitions."""

@@ -8,12 +8,22 @@ from pydantic import ValidationError
 from brinefrost.core.kitchen.lines import named
 from brinefrost.core.limits import Series
 from brinefrost.core.physics.body import Body
+from brinefrost.core.physics.robustness import USUAL
 from brinefrost.core.steps.base import Asked, Context
 from brinefrost.core.steps.state import Walk
 
 MOST_LOAD_KG = 200.0  # what the Bench's page on heat takes
 LEAST_KG, MOST_KG = 0.05, 500.0  # and its page on cooling
 MOST_READINGS, LONGEST_S = 40, 48 * 3600.0  # and the one that fits a curve
+
+
+# as a plan repeats its steps
+SPREAD = {
+    "spread_thickness_m": USUAL.thickness_m,
+    "spread_start_c": USUAL.start_c,
+    "spread_bath_c": USUAL.bath_c,
+    "spread_probe_c": USUAL.probe_c,
+}
 
 
 def asked(family: str, **numbers: Any) -> list[Asked]:
@@ -42,6 +52,7 @@ def asked_heat(context: Context, start_c: float, **numbers: Any) -> list[Asked]:
         approved=context.approved,
         guests=context.guests,
         altitude_m=min(context.altitude_m, 4500.0),
+        **SPREAD,
         **numbers,
     )
 
@@ -60,6 +71,7 @@ def asked_chill(
         start_c=min(max(hot, 5.0), 110.0),
         waited_s=waited_s,
         rule_set=context.rule_set_id,
+        **SPREAD,
         **numbers,
     )
 

@@ -15,7 +15,6 @@ from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in_bath
 from brinefrost.core.physics.reservoir import Reservoir, immerse
-from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.asks import MOST_LOAD_KG, asked_heat
 from brinefrost.core.steps.base import (
@@ -31,6 +30,7 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import LONG_S, early_core
+from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import diff, duration, say, temp
@@ -38,8 +38,6 @@ from brinefrost.core.working import Input, Source, Working
 
 MOST_BATH_C = 100.0
 HOTTER_C = (60.0, 63.0, 66.0)  # baths a remedy names
-# one standard deviation each; common practice, no source
-USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
 
 
 class BathCook(StepBase):
@@ -245,14 +243,12 @@ class BathCookKind(StepKind[BathCook]):
 
     def repeated(self, step: BathCook, limit: Limit, walk: Walk, context: Context) -> Chance | None:
         """The bath taken steady at its mean, dip included."""
-        if not isinstance(limit, Lethality) or walk.curve is None or walk.body is None:
+        if walk.curve is None or walk.body is None:
             return None
         begin, end = walk.spans[step.id]
         inside = (walk.curve.times_s >= begin) & (walk.curve.times_s <= end)
         bath = float(np.mean(walk.curve.surroundings_c[inside]))
-        heating = Heating(walk.body, context.h("bath"), step.start_c, bath)
-        done = repeat(heating, limit.model.law(), step.duration_s, USUAL)
-        return Chance(done.failing_share, done.failing_error, done.matters)
+        return heated(Heating(walk.body, context.h("bath"), step.start_c, bath), limit, step.duration_s)
 
     def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat."""

@@ -13,9 +13,10 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_C, ROOM_H, read_by_the_lead, watch_core
 from brinefrost.core.steps.core_course import course_of, fixed
+from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.words import mm, say, temp
 
@@ -123,6 +124,13 @@ class ChillKind(StepKind[Chill]):
                 step.model_copy(update={"begin_within_s": min(step.begin_within_s + 1800, 7200)}),
             ),
         ]
+
+    def repeated(self, step: Chill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+        """From the core it goes into the cold with."""
+        if walk.curve is None or walk.body is None:
+            return None
+        hot = walk.core_at(walk.spans[step.id][0] + step.begin_within_s)
+        return chilled(Heating(walk.body, context.h(step.medium), hot, step.surroundings_c), limit)
 
     def asked(self, step: Chill, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the cold with."""

@@ -10,12 +10,14 @@ from brinefrost.core.inverse import met_s
 from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.asks import asked_heat
 from brinefrost.core.steps.base import (
     Act,
     Asked,
+    Chance,
     Context,
     ControlParts,
     Finding,
@@ -25,6 +27,7 @@ from brinefrost.core.steps.base import (
     StepKind,
 )
 from brinefrost.core.steps.common import read_by_the_lead, watch_heated
+from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
@@ -160,6 +163,11 @@ class HeatKind(StepKind[Heat]):
                 step.model_copy(update={"surroundings_c": max(step.surroundings_c - 5, 40)}),
             ),
         ]
+
+    def repeated(self, step: Heat, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+        """The piece it is planned for, in steady surroundings."""
+        body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+        return heated(Heating(body, context.h(step.medium), step.start_c, step.surroundings_c), limit, step.duration_s)
 
     def asked(self, step: Heat, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with."""

@@ -10,7 +10,6 @@ from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
-from brinefrost.core.physics.robustness import repeat_chill
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import (
@@ -23,8 +22,8 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
-from brinefrost.core.steps.bath_cook import USUAL
 from brinefrost.core.steps.core_course import course_of, fixed
+from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.words import kg, say, temp
 
@@ -146,11 +145,10 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def repeated(self, step: SlurryChill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
         """From the core it comes in with, in a slurry with ice left."""
-        if not isinstance(limit, Cooling) or walk.curve is None or walk.body is None:
+        if walk.curve is None or walk.body is None:
             return None
-        chilling = Heating(walk.body, context.h("slurry"), walk.core_at(walk.spans[step.id][0]), SLURRY_C)
-        stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
-        return Chance(*repeat_chill(chilling, limit.from_c, stages, USUAL))
+        hot = walk.core_at(walk.spans[step.id][0])
+        return chilled(Heating(walk.body, context.h("slurry"), hot, SLURRY_C), limit)
 
     def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the slurry with."""
