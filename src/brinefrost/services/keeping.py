@@ -5,8 +5,9 @@ from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.runs.batch import Batch, DeviationState, fold, followed
+from brinefrost.core.runs.deciding import broken_then
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
-from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
+from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import STORED
 from brinefrost.services import planning
@@ -140,7 +141,7 @@ def _covers(batch: Batch, status: LimitStatus, known: DeviationState) -> bool:
     """Whether a deviation stands for its limit: open, not released, or released when the limit was broken already."""
     if known.decided is None or known.decided.decision != "release":
         return True
-    return verdict_of(batch, status.step, status.limit, known.decided.at).state == "fail"
+    return broken_then(batch, status.step, status.limit.id, known.decided.at)
 
 
 def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpened | None:

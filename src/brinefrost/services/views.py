@@ -11,7 +11,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
-from brinefrost.core.runs.deciding import blocks_of_countersigning
+from brinefrost.core.runs.deciding import answering, blocks_of_countersigning
 from brinefrost.core.runs.events import Adjusted, Lot
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
 from brinefrost.core.runs.parts import allergens_of, gone_by
@@ -261,7 +261,6 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
 
 
 def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
-    taken = {(d.opened.step, d.opened.limit) for d in batch.deviations.values()}
     return [
         UnprovedView(
             step=s.step,
@@ -269,7 +268,7 @@ def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
             title=say("services.views.step_name_title", step_name=s.step_name, title=s.limit.title),
         )
         for s in judgement.statuses
-        if s.verdict.state != "pass" and batch.span(s.step).finished and (s.step, s.limit.id) not in taken
+        if s.verdict.state != "pass" and batch.span(s.step).finished and answering(batch, s.step, s.limit.id) is None
     ]
 
 

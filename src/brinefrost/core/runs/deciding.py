@@ -3,10 +3,10 @@
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
-from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.clocks import toxins_made
 from brinefrost.core.runs.events import Disposition
-from brinefrost.core.runs.judging import LimitStatus, judge
+from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.runs.schedule import missed_checks
 from brinefrost.core.words import joined, say
 
@@ -52,6 +52,33 @@ def broken(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus | 
     return found if found is not None and found.verdict.state != "pass" else None
 
 
+def answering(batch: Batch, step: str, limit: str) -> DeviationState | None:
+    """The deviation that answers for a limit: an open one, or one that was decided on what came of it.
+
+    A release while the step still ran and the limit could yet be met decided on what was seen coming: it answers for
+    nothing that came afterwards.
+    """
+    for known in batch.deviations.values():
+        if (known.opened.step, known.opened.limit) == (step, limit) and (not known.decided or _final(batch, known)):
+            return known
+    return None
+
+
+def _final(batch: Batch, known: DeviationState) -> bool:
+    """Whether a decision was made on what had come: thrown away or reworked, the step over, or the limit broken."""
+    decided, span = known.decided, batch.span(known.opened.step)
+    if decided is None or decided.decision != "release" or (span.finished and decided.at >= span.finished):
+        return decided is not None
+    return broken_then(batch, known.opened.step, known.opened.limit, decided.at)
+
+
+def broken_then(batch: Batch, step: str, limit: str, at: datetime) -> bool:
+    """Whether a limit was broken already at a time, by what was read until then."""
+    limits = (each for control in batch.plan.controls if control.step == step for each in control.limits)
+    found = next((each for each in limits if each.id == limit), None)
+    return found is not None and verdict_of(batch, step, found, at).state == "fail"
+
+
 def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus:
     """The limit, where only a decision can help: not met, its step over, and no deviation on it yet.
 
@@ -64,7 +91,7 @@ def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitS
         raise RefusedError(say("runs.deciding.that_limit_is_met_there_is"))
     if not batch.span(step).finished:
         raise RefusedError(say("runs.deciding.has_not_ended_measure_first_a", step_name=found.step_name))
-    known = next((d for d in batch.deviations.values() if (d.opened.step, d.opened.limit) == (step, limit)), None)
+    known = answering(batch, step, limit)
     if known:
         raise RefusedError(say("runs.deciding.stands_for_that_limit_decide_on", deviation=known.opened.deviation))
     return found
@@ -105,12 +132,11 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
     ]
     if decision == "discard":
         return found
-    decided = {(d.opened.step, d.opened.limit) for d in batch.deviations.values() if d.decided}
     for control in batch.plan.controls:
         if not batch.span(control.step).finished:
             found.append(say("runs.deciding.has_not_ended", name=batch.plan.step(control.step).name))
     for status in judge(batch, now).statuses:
-        if status.verdict.state != "pass" and (status.step, status.limit.id) not in decided:
+        if status.verdict.state != "pass" and answering(batch, status.step, status.limit.id) is None:
             found.append(
                 say(
                     "runs.deciding.step_name_title_sentence",

@@ -8,6 +8,7 @@ import numpy as np
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.quantities import WORKED_FROM, Quantity
+from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.parts import as_dated, oldest_part
 from brinefrost.core.steps import kind_of
@@ -95,12 +96,16 @@ def judge(batch: Batch, now: datetime) -> Judgement:
 
 
 def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdict:
-    """The worst verdict over every series that bears on a limit, of the readings that can tell."""
-    step, read = batch.plan.step(step_id), series_of(batch, step_id, limit, now)
+    """The worst verdict over every series that bears on a limit, of the readings that can tell by then.
+
+    A reading may be stamped some seconds ahead of this clock, within the tolerance it was let in with; what was read
+    later tells nothing of an earlier time.
+    """
+    step = batch.plan.step(step_id)
+    read = [_by_then(series, now) for series in series_of(batch, step_id, limit, now)]
     quiet_s = kind_of(step).tells_after_s(step, limit)
     telling = [_telling(series, quiet_s, _changes(batch, step_id)) for series in read]
     found = [
-        # a reading may be stamped some seconds ahead of this clock, within the tolerance it was let in with
         limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
         for series in telling
     ]
@@ -114,6 +119,15 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     said = say("runs.judging.read_too_early_to_tell_it", quiet=duration(quiet_s))
     over = all(series.closed for series in read)
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
+
+
+def _by_then(series: Series, now: datetime) -> Series:
+    """The readings there were by a time, of a step that still ran then where it ended later."""
+    known_s = now.timestamp() + CLOCK_TOLERANCE.total_seconds()
+    if len(series) and series.times_s[-1] > known_s:
+        series = series.until(known_s)
+    ended_later = series.closed_s is not None and series.closed_s > known_s
+    return replace(series, closed=False, closed_s=None) if ended_later else series
 
 
 def _agrees(verdict: Verdict, series: Series) -> bool:
