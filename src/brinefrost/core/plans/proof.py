@@ -64,6 +64,8 @@ class WhatIfStep(Document):
 class WhatIf(Document):
     """The same proof with one thing different."""
 
+    step: str
+    step_name: Words
     name: Words
     steps: tuple[WhatIfStep, ...]
     time_to_meet_s: float | None
@@ -199,15 +201,16 @@ def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
     for step in _active(other):
         states = [judged.verdict.state for judged in judge_step(other, step, done)]
         said.append(WhatIfStep(step=step.id, step_name=step.name, meets=all(state == "pass" for state in states)))
-    times = [
-        kind.inverse_s(changed, judged.limit, at(context, other, changed))
-        for judged in judge_step(other, changed, done)
-    ]
+    limits = [judged.limit for judged in judge_step(other, changed, done)]
+    times = {limit.id: kind.inverse_s(changed, limit, at(context, other, changed)) for limit in limits}
+    never = any(limit.by_time and times[limit.id] is None for limit in limits)
     heats = done.curve is not None and "heats" in kind.acts
     return WhatIf(
+        step=changed.id,
+        step_name=changed.name,
         name=name,
         steps=tuple(said),
-        time_to_meet_s=next((time for time in times if time is not None), None),
+        time_to_meet_s=None if never else max((time for time in times.values() if time is not None), default=None),
         core_at_end_c=round(done.core_at(done.spans[changed.id][1]), 2) if heats else None,
     )
 

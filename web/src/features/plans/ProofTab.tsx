@@ -205,6 +205,7 @@ function WhatIfs({ plan, planId }: { plan: Plan; planId: string }) {
   const cases = useWhatIfs(planId, plan).data ?? []
   const steps = cases[0]?.steps ?? []
   const cores = cases.some((each) => each.core_at_end_c !== null)
+  const several = new Set(cases.map((each) => each.step)).size > 1
   if (!cases.length) return null
   return (
     <section className="sheet">
@@ -223,15 +224,23 @@ function WhatIfs({ plan, planId }: { plan: Plan; planId: string }) {
           </thead>
           <tbody>
             {cases.map((each) => (
-              <tr key={each.name}>
-                <td className="strong">{words(each.name)}</td>
+              <tr key={`${each.step} ${each.name}`}>
+                <td className="strong">
+                  {several ? `${words(each.step_name)}: ${words(each.name)}` : words(each.name)}
+                </td>
                 {cores && <td>{each.core_at_end_c === null ? '—' : temp(each.core_at_end_c)}</td>}
                 {each.steps.map((step) => (
                   <td key={step.step}>
                     <StateMark state={step.meets ? 'would_meet' : 'would_fail'} />
                   </td>
                 ))}
-                <td>{each.time_to_meet_s ? lengthOf(each.time_to_meet_s) : t('plans.notReached')}</td>
+                <td>
+                  {each.time_to_meet_s
+                    ? lengthOf(each.time_to_meet_s)
+                    : each.core_at_end_c === null
+                      ? '—'
+                      : t('plans.notReached')}
+                </td>
               </tr>
             ))}
           </tbody>

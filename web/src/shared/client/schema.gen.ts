@@ -7565,6 +7565,10 @@ export interface components {
             core_at_end_c: number | null;
             /** Name */
             name: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
             /** Steps */
             steps: components["schemas"]["WhatIfStep"][];
             /** Time To Meet S */

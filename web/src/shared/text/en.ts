@@ -484,7 +484,7 @@ export const en = {
     input: { thickness: 'thickness', start: 'start', surroundings: 'bath', probe: 'probe' },
     wouldPass: 'What would pass',
     workings: 'Working',
-    notReached: 'not within 24 h',
+    notReached: 'not within 48 h',
     signTitle: 'Sign version {{version}}',
     signHash: 'Hash of this text',
     signGaps: 'Before it can be signed',
