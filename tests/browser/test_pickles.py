@@ -60,6 +60,7 @@ def write_and_sign(page: Page) -> None:
 
 def log(page: Page, what: str, value: str) -> None:
     page.get_by_role("button", name=f"Log {what}").first.click()
+    expect(page.get_by_role("dialog").get_by_role("textbox").first).to_be_focused()  # as a person sees it before typing
     page.keyboard.type(value)
     page.keyboard.press("Enter")
 

@@ -135,6 +135,7 @@ def test_a_batch_wears_the_sheet_of_its_plan(visit: Callable[..., Page], address
     expect(page.locator(".sh-card.running", has_text="Bath")).to_be_visible()
     expect(page.locator(".journey .track-now")).to_have_count(1)
     page.get_by_role("button", name="Log Bath temperature").first.click()
+    expect(page.get_by_role("textbox", name="Bath temperature")).to_be_focused()
     page.keyboard.type("62.6")
     page.keyboard.press("Enter")
     expect(page.locator(".sh-card", has_text="62.6 °C")).to_be_visible()

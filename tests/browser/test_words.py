@@ -64,6 +64,7 @@ def test_nothing_at_the_pass_is_written_past_the_words(marked: Page) -> None:
     assert loose(marked) == []
     marked.get_by_role("button", name="⟦Lóg ⟦Báth").first.click()
     expect(marked.get_by_role("dialog")).to_be_visible()
+    expect(marked.get_by_role("dialog").get_by_role("textbox").first).to_be_focused()
     marked.keyboard.type("500")
     marked.keyboard.press("Enter")
     expect(marked.get_by_text("çáññót bé")).to_be_visible()

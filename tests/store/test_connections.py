@@ -8,7 +8,9 @@ from brinefrost.store import Database, database
 
 def _drop_all(url: str) -> int:
     """End every other session of the database, as a restart does."""
-    ending = "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> "
+    ending = (
+        "select pg_terminate_backend(pid, 5000) from pg_stat_activity where datname = current_database() and pid <> "
+    )
     with psycopg.connect(url.replace("+psycopg", ""), autocommit=True) as connection:
         return len(connection.execute(f"{ending} pg_backend_pid()").fetchall())
 
