@@ -7,6 +7,7 @@ from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.clocks import toxins_made
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
+from brinefrost.core.runs.parts import as_dated
 from brinefrost.core.runs.schedule import missed_checks
 from brinefrost.core.words import joined, say
 
@@ -75,7 +76,8 @@ def _final(batch: Batch, known: DeviationState) -> bool:
 def broken_then(batch: Batch, step: str, limit: str, at: datetime) -> bool:
     """Whether a limit was broken already at a time, by what was read until then."""
     limits = (each for control in batch.plan.controls if control.step == step for each in control.limits)
-    found = next((each for each in limits if each.id == limit), None)
+    dated = (as_dated(batch, each) for each in limits)
+    found = next((each for each in dated if each.id == limit), None)
     return found is not None and verdict_of(batch, step, found, at).state == "fail"
 
 

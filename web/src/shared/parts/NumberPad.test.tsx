@@ -199,3 +199,22 @@ describe('the pad', () => {
     expect(sent(house)[0]).toMatchObject({ quantity: 'lid', value: 0, instrument: 'eyes' })
   })
 })
+
+it('keeps what is typed before it stands, and sends it once it was seen', async () => {
+  let let_: (kit: unknown) => void = () => {}
+  const house = server({
+    'GET /api/v1/reference': { quantities: QUANTITIES, rule_sets: [], step_kinds: [], templates: [] },
+    'GET /api/v1/instruments': () => new Promise((resolve) => (let_ = resolve)),
+    [`POST ${READINGS}`]: { batch_id: 'b1', code: 'B-7' },
+  })
+  drawn(<NumberPad target={TARGET} onClose={vi.fn()} />)
+  await waitFor(() => expect(house.asked.some((each) => each.path === '/api/v1/instruments')).toBe(true))
+  for (const key of ['6', '2', 'x', '9', 'Backspace', '.', '8', 'Enter'])
+    fireEvent.keyDown(screen.getByRole('dialog'), { key })
+  let_(KIT)
+  const field = await screen.findByRole<HTMLInputElement>('textbox', { name: TARGET.what })
+  expect(field.value).toBe('62.8')
+  expect(sent(house)).toEqual([])
+  save()
+  await waitFor(() => expect(sent(house)[0]).toMatchObject({ value: 62.8, unit: '°C' }))
+})

@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from 'react'
+import { useEffect, useState, type FormEvent } from 'react'
 import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
@@ -131,6 +131,18 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
     event.preventDefault()
     send()
   }
+
+  // whoever is quicker than the field finds their digits in it; they are sent once they have been seen
+  useEffect(() => {
+    if (!loading) return
+    function early(event: KeyboardEvent) {
+      if (event.ctrlKey || event.metaKey || event.altKey) return
+      if (event.key === 'Backspace') setText((now) => now.slice(0, -1))
+      else if (/^[0-9.,-]$/.test(event.key)) setText((now) => (now + event.key.replace('-', '−')).slice(0, 8))
+    }
+    window.addEventListener('keydown', early)
+    return () => window.removeEventListener('keydown', early)
+  }, [loading])
 
   const suggestion = problem instanceof Problem ? problem.fields.suggestion_c : null
   return (
