@@ -1,4 +1,4 @@
-"""A connection that the server closed while nobody used it is replaced before anybody is troubled by it."""
+"""Connections that the server closed, and those that are still in use when the application stops."""
 
 import psycopg
 import pytest
@@ -41,3 +41,11 @@ def test_one_lost_within_a_breath_of_its_use_is_told_as_such_and_the_next_works(
     with kept.transaction() as store:
         assert store.people.all() == []
     kept.close()
+
+
+def test_one_in_use_at_the_end_finishes_its_work_and_is_ended(database_url: str, app_url: str) -> None:
+    kept = Database(app_url)
+    with kept.transaction() as store:
+        kept.close()
+        assert store.people.all() == []
+    assert _drop_all(database_url) == 0

@@ -54,7 +54,8 @@ class Database:
         self.changes = Changes(url)
         options = BOUNDS if durable else f"{BOUNDS} -c synchronous_commit=off"
         self._engine = create_engine(url, pool_size=8, max_overflow=8, connect_args={"options": options})
-        event.listen(self._engine, "checkin", _given_back)
+        self._closed = False
+        event.listen(self._engine, "checkin", self._given_back)
         event.listen(self._engine, "checkout", _still_there)
 
     @contextmanager
@@ -89,17 +90,19 @@ class Database:
             return bool(connection.execute(text("select 1")).scalar())
 
     def close(self) -> None:
-        """Give the connections back, and listen no more."""
+        """Give the connections back, and listen no more. One still in use is ended once its work is done."""
+        self._closed = True
         self.changes.close()
         self._engine.dispose()
+
+    def _given_back(self, _: object, record: ConnectionPoolEntry) -> None:
+        record.info["since"] = time.monotonic()
+        if self._closed:
+            record.invalidate()
 
 
 def _setting(session: Session) -> dict[str, str]:
     return {"name": SETTING, "kitchen": session.info["kitchen"]}
-
-
-def _given_back(_: object, record: ConnectionPoolEntry) -> None:
-    record.info["since"] = time.monotonic()
 
 
 def _still_there(connection: DBAPIConnection, record: ConnectionPoolEntry, _: object) -> None:
