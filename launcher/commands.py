@@ -15,7 +15,7 @@ from types import FrameType
 from launcher import packages
 from launcher.cluster import Cluster, free_port
 from launcher.places import PYTHON, ROOT, WEB, data_folder
-from launcher.shell import COMPILED, LauncherError, pass_through, run, say
+from launcher.shell import ALWAYS, LauncherError, pass_through, run, say
 from launcher.watch import Watch, ledger_key
 
 PORT = 8717
@@ -158,7 +158,7 @@ def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[
     address = f"http://127.0.0.1:{port}"
 
     def started() -> subprocess.Popen[bytes]:
-        return subprocess.Popen([str(part) for part in command], cwd=ROOT, env={**os.environ, **COMPILED, **env})
+        return subprocess.Popen([str(part) for part in command], cwd=ROOT, env={**os.environ, **ALWAYS, **env})
 
     def keep(server: subprocess.Popen[bytes]) -> None:
         state.write_text(json.dumps({"pid": server.pid, "address": address}))

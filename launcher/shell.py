@@ -7,7 +7,10 @@ import time
 from collections.abc import Sequence
 from pathlib import Path
 
-COMPILED = {"PYTHONDONTWRITEBYTECODE": ""}  # without compiled files every start takes seconds more
+ALWAYS = {
+    "PYTHONDONTWRITEBYTECODE": "",  # without compiled files every start takes seconds more
+    "OPENBLAS_NUM_THREADS": "1",  # our matrices are small: threads cost more than they carry
+}
 
 
 class LauncherError(Exception):
@@ -31,7 +34,7 @@ def run(
     done = subprocess.run(
         [str(part) for part in command],
         cwd=cwd,
-        env={**os.environ, **COMPILED, **(env or {})},
+        env={**os.environ, **ALWAYS, **(env or {})},
         capture_output=True,
         text=True,
         check=False,
@@ -48,6 +51,6 @@ def pass_through(command: Sequence[str | Path], cwd: Path, env: dict[str, str] |
     """Run a command in full view; its exit code."""
     sys.stdout.flush()
     done = subprocess.run(
-        [str(part) for part in command], cwd=cwd, env={**os.environ, **COMPILED, **(env or {})}, check=False
+        [str(part) for part in command], cwd=cwd, env={**os.environ, **ALWAYS, **(env or {})}, check=False
     )
     return done.returncode

@@ -16,11 +16,12 @@ from brinefrost.demo.seed import seed
 from brinefrost.services import accounts
 from brinefrost.store import Database
 from brinefrost.store.migrate import migrate
-from tests.kitchen import furnish
+from tests.kitchen import furnish, lead_of, signed_thigh
 
 accounts.hash_cheaply()
 ADMIN = os.environ.get("BRINEFROST_TEST_DATABASE_URL", "")
 OPENED = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)  # when the tests' clock begins
+RUN = os.environ.get("PYTEST_XDIST_TESTRUNUID") or uuid.uuid4().hex
 APP = os.environ.get("BRINEFROST_TEST_APP_URL", "")
 
 
@@ -56,17 +57,6 @@ def _app_address(name: str) -> str:
     return APP.rsplit("/", 1)[0] + "/" + name
 
 
-@pytest.fixture(scope="session")
-def template() -> Iterator[str]:
-    if not ADMIN:
-        pytest.fail("Run the tests with ./brinefrost test: they need a PostgreSQL of their own.")
-    name = f"template_{uuid.uuid4().hex[:10]}"
-    _run(sql.SQL("create database {}").format(sql.Identifier(name)))
-    migrate(_address(name), make_url(APP).username or "")
-    yield name
-    _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
-
-
 @contextmanager
 def _copied(template: str, name: str) -> Iterator[str]:
     """A copy of a database, for as long as it is wanted."""
@@ -75,28 +65,61 @@ def _copied(template: str, name: str) -> Iterator[str]:
     _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
 
 
-@contextmanager
-def _filled(template: str, name: str, fill: Callable[[Database], object]) -> Iterator[str]:
+def _made_once(name: str, make: Callable[[str], None]) -> str:
+    """A database to be copied, made by whichever worker of this run is the first to ask; the cluster is thrown away."""
+    if not ADMIN:
+        pytest.fail("Run the tests with ./brinefrost test: they need a PostgreSQL of their own.")
+    whole, half = f"{name}_{RUN}", f"{name}_{RUN}_half"
+    with psycopg.connect(_plain(ADMIN), autocommit=True) as connection:
+        connection.execute("select pg_advisory_lock(hashtext(%s))", [whole])
+        if not connection.execute("select 1 from pg_database where datname = %s", [whole]).fetchone():
+            connection.execute(sql.SQL("drop database if exists {}").format(sql.Identifier(half)))
+            make(half)
+            connection.execute(
+                sql.SQL("alter database {} rename to {}").format(sql.Identifier(half), sql.Identifier(whole))
+            )
+    return whole
+
+
+def _filled(template: str, name: str, fill: Callable[[Database], object]) -> str:
     """A copy with something in it, to be copied in its turn."""
-    with _copied(template, f"{name}_{uuid.uuid4().hex[:10]}") as made:
-        database = Database(_app_address(made))
+
+    def make(half: str) -> None:
+        _run(sql.SQL("create database {} template {}").format(sql.Identifier(half), sql.Identifier(template)))
+        database = Database(_app_address(half))
         fill(database)
         database.close()
-        yield made
+
+    return _made_once(name, make)
 
 
 @pytest.fixture(scope="session")
-def furnished_template(template: str) -> Iterator[str]:
-    """The kitchen with its people and kit, made once."""
-    with _filled(template, "furnished", lambda database: furnish(database, OPENED)) as made:
-        yield made
+def template() -> str:
+    """Every table and no row."""
+
+    def make(half: str) -> None:
+        _run(sql.SQL("create database {}").format(sql.Identifier(half)))
+        migrate(_address(half), make_url(APP).username or "")
+
+    return _made_once("template", make)
 
 
 @pytest.fixture(scope="session")
-def demo_template(template: str) -> Iterator[str]:
-    """Skarn Ridge with its six weeks, made once."""
-    with _filled(template, "demo", lambda database: seed(database, OPENED)) as made:
-        yield made
+def furnished_template(template: str) -> str:
+    """The kitchen with its people and kit."""
+    return _filled(template, "furnished", lambda database: furnish(database, OPENED))
+
+
+@pytest.fixture(scope="session")
+def signed_template(furnished_template: str) -> str:
+    """The same with the thigh signed."""
+    return _filled(furnished_template, "signed", lambda database: signed_thigh(database, lead_of(database), OPENED))
+
+
+@pytest.fixture(scope="session")
+def demo_template(template: str) -> str:
+    """Skarn Ridge with its six weeks."""
+    return _filled(template, "demo", lambda database: seed(database, OPENED))
 
 
 @pytest.fixture

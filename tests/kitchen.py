@@ -64,6 +64,14 @@ def furnish(database: Database, now: datetime) -> dict[str, Actor]:
     return people
 
 
+def lead_of(database: Database) -> Actor:
+    """The lead of the kitchen at hand."""
+    with database.transaction() as store:
+        person = store.people.by_name(NAMES["lead"])
+    assert person
+    return Actor(person.id, person.name, "lead")
+
+
 def signed_thigh(database: Database, lead: Actor, now: datetime) -> str:
     """The thigh, decided and signed; its plan id."""
     with database.transaction() as store:

@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 from brinefrost.main import Settings, create_app
 from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS, lead_of, signed_thigh
 
 
 class Desk:
@@ -73,12 +73,7 @@ def cook(sit: Callable[[str], Desk]) -> Desk:
 
 @pytest.fixture
 def plan_id(app: Any, database: Database, clock: TestClock) -> str:
-    from brinefrost.services.office import Actor
-
-    with database.transaction() as store:
-        person = store.people.by_name(NAMES["lead"])
-    assert person
-    return signed_thigh(database, Actor(person.id, person.name, "lead"), clock.now())
+    return signed_thigh(database, lead_of(database), clock.now())
 
 
 @pytest.fixture

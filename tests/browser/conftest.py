@@ -6,6 +6,7 @@ import threading
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlsplit
 
 import pytest
@@ -74,11 +75,15 @@ def house(app_url: str, clock: TestClock) -> Iterator[House]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        made = playwright.chromium.launch(
-            executable_path=os.environ.get("BRINEFROST_CHROMIUM") or "/usr/bin/chromium", args=FLAGS
-        )
+        made = playwright.chromium.launch(executable_path=os.environ["BRINEFROST_CHROMIUM"], args=FLAGS)
         yield made
         made.close()
+
+
+def new_context(browser: Browser, address: str, **options: Any) -> BrowserContext:
+    """A browser of one person, at a desk; nothing moves for its own sake, so that no test waits for it."""
+    options = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce", **options}
+    return browser.new_context(base_url=address, **options)
 
 
 @pytest.fixture
@@ -89,7 +94,7 @@ def visit(browser: Browser, house: House) -> Iterator[Callable[..., Page]]:
     errors: list[str] = []
 
     def opened(role: str | None = "lead", path: str = "/", **options: object) -> Page:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=house.address, **options)  # type: ignore[arg-type]
+        context = new_context(browser, house.address, **options)
         contexts.append(context)
         context.on("request", lambda request: _watch(request.url, house, strangers))
         if role:

@@ -146,7 +146,8 @@ def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
             late.append((route, route.fetch()))
 
     page.route("**/api/v1/bench/heat", answers)
-    page.goto("/bench/heat")
+    with page.expect_request("**/api/v1/bench/heat"):
+        page.goto("/bench/heat")
     for choice in ("Temperatures in °F", "Lengths in in", "Masses in oz, lb"):
         page.get_by_role("button", name="Signed in as").click()
         page.get_by_role("button", name=choice).click()

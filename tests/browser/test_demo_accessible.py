@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser
 
-from tests.browser.conftest import House
+from tests.browser.conftest import House, new_context
 from tests.conftest import OPENED, TestClock
 from tests.kitchen import NAMES, PASSWORDS
 
@@ -23,7 +23,7 @@ def test_the_demo_is_accessible_on_every_page(browser: Browser, app_url: str, th
     """WCAG 2.1 A and AA: contrast, names, roles."""
     house = House(app_url, TestClock(OPENED))
     try:
-        context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=house.address)
+        context = new_context(browser, house.address)
         context.request.post("/api/session", data={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
         context.request.put("/api/session/manners", data={"theme": theme})
         batches = context.request.get("/api/batches?most=200").json()["items"]

@@ -5,22 +5,17 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from brinefrost.services.office import Actor
-from brinefrost.store import Database
 from tests.browser.conftest import House
-from tests.conftest import TestClock
-from tests.kitchen import NAMES, signed_thigh
 
 pytestmark = pytest.mark.browser
 
 
-def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(
-    house: House, visit: Callable[..., Page], database: Database, clock: TestClock
-) -> None:
-    with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-    assert lead
-    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+@pytest.fixture
+def ground(signed_template: str) -> str:
+    return signed_template
+
+
+def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(house: House, visit: Callable[..., Page]) -> None:
     watching = visit("lead", "/shift")
     expect(watching.get_by_text("Nothing runs.")).to_be_visible()
     cook = visit("cook", "/batches")
@@ -31,13 +26,7 @@ def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(
     expect(watching.get_by_role("button", name="Log Bath temperature").first).to_be_visible(timeout=3000)
 
 
-def test_after_a_fall_the_screens_follow_again(
-    house: House, visit: Callable[..., Page], database: Database, clock: TestClock
-) -> None:
-    with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-    assert lead
-    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+def test_after_a_fall_the_screens_follow_again(house: House, visit: Callable[..., Page]) -> None:
     watching = visit("lead", "/shift")
     expect(watching.get_by_text("Nothing runs.")).to_be_visible()
     house.down()

@@ -9,20 +9,19 @@ from playwright.sync_api import Page, expect
 from brinefrost.store import Database
 from tests.browser.conftest import House
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS
 
 pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
-def batch(house: House, visit: Callable[..., Page], database: Database, clock: TestClock) -> Page:
-    """A cook at a batch in the bath."""
-    with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-    assert lead
-    from brinefrost.services.office import Actor
+def ground(signed_template: str) -> str:
+    return signed_template
 
-    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+
+@pytest.fixture
+def batch(visit: Callable[..., Page]) -> Page:
+    """A cook at a batch in the bath."""
     page = visit("cook", "/batches")
     page.get_by_role("button", name="Start a batch").click()
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()

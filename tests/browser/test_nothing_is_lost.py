@@ -5,22 +5,21 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from brinefrost.services.office import Actor
-from brinefrost.store import Database
 from tests.browser.conftest import House
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS
 
 pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
-def cook(house: House, visit: Callable[..., Page], database: Database, clock: TestClock) -> Page:
+def ground(signed_template: str) -> str:
+    return signed_template
+
+
+@pytest.fixture
+def cook(visit: Callable[..., Page]) -> Page:
     """A cook with the number pad open over a batch in the bath."""
-    with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-    assert lead
-    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
     page = visit("cook", "/batches")
     page.get_by_role("button", name="Start a batch").click()
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()

@@ -6,18 +6,14 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from brinefrost.services import planning
-from brinefrost.services.office import Actor
 from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, long_plan, signed_thigh
+from tests.kitchen import lead_of, long_plan, signed_thigh
 
 
 @pytest.fixture
 def address(database: Database, clock: TestClock, app_url: str) -> str:
-    with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-    assert lead
-    return "/plans/" + signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+    return "/plans/" + signed_thigh(database, lead_of(database), clock.now())
 
 
 def names(page: Page) -> list[str]:
@@ -82,10 +78,8 @@ def test_a_phone_has_one_step_at_a_time(visit: Callable[..., Page], address: str
 def test_forty_steps_stand_whole_above_and_open_where_it_goes_wrong(
     visit: Callable[..., Page], database: Database, clock: TestClock
 ) -> None:
+    actor = lead_of(database)
     with database.transaction() as store:
-        lead = store.people.by_name(NAMES["lead"])
-        assert lead
-        actor = Actor(lead.id, lead.name, "lead")
         made = planning.create_plan(store, actor, clock.now(), "Stew", "us")
         planning.save_plan(store, actor, clock.now(), made.plan_id, made.revision, long_plan(40))
     page = visit("lead", f"/plans/{made.plan_id}")

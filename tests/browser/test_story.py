@@ -1,6 +1,7 @@
 """The story of the bag-cooked thigh, in the browser, from blank page to countersigned record."""
 
 import io
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -161,7 +162,9 @@ def chill_goes_wrong_and_is_brought_back(page: Page, house: House) -> None:
     expect(page.get_by_text("Will miss 21 °C by").first).to_be_visible()
     expect(page.get_by_text("Part the bags into one layer").first).to_be_visible()
     batch = page.url
-    page.get_by_role("link", name="From the first readings").click()  # the same readings on the Bench
+    bench = page.get_by_role("link", name="From the first readings")  # the same readings on the Bench
+    expect(bench).to_have_attribute("href", re.compile("1800"))  # the last one too
+    bench.click()
     expect(page.get_by_label("Core", exact=True)).to_have_count(2)
     expect(page.locator(".bench-verdict")).to_contain_text("21 °C after 2 h")
     page.goto(batch)

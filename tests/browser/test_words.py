@@ -5,11 +5,10 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from brinefrost.services.office import Actor
 from brinefrost.store import Database
 from tests.browser.conftest import House
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, signed_thigh
+from tests.kitchen import NAMES, lead_of, signed_thigh
 
 pytestmark = pytest.mark.browser
 
@@ -44,11 +43,10 @@ def loose(page: Page) -> list[str]:
 def marked(house: House, visit: Callable[..., Page], database: Database, clock: TestClock) -> Page:
     """A cook who reads English with marks on it, at a batch in the bath."""
     with database.transaction() as store:
-        lead, cook = (store.people.by_name(NAMES[role]) for role in ("lead", "cook"))
-        assert lead
+        cook = store.people.by_name(NAMES["cook"])
         assert cook
         store.people.set_manners(cook.id, '{"language": "xx", "temperature": "°F"}')
-    signed_thigh(database, Actor(lead.id, lead.name, "lead"), clock.now())
+    signed_thigh(database, lead_of(database), clock.now())
     page = visit("cook", "/batches")
     expect(page.get_by_role("heading", name="⟦Bátçhéš⟧")).to_be_visible()
     return page

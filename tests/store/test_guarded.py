@@ -7,12 +7,11 @@ import pytest
 
 from brinefrost.services import household
 from brinefrost.services.ledgers import check_integrity
-from brinefrost.services.office import Actor
 from brinefrost.store import Database
 from brinefrost.store.migrate import NewerRecordsError, migrate
 from brinefrost.store.sealing import VARIABLE
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, furnish
+from tests.kitchen import furnish
 
 SEALED = "5" * 64
 
@@ -24,12 +23,10 @@ def plain(url: str) -> str:
 @pytest.fixture
 def furnished(monkeypatch: pytest.MonkeyPatch, database: Database, clock: TestClock) -> Database:
     monkeypatch.setenv(VARIABLE, SEALED)
-    furnish(database, clock.now())
+    lead = furnish(database, clock.now())["lead"]
     with database.transaction() as store:
-        person = store.people.by_name(NAMES["lead"])
-        assert person
         change = household.SiteChange(name="Skarn", altitude_m=2140, zone="Europe/Zurich", rule_set="us")
-        household.correct_site(store, Actor(person.id, person.name, "lead"), clock.now(), change)
+        household.correct_site(store, lead, clock.now(), change)
     return database
 
 

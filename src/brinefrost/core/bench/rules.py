@@ -15,10 +15,10 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.fields import Kind, field
-from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
+from brinefrost.core.limits import Limit
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness
-from brinefrost.core.words import bound, duration, legal, say
+from brinefrost.core.words import say
 from brinefrost.core.working import Input, Sent, Source, Working
 
 TopicKey = Literal[
@@ -133,30 +133,9 @@ def answer_rules(question: RulesQuestion) -> BenchAnswer:
 
 def _own(rule: Limit, question: RulesQuestion) -> Limit | None:
     """The rule with the kitchen's number in it; None where no number was given or the rule is a table."""
-    update: dict[str, object] = {"id": "own-" + rule.id, "source": OWN}
     value = _value(question)
-    if value is None:
-        return None
-    if isinstance(rule, Threshold):
-        return rule.model_copy(
-            update={
-                **update,
-                "value": value,
-                "title": say("bench.rules.sign_value_unit", sign=rule.sign(), value=bound(value, rule.unit, "g")),
-            }
-        )
-    if isinstance(rule, Hold):
-        held = say("bench.rules.for_for", for_=duration(rule.for_s)) if rule.for_s else ""
-        return rule.model_copy(update={**update, "at_least_c": value, "title": f"{value:g} °C{held}"})
-    if isinstance(rule, Cooling):
-        first = rule.stages[0].model_copy(update={"within_s": value})
-        title = say("bench.rules.to_within", to=legal(first.to_c, "g"), value=duration(value))
-        return rule.model_copy(update={**update, "stages": (first, *rule.stages[1:]), "title": title})
-    if isinstance(rule, Uncontrolled):
-        return rule.model_copy(
-            update={**update, "within_s": value, "title": say("bench.rules.at_most", value=duration(value))}
-        )
-    return None
+    turned = None if value is None else rule.turned_to(value)
+    return turned and turned.model_copy(update={"id": "own-" + rule.id, "source": OWN})
 
 
 def _value(question: RulesQuestion) -> float | None:
@@ -179,7 +158,7 @@ def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
         (set_id, entry, bound)
         for set_id in RULE_SET_IDS
         for entry in rule_set(set_id).entries_for(question.topic)
-        if (bound := _bound(entry.limit)) is not None
+        if (bound := entry.limit.turns_on()) is not None
     ]
     if not known:
         return ()
@@ -204,17 +183,6 @@ def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
 
 def _kind(topic: str) -> Kind:
     return "temperature" if topic in WARMTHS else "time" if topic in TIMES else "number"
-
-
-def _bound(limit: Limit) -> tuple[float, bool] | None:
-    """The number a rule turns on, and whether more is on its safe side; None for a table."""
-    if isinstance(limit, Threshold):
-        return limit.value, limit.comparison == "at_least"
-    if isinstance(limit, Hold):
-        return limit.at_least_c, True
-    if isinstance(limit, Cooling):
-        return limit.stages[0].within_s, False
-    return (limit.within_s, False) if isinstance(limit, Uncontrolled) else None
 
 
 def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[AnswerState, str, str]:

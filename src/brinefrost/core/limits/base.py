@@ -2,7 +2,7 @@
 
 import re
 from dataclasses import dataclass, field
-from typing import ClassVar, Literal
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 from numpy.typing import NDArray
@@ -175,6 +175,7 @@ class LimitBase(Document):
     """Every limit has a name of its own, words, and a source. What a limit does not say is answered here."""
 
     needs_curve: ClassVar[bool] = False  # readings by hand count only where no logger ran
+    one_bound: ClassVar[bool] = False  # one number that each reading keeps to: a plan can set it
     by_time: ClassVar[bool] = False  # it is met once enough time was spent warm enough
     over_all: ClassVar[bool] = False  # what came before the step counts too: clocks and growth add up
 
@@ -229,6 +230,18 @@ class LimitBase(Document):
         """
         exact = celsius in PAIRS_F and not SET_IN_F.search(self.source.citation)
         return temp(celsius, spec) if exact else legal(celsius, spec)
+
+    def stricter_by(self, other: "LimitBase") -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        return None
+
+    def turns_on(self) -> tuple[float, bool] | None:
+        """The one number it turns on, and whether more is on its safe side; None for a table."""
+        return None
+
+    def turned_to(self, value: float) -> Self | None:
+        """The same limit turned on another number, with its title; None for a table."""
+        return None
 
     @property
     def each_by_itself(self) -> bool:

@@ -19,6 +19,12 @@ class ComeUp(LimitBase):
     to_c: float
     within_s: float
 
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        if not isinstance(other, ComeUp):
+            return None
+        return [other.from_c - self.from_c, self.to_c - other.to_c, other.within_s - self.within_s]
+
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the time between the two temperatures.
 

@@ -151,6 +151,16 @@ class Composition(LimitBase):
             working=self.explain(facts),
         )
 
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each bound is on the strict side, where both have one way with the same bounds; else nothing."""
+        if not isinstance(other, Composition) or len(self.ways) != 1 or len(other.ways) != 1:
+            return None
+        mine, theirs = self.ways[0].bounds, other.ways[0].bounds
+        if [(one.quantity, one.comparison) for one in mine] != [(one.quantity, one.comparison) for one in theirs]:
+            return None
+        pairs = zip(mine, theirs, strict=True)
+        return [b.value - a.value if a.comparison == "at_most" else a.value - b.value for a, b in pairs]
+
     @property
     def each_by_itself(self) -> bool:
         """The last reading tells."""

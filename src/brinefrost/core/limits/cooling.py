@@ -1,6 +1,6 @@
 """Cooling in stages: so cold within so long."""
 
-from typing import Literal
+from typing import Literal, Self
 
 import numpy as np
 
@@ -15,7 +15,7 @@ from brinefrost.core.limits.base import (
     worst,
 )
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import duration, joined, say, temp
+from brinefrost.core.words import duration, joined, legal, say, temp
 from brinefrost.core.working import Document, Input, Working
 
 
@@ -35,6 +35,27 @@ class Cooling(LimitBase):
     stages: tuple[CoolingStage, ...]
     counts_from: Literal["falling", "end_of_cooking"] = "falling"
     begins_within_s: float | None = None  # how long after the end of cooking it may take to fall to the first
+
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side, with the same stages and clocks; else nothing."""
+        if not isinstance(other, Cooling) or self.counts_from != other.counts_from:
+            return None
+        if [stage.further for stage in self.stages] != [stage.further for stage in other.stages]:
+            return None
+        gaps = [self.from_c - other.from_c]
+        for mine, theirs in zip(self.stages, other.stages, strict=True):
+            gaps += [theirs.to_c - mine.to_c, theirs.within_s - mine.within_s]
+        return gaps
+
+    def turns_on(self) -> tuple[float, bool]:
+        """How long its first stage may take [s]."""
+        return self.stages[0].within_s, False
+
+    def turned_to(self, value: float) -> Self:
+        """Its first stage in another time [s]."""
+        first = self.stages[0].model_copy(update={"within_s": value})
+        title = say("limits.cooling.to_within", to=legal(first.to_c, "g"), value=duration(value))
+        return self.model_copy(update={"stages": (first, *self.stages[1:]), "title": title})
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge every stage as it stands now.

@@ -34,6 +34,12 @@ class Ends(LimitBase):
         """What lies between the readings does not count: the last decides."""
         return True
 
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        if not isinstance(other, Ends) or self.comparison != other.comparison:
+            return None
+        return [other.margin(self.value)]
+
     def sign(self) -> str:
         """≤ or ≥."""
         return "≤" if self.comparison == "at_most" else "≥"

@@ -1,6 +1,6 @@
 """Time in the growth range, added up over bands, steps and days; and the time a food may stand without control."""
 
-from typing import ClassVar, Literal
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import Field
@@ -300,6 +300,24 @@ class Uncontrolled(LimitBase):
     starts_at_least_c: float | None = None  # or as hot as this; None: from anywhere
     hot_from_c: float | None = None  # food that begins above this is hot food,
     hot_within_s: float | None = None  # with a clock of its own
+
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        if not isinstance(other, Uncontrolled):
+            return None
+        cool = (other.cool_within_s or 0.0) - (self.cool_within_s or 0.0)
+        hot = (other.hot_within_s or other.within_s) - (self.hot_within_s or self.within_s)
+        return [other.within_s - self.within_s, cool, hot]
+
+    def turns_on(self) -> tuple[float, bool]:
+        """Its time [s]."""
+        return self.within_s, False
+
+    def turned_to(self, value: float) -> Self:
+        """The same with another time [s]."""
+        return self.model_copy(
+            update={"within_s": value, "title": say("limits.exposure.at_most", value=duration(value))}
+        )
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the time since control ended.

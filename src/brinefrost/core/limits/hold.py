@@ -1,12 +1,12 @@
 """A temperature kept for a time: reheating, pasteurising by a plain rule."""
 
-from typing import ClassVar, Literal
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import duration, say, temp
+from brinefrost.core.words import duration, joined, say, temp
 from brinefrost.core.working import Input, Working
 
 
@@ -17,6 +17,21 @@ class Hold(LimitBase):
     kind: Literal["hold"] = "hold"
     at_least_c: float
     for_s: float
+
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        if not isinstance(other, Hold):
+            return None
+        return [self.at_least_c - other.at_least_c, self.for_s - other.for_s]
+
+    def turns_on(self) -> tuple[float, bool]:
+        """Its temperature."""
+        return self.at_least_c, True
+
+    def turned_to(self, value: float) -> Self:
+        """As long at another temperature."""
+        held = say("limits.hold.for_for", for_=duration(self.for_s)) if self.for_s else ""
+        return self.model_copy(update={"at_least_c": value, "title": joined((temp(value, "g"), held), "")})
 
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the longest unbroken time at temperature.

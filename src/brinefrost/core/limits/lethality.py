@@ -114,6 +114,14 @@ class Lethality(LimitBase):
     log_reduction: float
     model: LethalityModel
 
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How many minutes more it asks for, where both count by the same law; else nothing."""
+        if not isinstance(other, Lethality):
+            return None
+        mine, theirs = self.model.law(), other.model.law()
+        same = (mine.knots_c, mine.reference_c, mine.slopes) == (theirs.knots_c, theirs.reference_c, theirs.slopes)
+        return [mine.goal_min - theirs.goal_min] if same else None
+
     def minutes(self, series: Series, guarded: bool = False) -> Array:
         """Minutes at the reference temperature up to each reading [min], (n,).
 

@@ -1,6 +1,6 @@
 """A bound that no reading may pass: cold keeping, hot holding, pH."""
 
-from typing import Literal
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 
@@ -11,6 +11,8 @@ from brinefrost.core.working import Input, Working
 
 class Threshold(LimitBase):
     """Every reading stays at or below (or at or above) one value."""
+
+    one_bound: ClassVar[bool] = True
 
     kind: Literal["threshold"] = "threshold"
     comparison: Literal["at_most", "at_least"]
@@ -23,6 +25,21 @@ class Threshold(LimitBase):
         Valid for any finite reading.
         """
         return self.value - reading if self.comparison == "at_most" else reading - self.value
+
+    def stricter_by(self, other: LimitBase) -> list[float] | None:
+        """How far each part is on the strict side of another's; None where they cannot be compared."""
+        if not isinstance(other, Threshold) or self.comparison != other.comparison:
+            return None
+        return [other.margin(self.value)]
+
+    def turns_on(self) -> tuple[float, bool]:
+        """Its value."""
+        return self.value, self.comparison == "at_least"
+
+    def turned_to(self, value: float) -> Self:
+        """The same bound at another value."""
+        title = say("limits.threshold.sign_bound", sign=self.sign(), bound=bound(value, self.unit, "g"))
+        return self.model_copy(update={"value": value, "title": title})
 
     def _difference(self) -> str:
         """The unit of a difference: kelvin for temperatures, so that nobody adds 32 to it."""

@@ -159,6 +159,7 @@ class StepKind(Generic[S]):
     acts: ClassVar[frozenset[Act]] = frozenset()
     takes: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
     carried_by: ClassVar[tuple[Quantity, ...]] = ()  # what its course is carried on by, beside a limit's own readings
+    sets: ClassVar[Mapping[Quantity, str]] = {}  # the setting by which a plan itself sets a quantity
     endless: ClassVar[bool] = False  # it runs until somebody ends it, however long the plan says
 
     def acts_of(self, step: S) -> frozenset[Act]:
@@ -223,8 +224,9 @@ class StepKind(Generic[S]):
             walk.through(make)
 
     def declared(self, step: S, limit: Limit) -> float | None:
-        """What the plan itself sets for a limit's quantity here [its unit]."""
-        return None
+        """What the plan itself sets for a limit's quantity here [its unit]: only what is one bound can be set."""
+        setting = self.sets.get(limit.quantity)
+        return getattr(step, setting) if setting and limit.one_bound else None
 
     def follows_core(self, step: S, limit: Limit) -> bool:
         """Whether the walk's core temperature bears on a limit here."""

@@ -9,7 +9,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import met_s
 from brinefrost.core.kitchen.lines import line_of, more_lines
-from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series, Threshold
+from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating
@@ -97,6 +97,7 @@ class BathCookKind(StepKind[BathCook]):
     """Judged by the core of the thickest bag."""
 
     settings = BathCook
+    sets = {"bath": "bath_c"}
     blank = {"thickness_m": 0.03, "start_c": 4, "bath_c": 65, "duration_s": 7200}
     acts = frozenset({"heats"})
     takes = "core"
@@ -127,10 +128,6 @@ class BathCookKind(StepKind[BathCook]):
         water = Reservoir(step.water_kg, step.bath_c, step.bath_c, step.heater_w)
         kg, density, h = context.food_kg, thermal.density_kg_m3, context.h("bath")
         return [lambda mean: immerse(body, kg, density, mean, h, water, step.duration_s, step_s=STEP_S)]
-
-    def declared(self, step: BathCook, limit: Limit) -> float | None:
-        """The bath the plan sets."""
-        return step.bath_c if isinstance(limit, Threshold) and limit.quantity == "bath" else None
 
     def medium(self, step: BathCook) -> MediumKey:
         """Water."""

@@ -37,6 +37,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
     """Judged by the air around it and by its age."""
 
     settings = ColdKeep
+    sets = {"air": "max_c", "age": "days"}
     acts = frozenset({"keeps"})
     takes = "air"
     endless = True
@@ -64,12 +65,6 @@ class ColdKeepKind(StepKind[ColdKeep]):
     def around_c(self, step: ColdKeep) -> float:
         """The air the plan sets."""
         return step.max_c
-
-    def declared(self, step: ColdKeep, limit: Limit) -> float | None:
-        """The air and the days the plan sets."""
-        if not isinstance(limit, Threshold):
-            return None
-        return {"air": step.max_c, "age": step.days}.get(limit.quantity)
 
     def follows_core(self, step: ColdKeep, limit: Limit) -> bool:
         """What goes in warm is followed as it cools."""

@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Composition, Limit, Series, Threshold
+from brinefrost.core.limits import Composition, Limit, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
@@ -31,6 +31,7 @@ class DressKind(StepKind[Dress]):
     """Poured over raw food acid kills nothing: the cold is judged. Mixed in or soaked through, the pH is."""
 
     settings = Dress
+    sets = {"core": "kept_c"}
     acts = frozenset({"acidifies"})
     takes = "ph"
 
@@ -82,10 +83,6 @@ class DressKind(StepKind[Dress]):
     def follows_core(self, step: Dress, limit: Limit) -> bool:
         """How warm it comes in counts: raw food sliced in a warm kitchen is not cold because a bowl stands cold."""
         return True
-
-    def declared(self, step: Dress, limit: Limit) -> float | None:
-        """How cold the plan keeps it."""
-        return step.kept_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
 
     def lays(self, step: Dress, flow: Flow) -> list[Finding]:
         """What is sour all through wants the cold all the same, until a step keeps it."""

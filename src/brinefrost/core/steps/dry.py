@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
+from brinefrost.core.limits import Ends, Limit, Projection, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
@@ -53,6 +53,7 @@ class DryKind(StepKind[Dry]):
     """Judged by its water activity when it ends, and by the air it hangs in."""
 
     settings = Dry
+    sets = {"air": "surroundings_c"}
     acts = frozenset({"dries", "keeps"})
     takes = "air"
     carried_by = ("loss",)
@@ -82,10 +83,6 @@ class DryKind(StepKind[Dry]):
         loss = loss_at(step, times)
         walk.other[(step.id, "loss")] = Series.computed(times, loss)
         walk.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
-
-    def declared(self, step: Dry, limit: Limit) -> float | None:
-        """The air the plan sets."""
-        return step.surroundings_c if isinstance(limit, Threshold) and limit.quantity == "air" else None
 
     def around_c(self, step: Dry) -> float:
         """The air the plan sets."""

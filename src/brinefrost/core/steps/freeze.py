@@ -34,6 +34,7 @@ class FreezeKind(StepKind[Freeze]):
     """Judged by the core: so cold, so long, without a break."""
 
     settings = Freeze
+    sets = {"age": "days"}
     acts = frozenset({"freezes", "keeps"})
     takes = "core"
 
@@ -73,10 +74,6 @@ class FreezeKind(StepKind[Freeze]):
         """As the core has been falling towards the air."""
         left = max(self.length_s(step) - since_opened(seen.series, seen.now_s), 86400.0)
         return approach(seen, step.surroundings_c, left, "°C")
-
-    def declared(self, step: Freeze, limit: Limit) -> float | None:
-        """Its days."""
-        return step.days if limit.quantity == "age" else None
 
     def around_c(self, step: Freeze) -> float:
         """The air the plan sets."""

@@ -4,7 +4,7 @@ from dataclasses import replace
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Projection, Threshold
+from brinefrost.core.limits import Projection
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
 from brinefrost.core.steps.common import ROOM_C, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, Seen, Walk
@@ -28,6 +28,7 @@ class HotHoldKind(StepKind[HotHold]):
     """Judged by the core, which never falls below the line."""
 
     settings = HotHold
+    sets = {"core": "held_c"}
     acts = frozenset({"holds"})
     takes = "core"
 
@@ -38,10 +39,6 @@ class HotHoldKind(StepKind[HotHold]):
     def topics(self, step: HotHold, context: Context) -> tuple[str, ...]:
         """How hot it stays."""
         return ("hold.hot",)
-
-    def declared(self, step: HotHold, limit: Limit) -> float | None:
-        """The core the plan sets."""
-        return step.held_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
 
     def brings_to_c(self, step: HotHold) -> float:
         """The core the plan sets."""

@@ -3,7 +3,6 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
 from brinefrost.core.steps.state import Flow
 from brinefrost.core.words import say, temp
@@ -20,6 +19,7 @@ class ReceiveKind(StepKind[Receive]):
     """Judged by the warmest pack of the delivery."""
 
     settings = Receive
+    sets = {"core": "max_c"}
     acts = frozenset({"receives"})
 
     def topics(self, step: Receive, context: Context) -> tuple[str, ...]:
@@ -29,10 +29,6 @@ class ReceiveKind(StepKind[Receive]):
     def around_c(self, step: Receive) -> float:
         """As warm as goods may come in."""
         return step.max_c
-
-    def declared(self, step: Receive, limit: Limit) -> float | None:
-        """The plan's own bound."""
-        return step.max_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
 
     def lays(self, step: Receive, flow: Flow) -> list[Finding]:
         """Goods come in first."""

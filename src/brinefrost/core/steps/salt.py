@@ -39,6 +39,7 @@ class SaltKind(StepKind[Salt]):
     """Judged by the cold it stands in; the salt in its middle is worked out."""
 
     settings = Salt
+    sets = {"core": "kept_c"}
     blank = {"thickness_m": 0.04, "duration_s": 18 * 3600}
     acts = frozenset({"salts", "keeps"})
     takes = "air"
@@ -66,10 +67,6 @@ class SaltKind(StepKind[Salt]):
         times = np.linspace(0.0, step.duration_s, POINTS)
         middle = step.salt_percent * share_in_middle(_slab(step), times)
         walk.other[(step.id, "salt")] = Series.computed(times, middle)
-
-    def declared(self, step: Salt, limit: Limit) -> float | None:
-        """Where it stands."""
-        return step.kept_c if isinstance(limit, Threshold) and limit.quantity == "core" else None
 
     def follows_core(self, step: Salt, limit: Limit) -> bool:
         """How warm it comes in counts: warm meat in a cold brine is not cold."""

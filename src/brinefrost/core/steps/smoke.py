@@ -26,6 +26,7 @@ class SmokeKind(StepKind[Smoke]):
     """Judged by the chamber's air: it stays cold enough that nothing is half cooked."""
 
     settings = Smoke
+    sets = {"air": "surroundings_c"}
     acts = frozenset({"keeps", "smokes"})
     takes = "air"
 
@@ -42,10 +43,6 @@ class SmokeKind(StepKind[Smoke]):
     def stages(self, step: Smoke, walk: Walk, context: Context) -> list[MakeStage]:
         """In the smoke."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, CHAMBER_H)]
-
-    def declared(self, step: Smoke, limit: Limit) -> float | None:
-        """The chamber the plan sets."""
-        return step.surroundings_c if isinstance(limit, Threshold) and limit.quantity == "air" else None
 
     def around_c(self, step: Smoke) -> float:
         """The chamber the plan sets."""
