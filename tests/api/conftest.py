@@ -7,10 +7,9 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from brinefrost.main import Settings, create_app
 from brinefrost.store import Database
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS, lead_of, signed_thigh
+from tests.kitchen import NAMES, PASSWORDS, application, lead_of, signed_thigh
 
 
 class Desk:
@@ -43,7 +42,7 @@ def ground(furnished_template: str) -> str:
 
 @pytest.fixture
 def app(app_url: str, clock: TestClock) -> Iterator[Any]:
-    made = create_app(Settings(database_url=app_url, web_root=None), clock)
+    made = application(app_url, clock)
     yield made
     made.state.office.database.close()
 

@@ -13,9 +13,8 @@ import pytest
 import uvicorn
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
-from brinefrost.main import Settings, create_app
 from tests.conftest import TestClock
-from tests.kitchen import NAMES, PASSWORDS
+from tests.kitchen import NAMES, PASSWORDS, application
 
 FLAGS = [
     "--no-sandbox",
@@ -41,8 +40,7 @@ class House:
         self.up()
 
     def up(self) -> None:
-        settings = Settings(database_url=self._url, web_root=Path(os.environ["BRINEFROST_WEB_ROOT"]))
-        self.app = create_app(settings, self.clock)
+        self.app = application(self._url, self.clock, Path(os.environ["BRINEFROST_WEB_ROOT"]))
         self._server = uvicorn.Server(
             uvicorn.Config(
                 self.app, host="127.0.0.1", port=self.port, log_level="error", lifespan="off", timeout_keep_alive=75

@@ -94,7 +94,7 @@ def test_nothing_typed_is_lost_while_the_address_follows(visit: Callable[..., Pa
     slow = page.context.new_cdp_session(page)
     slow.send("Emulation.setCPUThrottlingRate", {"rate": 8})
     thickness = page.get_by_label("Thickness or diameter", exact=True)
-    for wait_ms in range(135, 185, 5):  # around the moment at which an address is written
+    for wait_ms in range(135, 185, 10):  # around the moment at which an address is written
         thickness.fill("31")
         page.wait_for_timeout(wait_ms)
         thickness.fill("32")
@@ -136,13 +136,15 @@ def test_in_fahrenheit_inches_and_ounces(visit: Callable[..., Page]) -> None:
     page = visit("cook", "/bench")
     slow: list[Route] = []
     page.route("**/api/v1/session/manners", lambda route: route.continue_() if slow else slow.append(route))
+    held: list[Route] = []
     late: list[tuple[Route, APIResponse]] = []
 
     def answers(route: Route) -> None:
         """The first answer is worked out in the units of then, and still on its way when they change."""
-        if late:
+        if held:
             route.continue_()
         else:
+            held.append(route)
             late.append((route, route.fetch()))
 
     page.route("**/api/v1/bench/heat", answers)
