@@ -5,7 +5,7 @@ export default defineConfig({
   plugins: [react()],
   // no inlined assets: the content security policy allows only files of our own
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
-  test: { pool: 'threads', isolate: false, setupFiles: ['src/settled.ts'] },
+  test: { pool: 'threads', isolate: false, testTimeout: 15_000, setupFiles: ['src/settled.ts'] },
   // Bootstrap's own sources still import the old way
   css: {
     preprocessorOptions: {

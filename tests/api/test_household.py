@@ -79,6 +79,58 @@ def test_a_probe_is_checked(lead: Desk, clock: TestClock, check: dict[str, Any],
     assert "instrument_calibrated" in kinds(lead)
 
 
+@pytest.mark.parametrize(
+    ("kind", "quantity", "doubt", "check", "in_use"),
+    [
+        ("meter", "ph", 0.05, {"against": "buffers", "reference": 4.01, "as_found": 4.05}, True),
+        ("meter", "ph", 0.05, {"against": "buffers", "reference": 4.01, "as_found": 4.30}, False),
+        ("meter", "aw", 0.005, {"against": "reference", "reference": 0.92, "as_found": 0.925}, True),
+        ("meter", "aw", 0.005, {"against": "reference", "reference": 0.92, "as_found": 0.80}, False),
+        ("meter", "salt", 0.3, {"against": "reference", "reference": 3.0, "as_found": 3.9}, False),
+        ("scale", "mass", 0.002, {"against": "reference", "reference": 1.0, "as_found": 1.4}, False),
+        ("scale", "mass", 0.002, {"against": "reference", "reference": 1.0, "as_found": 1.001}, True),
+    ],
+)
+def test_what_reads_no_temperature_is_checked_in_its_own_unit(
+    lead: Desk, kind: str, quantity: str, doubt: float, check: dict[str, Any], in_use: bool
+) -> None:
+    body = {"name": "Instrument 9", "kind": kind, "quantities": [quantity], "uncertainty": doubt}
+    added = lead.post("/household/instruments", body)
+    assert added.status_code == 201, added.text
+    path = f"/household/instruments/{added.json()['id']}/calibration"
+    assert lead.post(path, {"against": "ice", "as_found": 0.1}).status_code == 422
+    done = lead.post(path, check)
+    assert done.status_code == 200, done.text
+    assert done.json()["in_use"] is in_use
+    assert "°" not in done.json()["sentence"]
+    assert ("in doubt" in done.json()["sentence"]) is not in_use
+
+
+def test_what_a_check_finds_counts_in_every_reading_until_a_better_one(lead: Desk) -> None:
+    """A probe that its maker says is good to 0.4 and that reads 0.8 off passes nothing by those 0.8."""
+    body = {"name": "Probe 9", "kind": "probe", "quantities": ["core"], "uncertainty": 0.4}
+    probe = lead.post("/household/instruments", body).json()["id"]
+
+    def good_to(**check: float) -> float:
+        done = lead.post(f"/household/instruments/{probe}/calibration", {"against": "ice", **check})
+        assert done.status_code == 200, done.text
+        listed = next(item for item in lead.get("/instruments").json() if item["id"] == probe)
+        return float(listed["uncertainty"])
+
+    assert good_to(as_found=0.8) == pytest.approx(0.8)
+    assert good_to(as_found=0.8, as_left=0.1) == pytest.approx(0.4)
+    assert good_to(as_found=-2.5) == pytest.approx(2.5)
+    assert good_to(as_found=0.0) == pytest.approx(0.4)
+    assert lead.get("/ledger/integrity").json()["holds"]
+
+
+def test_an_instrument_that_reads_in_two_units_is_two(lead: Desk) -> None:
+    body = {"name": "Meter 9", "kind": "meter", "quantities": ["ph", "aw"], "uncertainty": 0.05}
+    refused = lead.post("/household/instruments", body)
+    assert refused.status_code == 422
+    assert "one unit" in refused.json()["sentence"]
+
+
 def test_the_site_is_corrected(lead: Desk) -> None:
     body = {"name": "Skarn Ridge, new pass", "altitude_m": 2150, "zone": "Europe/Zurich", "rule_set": "us"}
     assert lead.put("/household/site", body).status_code == 200

@@ -187,3 +187,23 @@ def test_the_second_pair_is_known_by_who_they_are_not_by_their_name(
         connection.execute("update users set name = 'Ilse B.' where role = 'lead'")
     own = decide(lead, batch_id, broken, decision="release", reason=WHY, password=PASSWORDS["lead"])
     assert own.status_code == 409
+
+
+def test_a_file_bears_the_name_of_what_can_have_written_it(
+    cook: Desk, lead: Desk, batch_id: str, clock: TestClock, data: Path
+) -> None:
+    """The doubt of a pH meter is a tenth of a logger's: no core is judged by it."""
+    meter = {"name": "pH meter", "kind": "meter", "quantities": ["ph"], "uncertainty": 0.05}
+    meter_id = lead.post("/household/instruments", meter).json()["id"]
+    clock.forward(181)
+    content = (data / "thigh-bath-63c.csv").read_bytes()
+    path = f"/batches/{batch_id}/traces"
+    refused = cook.upload(path, "thigh-bath-63c.csv", content, step="cook", instrument=meter_id)
+    assert refused.status_code == 409
+    assert "does not read that" in refused.json()["sentence"]
+    form = {"step": "cook", "instrument": "probe-1"}  # which was due for its check a day ago
+    asked = cook.upload(path, "thigh-bath-63c.csv", content, **form)
+    assert (asked.status_code, asked.json()["fields"]["reason"]) == (409, "differs")
+    assert "due for calibration" in asked.json()["sentence"]
+    assert cook.upload(path, "thigh-bath-63c.csv", content, **form, confirmed="true").status_code == 200
+    assert "due for calibration" in cook.get(f"/batches/{batch_id}").json()["traces"][0]["asked"]

@@ -87,7 +87,7 @@ def test_a_later_change_does_not_bless_an_earlier_one(furnished: Database, datab
     with psycopg.connect(plain(database_url), autocommit=True) as connection:
         connection.execute("update users set role = 'lead' where role = 'cook'")
     with furnished.transaction() as store:
-        store.instruments.calibrated("probe-1", clock.now(), clock.now() + timedelta(days=30))
+        store.instruments.calibrated("probe-1", clock.now(), clock.now() + timedelta(days=30), 0.4)
     with furnished.transaction() as store:
         assert store.ledger.count("standing_found_changed") == 1
         assert check_integrity(store, clock.now()).holds

@@ -1,10 +1,13 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { render, renderHook } from '@testing-library/react'
+import { configure, render, renderHook } from '@testing-library/react'
 import type { ReactElement, ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { vi } from 'vitest'
 
 import './shared/text/i18n'
+
+// a busy machine takes longer over what it shows; nothing waits that long where it is shown
+configure({ asyncUtilTimeout: 4_000 })
 
 // what a browser has and the stand-in for it lacks
 if (typeof window !== 'undefined')
@@ -32,7 +35,8 @@ export function server(replies: Record<string, Reply>) {
   const asked: Asked[] = []
   const fetched = vi.fn(async (input: Request) => {
     const { pathname } = new URL(input.url)
-    const body: unknown = input.method === 'GET' ? null : JSON.parse((await input.clone().text()) || 'null')
+    const json = input.headers.get('content-type')?.includes('json') ?? false
+    const body: unknown = input.method === 'GET' || !json ? null : JSON.parse((await input.clone().text()) || 'null')
     const one = { path: pathname, method: input.method, body, key: input.headers.get('idempotency-key') }
     asked.push(one)
     const reply = replies[`${input.method} ${pathname}`]

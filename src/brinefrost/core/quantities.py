@@ -30,7 +30,10 @@ ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "unknown"]
 class QuantityInfo(Document):
     """One quantity that somebody reads off an instrument. Ranges are what a kitchen's instruments can read.
 
-    ``far`` is how far from what the plan expects a reading is asked about; common practice, no source.
+    ``far`` is how far from what the plan expects a reading is asked about, ``good_to`` the usual expanded uncertainty
+    of its kit (k = 2), ``most_off`` how far off kit may be found and still be used, ``most_apart`` how far two
+    instruments may differ at the same time without a question, all in its unit: a food thermometer is accurate to
+    1 °C, Food Code 4-203.11(A); the rest is common practice, no source.
     """
 
     key: ReadingQuantity
@@ -43,36 +46,39 @@ class QuantityInfo(Document):
     decimals: int
     kit: tuple[str, ...]
     far: float
+    good_to: float = 0.0
+    most_off: float = 0.0
+    most_apart: float = 0.0
 
 
 _ALL = (
     QuantityInfo(
         key="core", name="A core", noun="core temperature", unit="°C", kind="temperature", low=-40, high=120,
-        decimals=1, kit=("probe", "logger"), far=12,
+        decimals=1, kit=("probe", "logger"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
         key="bath", name="A bath", noun="bath", unit="°C", kind="temperature", low=-5, high=101,
-        decimals=1, kit=("probe", "logger"), far=12,
+        decimals=1, kit=("probe", "logger"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
         key="air", name="Air", noun="air temperature", unit="°C", kind="temperature", low=-45, high=300,
-        decimals=1, kit=("unit", "logger", "probe"), far=12,
+        decimals=1, kit=("unit", "logger", "probe"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
         key="ph", name="A pH", noun="pH", unit="pH", kind="ph", low=0, high=14,
-        decimals=2, kit=("meter",), far=1.5,
+        decimals=2, kit=("meter",), far=1.5, good_to=0.05, most_off=0.1, most_apart=0.3,
     ),
     QuantityInfo(
         key="salt", name="Salt", noun="salt", unit="%", kind="percent", low=0, high=40,
-        decimals=1, kit=("meter",), far=3,
+        decimals=1, kit=("meter",), far=3, good_to=0.3, most_off=0.5, most_apart=1,
     ),
     QuantityInfo(
         key="aw", name="Water activity", noun="water activity", unit="aw", kind="number", low=0.3, high=1,
-        decimals=3, kit=("meter",), far=0.1,
+        decimals=3, kit=("meter",), far=0.1, good_to=0.005, most_off=0.01, most_apart=0.02,
     ),
     QuantityInfo(
         key="mass", name="A mass", noun="mass", unit="kg", kind="mass", low=0.001, high=2000,
-        decimals=3, kit=("scale",), far=1000,
+        decimals=3, kit=("scale",), far=1000, good_to=0.005, most_off=0.01, most_apart=0.05,
     ),
     QuantityInfo(
         key="looks", name="How it looks", noun="looks and smell", unit="", kind="flag", low=0, high=1,

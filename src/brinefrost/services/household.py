@@ -8,10 +8,11 @@ from zoneinfo import available_timezones
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
+from brinefrost.core.kitchen.checking import Against, check_against, checked, unit_of
 from brinefrost.core.physics.altitude import boiling_c
-from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.rules import RuleSetId
-from brinefrost.core.words import Words, apart, moment, say
+from brinefrost.core.words import Words, apart, joined, moment, say
 from brinefrost.core.working import Sent
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Role
@@ -20,8 +21,6 @@ from brinefrost.store.people import Person
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 KITCHEN = "kitchen"
-MOST_ERROR_C = 1.0  # further off than this a thermometer is not used: common practice, no source
-MOST_ERROR_PH = 0.1
 Name = Annotated[str, Field(min_length=2, max_length=80, pattern=r"\S")]
 
 
@@ -63,7 +62,7 @@ class NewInstrument(Sent):
 class Calibration(Sent):
     """One check of an instrument against something known, as found and as left."""
 
-    against: Literal["ice", "boiling", "reference", "buffers"]
+    against: Against
     reference: float | None = Field(default=None, ge=-50, le=300)
     as_found: float = Field(ge=-50, le=300)
     as_left: float | None = Field(default=None, ge=-50, le=300)
@@ -139,6 +138,7 @@ def add_instrument(store: Store, actor: Actor, now: datetime, entry: NewInstrume
     """Add an instrument; it is due for its first calibration at once."""
     if any(each.name.lower() == entry.name.strip().lower() for each in store.instruments.all()):
         raise RefusedError(say("services.household.there_is_a_already_choose_another", strip=entry.name.strip()))
+    unit_of(entry.quantities)
     info = InstrumentInfo(
         uuid.uuid4().hex[:12], entry.name.strip(), entry.kind, entry.quantities, entry.uncertainty, now, now
     )
@@ -150,29 +150,36 @@ def add_instrument(store: Store, actor: Actor, now: datetime, entry: NewInstrume
 def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, entry: Calibration) -> Calibrated:
     """Keep a check; an instrument that is too far off, as it was left, is not due later but now."""
     info = store.instruments.by_id(instrument_id)
+    quantities = cast(tuple[ReadingQuantity, ...], info.quantities)
+    check_against(quantities, entry.against)
     expected = _expected(store, entry)
     left = entry.as_found if entry.as_left is None else entry.as_left
-    error = left - expected
-    ph = "ph" in info.quantities
-    good = abs(error) <= (MOST_ERROR_PH if ph else MOST_ERROR_C)
-    due = now + timedelta(days=entry.due_days) if good else now
-    store.instruments.calibrated(instrument_id, now, due)
-    unit = "pH" if ph else "°C"
-    sentence = (
-        say(
-            "services.household.is_off_by_it_may_be",
-            name=info.name,
-            error=apart(error, unit),
-            due=moment(due, "%d %b %Y"),
-        )
-        if good
-        else say("services.household.is_off_by_set_it_right", name=info.name, error=apart(error, unit))
+    found = checked(quantities, left, expected, _declared(store, info))
+    due = now + timedelta(days=entry.due_days) if found.good else now
+    store.instruments.calibrated(instrument_id, now, due, found.good_to)
+    unit = QUANTITIES[quantities[0]].unit
+    off, good_to = apart(found.error, unit), apart(found.good_to, unit)
+    since = moment(info.calibrated_at, "%d %b %Y")
+    sentence: Words = (
+        say("services.household.is_off_by_it_may_be", name=info.name, error=off, due=moment(due, "%d %b %Y"))
+        if found.good
+        else say("services.household.is_off_by_set_it_right", name=info.name, error=off, since=since)
     )
-    body = {"instrument": instrument_id, "name": info.name, "expected": expected, "error": round(error, 3)}
-    _write(store, actor, now, "instrument_calibrated", {**body, "good": good, **entry.model_dump(mode="json")})
+    if found.good_to > info.uncertainty:
+        sentence = joined((sentence, say("services.household.from_now_on_it_counts_as", good_to=good_to)), " ")
+    error = round(found.error, 4)
+    body = {"instrument": instrument_id, "name": info.name, "expected": expected, "error": error}
+    body |= {"good": found.good, "good_to": round(found.good_to, 4)}
+    _write(store, actor, now, "instrument_calibrated", {**body, **entry.model_dump(mode="json")})
     return Calibrated(
-        instrument=instrument_id, expected=round(expected, 2), error=round(error, 3), in_use=good, sentence=sentence
+        instrument=instrument_id, expected=round(expected, 3), error=error, in_use=found.good, sentence=sentence
     )
+
+
+def _declared(store: Store, info: InstrumentInfo) -> float:
+    """What its maker says it is good to, as it was added; a check may have found it worse since."""
+    added = store.ledger.naming("instrument_added", info.id)
+    return float(added[0].body.get("uncertainty", info.uncertainty)) if added else info.uncertainty
 
 
 def correct_site(store: Store, actor: Actor, now: datetime, entry: SiteChange) -> SiteChange:

@@ -307,9 +307,8 @@ def _check_doubles(batch: Batch, entry: ReadingEntry, value: float) -> None:
         raise RefusedError(say("services.running.the_reading_to_correct_is_not"))
     for reading in batch.standing_readings(entry.step):
         logged = reading.logged
-        same = (logged.quantity, logged.instrument) == (entry.quantity, entry.instrument) and abs(
-            logged.value - value
-        ) < 0.05
+        alike = abs(logged.value - value) < 0.5 * 10 ** -QUANTITIES[entry.quantity].decimals
+        same = (logged.quantity, logged.instrument) == (entry.quantity, entry.instrument) and alike
         near = abs((logged.taken_at - entry.taken_at).total_seconds()) < 45
         if same and near and not entry.confirmed and logged.reading != entry.corrects:
             raise AskFirstError(

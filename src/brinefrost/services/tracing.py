@@ -21,9 +21,9 @@ from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
+from brinefrost.store.shelves import InstrumentInfo
 
 MOST_SAMPLES = 50_000
-MOST_APART = 3.0  # a probe and a logger in one bag may differ so much [°C]; common practice, no source
 
 
 class TraceEntry(Sent):
@@ -53,6 +53,7 @@ def attach_trace(
     check_open(batch)
     instrument = store.instruments.by_id(entry.instrument)
     _check_channel(batch, entry.step, trace)
+    _check_reads(batch, entry.step, instrument)
     _check_times(batch, entry.step, trace, now, ZoneInfo(store.site.read().zone))
     _check_moved(actor, entry)
     file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(context=STORED), now)
@@ -61,6 +62,7 @@ def attach_trace(
     asked = [*_differs(batch, trace), *_elsewhere(store, batch_id, file.sha256)]
     if asked and entry.options.shift_s:
         raise RefusedError(say("services.tracing.a_file_whose_clock_was_moved", asked=asked[0]), reason="moved")
+    asked += _overdue(instrument, trace)
     if asked and not entry.confirmed:
         raise AskFirstError(
             say("services.tracing.attach_it_all_the_same", asked=asked[0]), reason="differs", questions=asked
@@ -110,12 +112,13 @@ def _differs(batch: Batch, trace: Trace) -> list[str]:
             if channel.quantity != logged.quantity or not channel.times_s[0] <= at <= channel.times_s[-1]:
                 continue
             said = float(np.interp(at, channel.times_s, channel.values))
-            if abs(said - logged.value) > MOST_APART:
+            info = QUANTITIES[logged.quantity]
+            if abs(said - logged.value) > info.most_apart:
                 found.append(
                     say(
                         "services.tracing.at_utc_the_file_says_and",
                         taken_at=moment(logged.taken_at, "%H:%M"),
-                        said=num(said, ".1f"),
+                        said=num(said, f".{info.decimals}f"),
                         by=reading.by,
                         value=num(logged.value),
                     )
@@ -160,6 +163,23 @@ def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
             reason="channel",
             needed=needed,
         )
+
+
+def _check_reads(batch: Batch, step_id: str, instrument: InstrumentInfo) -> None:
+    """A file bears the doubt of what made it: raises RefusedError where that instrument reads something else."""
+    needed = kind_of(batch.plan.step(step_id)).takes
+    if needed not in instrument.quantities:
+        raise RefusedError(
+            say("services.running.does_not_read_that_choose_another", name=instrument.name), instrument=instrument.id
+        )
+
+
+def _overdue(instrument: InstrumentInfo, trace: Trace) -> list[str]:
+    """A question where it should have been checked before it wrote the file."""
+    if instrument.due_at >= utc(trace.last_s):
+        return []
+    due = moment(instrument.due_at, "%d %b")
+    return [say("services.tracing.was_due_for_calibration", name=instrument.name, due_at=due)]
 
 
 def _noun(quantity: ChannelQuantity) -> str:

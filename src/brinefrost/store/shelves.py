@@ -89,13 +89,13 @@ class Instruments:
             )
         )
 
-    def calibrated(self, instrument_id: str, at: datetime, due_at: datetime) -> None:
-        """Keep when it was checked and when it is due."""
+    def calibrated(self, instrument_id: str, at: datetime, due_at: datetime, uncertainty: float) -> None:
+        """Keep when it was checked, when it is due, and what it is good to."""
         row = self._session.get(InstrumentRow, instrument_id)
         if row is None:
             raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
         self._standing.touch()
-        row.calibrated_at, row.due_at = at, due_at
+        row.calibrated_at, row.due_at, row.uncertainty = at, due_at, uncertainty
 
     def all(self) -> list[InstrumentInfo]:
         """Every instrument, by name."""

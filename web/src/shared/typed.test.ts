@@ -19,6 +19,9 @@ describe('what people type', () => {
     ['1/4', 0.25],
     ['1 1/2', 1.5],
     ['3.', 3],
+    ['−1 1/2', -1.5],
+    ['-1/2', -0.5],
+    ['-0.5', -0.5],
   ])('%s is a number', (text, value) => expect(numberFrom(text)).toBeCloseTo(value, 12))
 
   it.each(['', 'x', '1..2', '1,200.5', '1/0', '--2', '1e5'])('“%s” is none', (text) =>
@@ -55,6 +58,11 @@ describe('what people type', () => {
     ['135 f', 'length'],
     ['30 min 2 h', 'time'],
     ['2 apples', 'mass'],
+    ['1 h -30 min', 'time'],
+    ['', 'mass'],
+    ['', 'ph'],
+    [' ', 'percent'],
+    ['', 'temperature'],
   ])('%s is no %s', (text, kind) => expect(inside(text, kind)).toBeNaN())
 })
 

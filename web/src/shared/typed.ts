@@ -68,7 +68,8 @@ export function numberFrom(text: string): number {
   const start = Number(whole?.replace(',', '.'))
   if (!fraction) return start
   const [over, under] = fraction.split('/').map(Number) as [number, number]
-  return under === 0 ? NaN : start + over / under
+  const part = tidy.startsWith('-') && whole !== '0' ? -over / under : over / under // −1 1/2 is −1.5
+  return under === 0 ? NaN : start + part
 }
 
 /**
@@ -78,6 +79,7 @@ export function numberFrom(text: string): number {
  */
 export function quantityFrom(text: string, kind: string, measure: Measure): number {
   const tidy = text.trim().toLowerCase()
+  if (tidy === '') return NaN
   const bare = numberFrom(tidy)
   if (!Number.isNaN(bare)) return exact(measure.toInside(bare))
   if (kind === 'temperature' || kind === 'difference') return degrees(tidy, kind)
@@ -104,7 +106,7 @@ function summed(text: string, sizes: Record<string, number>): number {
     const part = PART.exec(text)
     if (!part) return NaN
     const size = part[2] === undefined && last === 3600 ? 60 : sizes[part[2] ?? '']
-    if (size === undefined || size >= last) return NaN
+    if (size === undefined || size >= last || (last < Infinity && /^[-−+]/.test(part[1] ?? ''))) return NaN
     total += numberFrom(part[1] ?? '') * size
     last = size
   }

@@ -379,9 +379,10 @@ def ground(ph: float, salt_percent: float) -> GroundPicture:
     sources.
     """
     shown = ("c_botulinum_a", "c_botulinum_b", "listeria", "salmonella", "s_aureus", "c_perfringens")
+    known = [(each, _salt_limit(each.min_aw, each.salt_percent)) for each in (organisms()[key] for key in shown)]
     areas = [
-        Area(words=each.name, x_to=_salt_limit(each.min_aw, each.salt_percent), y_from=each.min_ph)
-        for each in (organisms()[key] for key in shown)
+        Area(words=each.name, x_to=most, y_from=each.min_ph, lives=salt_percent <= most and ph >= each.min_ph)
+        for each, most in known
     ]
     return GroundPicture(
         title=say("bench.acid.ground"),

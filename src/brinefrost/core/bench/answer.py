@@ -100,11 +100,12 @@ class MapPicture(Document):
 
 
 class Area(Document):
-    """A corner of the map in which something can live: at or above both values."""
+    """A corner of the map in which something can live: at or above both values; whether the food stands in it."""
 
     words: Words
     x_to: float
     y_from: float
+    lives: bool
 
 
 class GroundPicture(Document):

@@ -35,10 +35,11 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
     placeholderData: (before) => before,
   })
   const attach = useAttachTrace(batch.batch_id)
-  const loggers = (instruments.data ?? []).filter(
-    (item) => item.kind !== 'unit' || steps.find((each) => each.step === step)?.takes === 'air',
-  )
-  const instrument = logger || loggers.find((item) => item.kind === 'logger')?.id || loggers[0]?.id || ''
+  const takes = steps.find((each) => each.step === step)?.takes ?? ''
+  const { info } = useQuantities()
+  const loggers = (instruments.data ?? []).filter((item) => item.quantities.includes(takes))
+  const likely = loggers.find((item) => item.kind === 'logger') ?? loggers[0]
+  const instrument = (loggers.find((item) => item.id === logger) ?? likely)?.id ?? ''
   const trace = preview.data
   const stepName = steps.find((each) => each.step === step)?.name ?? ''
   const clockShift = attach.error instanceof Problem ? attach.error.fields.suggestion_shift_s : null
@@ -186,7 +187,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
                 <Form.Select value={instrument} onChange={(event) => setLogger(event.target.value)}>
                   {loggers.map((item) => (
                     <option key={item.id} value={item.id}>
-                      {item.name} {plusMinus(item.uncertainty, '°C')}
+                      {item.name} {plusMinus(item.uncertainty, info(takes)?.unit ?? '°C')}
                     </option>
                   ))}
                 </Form.Select>
@@ -203,6 +204,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
           disabled={
             !trace ||
             !step ||
+            !instrument ||
             Boolean(options.shift_s && (!isLead || reason.trim().length < 20)) ||
             attach.isPending ||
             preview.isFetching

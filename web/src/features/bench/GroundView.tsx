@@ -1,6 +1,7 @@
 import { useTranslation } from 'react-i18next'
 
 import { StateMark } from '../../shared/parts/StateMark'
+import { written } from '../../shared/quantities'
 import type { Picture } from './api'
 
 type GroundPicture = Extract<Picture, { kind: 'ground' }>
@@ -16,7 +17,6 @@ export function GroundView({ picture }: { picture: GroundPicture }) {
     ...area,
     number: index + 1,
     edge: px(Math.min(area.x_to, picture.x_high)),
-    lives: picture.at_x <= area.x_to && picture.at_y >= area.y_from,
   }))
   const living = placed.filter((area) => area.lives).map((area) => area.words)
   const said = living.length ? t('bench.canGrow', { names: living.join(', ') }) : t('bench.noneGrow')
@@ -28,7 +28,7 @@ export function GroundView({ picture }: { picture: GroundPicture }) {
         role="img"
         aria-label={[
           `${t('bench.pictures.ground')}.`,
-          `pH ${picture.at_y.toFixed(1)}, ${picture.at_x.toFixed(1)} %.`,
+          `pH ${written(picture.at_y, 1)}, ${written(picture.at_x, 1)} %.`,
           said,
         ].join(' ')}
       >
@@ -93,7 +93,7 @@ export function GroundView({ picture }: { picture: GroundPicture }) {
             <StateMark state={area.lives ? 'late' : 'due'} bare size={16} />
             <span>{area.words}</span>
             <span className="quiet push">
-              {t(area.lives ? 'bench.lives' : 'bench.stopped', { ph: area.y_from, salt: Number(area.x_to.toFixed(1)) })}
+              {t(area.lives ? 'bench.lives' : 'bench.stopped', { ph: area.y_from, salt: written(area.x_to, 1) })}
             </span>
           </li>
         ))}

@@ -11,9 +11,19 @@ import { useQuantities } from '../../shared/reference'
 import { useInstruments } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Instrument, useAddInstrument, useCalibrate } from './api'
-import { plusMinus } from '../../shared/quantities'
+import { measureFor, plusMinus, written } from '../../shared/quantities'
+import { quantityFrom } from '../../shared/typed'
 
-const KINDS = ['probe', 'logger', 'meter', 'unit'] as const
+/** What can be added: a kind, and where one kind is several instruments, the quantity it reads. */
+const KINDS = [
+  ['probe', 'core'],
+  ['logger', 'core'],
+  ['unit', 'air'],
+  ['meter', 'ph'],
+  ['meter', 'salt'],
+  ['meter', 'aw'],
+  ['scale', 'mass'],
+] as const
 
 /** What is measured with, when it was checked, and against what. */
 export function Kit() {
@@ -37,28 +47,32 @@ function Item({ item }: { item: Instrument }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const calibrate = useCalibrate(item.id)
-  const meter = item.quantities.includes('ph')
-  const ways = meter ? (['buffers'] as const) : (['ice', 'boiling', 'reference'] as const)
+  const quantities = useQuantities()
+  const main = item.quantities[0] ?? 'core'
+  const [quantity, measure] = [quantities.info(main), quantities.measure(main)]
+  const ways: Schemas['Calibration']['against'][] =
+    quantity?.kind === 'ph' ? ['buffers'] : quantity?.unit === '°C' ? ['ice', 'boiling', 'reference'] : ['reference']
   const [open, setOpen] = useState(false)
-  const [against, setAgainst] = useState<Schemas['Calibration']['against']>(ways[0])
+  const [chosen, setAgainst] = useState<Schemas['Calibration']['against'] | null>(null)
+  const against = chosen ?? ways[0] ?? 'reference'
   const [reference, setReference] = useState('')
   const [found, setFound] = useState('')
   const [left, setLeft] = useState('')
   const [hint, setHint] = useState('')
   const overdue = Date.parse(item.due_at) <= nowMs()
   const needsReference = against === 'reference' || against === 'buffers'
-  const number = (text: string) => Number(text.replace('−', '-').replace(',', '.'))
+  const number = (text: string) => quantityFrom(text, quantity?.kind ?? 'temperature', measure)
   function submit(event: FormEvent) {
     event.preventDefault()
-    const values = [found, left, needsReference ? reference : ''].filter(Boolean).map(number)
-    if (!found || values.some(Number.isNaN) || (needsReference && !reference)) return setHint(t('household.numbers'))
+    const values = [found, ...(left.trim() ? [left] : []), ...(needsReference ? [reference] : [])].map(number)
+    if (values.some(Number.isNaN)) return setHint(t('household.numbers', { unit: measure.unit }))
     setHint('')
     calibrate.mutate(
       {
         against,
         reference: needsReference ? number(reference) : null,
         as_found: number(found),
-        as_left: left ? number(left) : null,
+        as_left: left.trim() ? number(left) : null,
         due_days: 30,
         note: '',
       },
@@ -76,10 +90,16 @@ function Item({ item }: { item: Instrument }) {
         <StateMark state={overdue ? 'late' : 'done'} bare />
         <span className="strong">{item.name}</span>
         <span className="quiet">
-          {plusMinus(item.uncertainty, meter ? 'pH' : '°C')} ·{' '}
+          {plusMinus(item.uncertainty, quantity?.unit ?? '°C')} ·{' '}
           {t(overdue ? 'household.wasDue' : 'household.due', { day: dayOf(item.due_at) })}
         </span>
-        <Button className="push" variant="outline-primary" aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Button
+          className="push"
+          variant="outline-primary"
+          disabled={!quantity}
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
           {t('household.check', { name: item.name })}
         </Button>
       </div>
@@ -116,7 +136,7 @@ function Item({ item }: { item: Instrument }) {
               {t('household.save')}
             </Button>
           </div>
-          {!meter && <p className="quiet small mb-0">{t('household.inCelsius')}</p>}
+          <p className="quiet small mb-0">{t('household.inUnit', { unit: measure.unit })}</p>
           {hint && (
             <p className="hot mb-0" role="alert">
               {hint}
@@ -137,21 +157,22 @@ function Item({ item }: { item: Instrument }) {
 function AddInstrument() {
   const { t } = useTranslation()
   const add = useAddInstrument()
-  const { known } = useQuantities()
+  const { known, info } = useQuantities()
+  const { choice } = useUnits()
   const [name, setName] = useState('')
-  const [kind, setKind] = useState<(typeof KINDS)[number]>('probe')
-  const [uncertainty, setUncertainty] = useState('0.5')
+  const [index, setIndex] = useState(0)
+  const [typed, setTyped] = useState<string | null>(null)
+  const [kind, main] = KINDS[index] ?? KINDS[0]
+  const quantity = info(main)
+  const unit = quantity?.unit ?? '°C'
+  const doubt = unit === '°C' ? 'difference' : (quantity?.kind ?? 'number')
+  const measure = measureFor(doubt, unit, choice)
+  const uncertainty = typed ?? written(measure.toShown(quantity?.good_to ?? 0.5), 4)
+  const inside = quantityFrom(uncertainty, doubt, measure)
   function submit(event: FormEvent) {
     event.preventDefault()
-    add.mutate(
-      {
-        name: name.trim(),
-        kind,
-        quantities: known.filter((each) => each.kit.includes(kind)).map((each) => each.key),
-        uncertainty: Number(uncertainty.replace(',', '.')),
-      },
-      { onSuccess: () => setName('') },
-    )
+    const reads = known.filter((each) => each.kit.includes(kind) && each.unit === unit).map((each) => each.key)
+    add.mutate({ name: name.trim(), kind, quantities: reads, uncertainty: inside }, { onSuccess: () => setName('') })
   }
   return (
     <Form onSubmit={submit} className="stack tight mt-3" aria-label={t('household.addInstrument')}>
@@ -167,26 +188,33 @@ function AddInstrument() {
           />
         </Labelled>
         <Labelled label={t('household.kind')}>
-          <Form.Select value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
-            {KINDS.map((each) => (
-              <option key={each} value={each}>
-                {t(`household.kinds.${each}`)}
+          <Form.Select
+            value={index}
+            onChange={(event) => {
+              setIndex(Number(event.target.value))
+              setTyped(null)
+            }}
+          >
+            {KINDS.map(([each, reads], at) => (
+              <option key={each + reads} value={at}>
+                {t(`household.kinds.${each === 'meter' ? reads : each}`)}
               </option>
             ))}
           </Form.Select>
         </Labelled>
-        <Labelled label={t('household.uncertainty')}>
+        <Labelled label={`${t('household.uncertainty')}, ${measure.unit}`}>
           <Form.Control
             inputMode="decimal"
             required
+            isInvalid={!(inside > 0)}
             value={uncertainty}
-            onChange={(event) => setUncertainty(event.target.value)}
+            onChange={(event) => setTyped(event.target.value)}
           />
         </Labelled>
       </div>
       <ProblemLine problem={add.error} />
       <div>
-        <Button type="submit" variant="outline-primary" disabled={add.isPending}>
+        <Button type="submit" variant="outline-primary" disabled={add.isPending || !(inside > 0)}>
           {t('household.addInstrument')}
         </Button>
       </div>

@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
@@ -165,6 +166,13 @@ function oftenOf(
   return parts.length ? parts.join(', ') : t('plans.atEnd')
 }
 
+function linesOf(text: string): string[] {
+  return text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+}
+
 function Lines({
   label,
   lines,
@@ -176,6 +184,9 @@ function Lines({
   disabled: boolean
   onChange: (lines: string[]) => void
 }) {
+  // what is typed stands as typed while it says the same; an undo or another's hand shows at once
+  const [text, setText] = useState(() => lines.join('\n'))
+  const shown = linesOf(text).join('\n') === lines.join('\n') ? text : lines.join('\n')
   return (
     <Form.Group>
       <Form.Label>{label}</Form.Label>
@@ -184,15 +195,11 @@ function Lines({
         rows={3}
         aria-label={label}
         disabled={disabled}
-        defaultValue={lines.join('\n')}
-        onBlur={(event) =>
-          onChange(
-            event.target.value
-              .split('\n')
-              .map((line) => line.trim())
-              .filter(Boolean),
-          )
-        }
+        value={shown}
+        onChange={(event) => {
+          setText(event.target.value)
+          onChange(linesOf(event.target.value))
+        }}
       />
     </Form.Group>
   )

@@ -8,6 +8,8 @@ import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { usePeople, usePinSwitch, useSignOut } from '../../shared/session'
 
+const MOST = 8 // digits of a PIN
+
 /** Another pair of hands takes the tablet: a name, four digits. */
 export function SwitchPage() {
   const { t } = useTranslation()
@@ -46,6 +48,7 @@ function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () 
   const navigate = useNavigate()
   const change = usePinSwitch()
   const [pin, setPin] = useState('')
+  const typed = (key: string) => setPin((now) => (now + key).slice(0, MOST))
   function submit(event: FormEvent) {
     event.preventDefault()
     change.mutate({ person: person.id, pin }, { onSuccess: () => void navigate('/shift'), onError: () => setPin('') })
@@ -61,19 +64,19 @@ function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () 
           autoComplete="off"
           autoFocus
           value={pin}
-          onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, 8))}
+          onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, MOST))}
         />
       </div>
       <div className="pad-keys">
         {[...'123456789'].map((key) => (
-          <button type="button" key={key} onClick={() => setPin((now) => now + key)}>
+          <button type="button" key={key} onClick={() => typed(key)}>
             {key}
           </button>
         ))}
         <button type="button" aria-label={t('pad.delete')} onClick={() => setPin((now) => now.slice(0, -1))}>
           ⌫
         </button>
-        <button type="button" onClick={() => setPin((now) => `${now}0`)}>
+        <button type="button" onClick={() => typed('0')}>
           0
         </button>
         <Button type="submit" disabled={pin.length < 4 || change.isPending}>

@@ -1680,9 +1680,11 @@ export interface components {
         };
         /**
          * Area
-         * @description A corner of the map in which something can live: at or above both values.
+         * @description A corner of the map in which something can live: at or above both values; whether the food stands in it.
          */
         Area: {
+            /** Lives */
+            lives: boolean;
             /** Words */
             words: string;
             /** X To */
@@ -5910,13 +5912,21 @@ export interface components {
          * QuantityInfo
          * @description One quantity that somebody reads off an instrument. Ranges are what a kitchen's instruments can read.
          *
-         *     ``far`` is how far from what the plan expects a reading is asked about; common practice, no source.
+         *     ``far`` is how far from what the plan expects a reading is asked about, ``good_to`` the usual expanded uncertainty
+         *     of its kit (k = 2), ``most_off`` how far off kit may be found and still be used, ``most_apart`` how far two
+         *     instruments may differ at the same time without a question, all in its unit: a food thermometer is accurate to
+         *     1 °C, Food Code 4-203.11(A); the rest is common practice, no source.
          */
         QuantityInfo: {
             /** Decimals */
             decimals: number;
             /** Far */
             far: number;
+            /**
+             * Good To
+             * @default 0
+             */
+            good_to: number;
             /** High */
             high: number;
             /**
@@ -5933,6 +5943,16 @@ export interface components {
             kit: string[];
             /** Low */
             low: number;
+            /**
+             * Most Apart
+             * @default 0
+             */
+            most_apart: number;
+            /**
+             * Most Off
+             * @default 0
+             */
+            most_off: number;
             /** Name */
             name: string;
             /** Noun */
