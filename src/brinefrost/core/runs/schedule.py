@@ -1,5 +1,6 @@
 """The checks of a batch against the clock: what is due, done, late."""
 
+from bisect import bisect_left
 from datetime import datetime, timedelta
 from typing import Literal
 
@@ -13,6 +14,7 @@ from brinefrost.core.working import Document
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
 GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
 DUE_AHEAD = timedelta(minutes=5)
+MOST_CHECKS = 5_000  # of one kind at one step: every minute for three days
 
 
 class Check(Document):
@@ -162,11 +164,11 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -
 
 
 def _times(block: Block, monitoring: Monitoring) -> list[datetime]:
-    times = [block.starts + timedelta(seconds=offset) for offset in monitoring.offsets_s]
+    times = [block.starts + timedelta(seconds=offset) for offset in sorted(monitoring.offsets_s)]
     if monitoring.every_s:
         step = timedelta(seconds=monitoring.every_s)
         next_time = (times[-1] if times else block.starts) + step
-        while next_time <= block.ends and len(times) < 400:
+        while next_time <= block.ends and len(times) < MOST_CHECKS:
             times.append(next_time)
             next_time += step
     if not times:
@@ -175,16 +177,15 @@ def _times(block: Block, monitoring: Monitoring) -> list[datetime]:
 
 
 def _matched(times: list[datetime], readings: list[ReadingState]) -> dict[int, str]:
-    """Each reading goes to the nearest check not yet taken by an earlier one."""
+    """Each reading goes to the check whose time is nearest; a second one for the same check takes no other's place.
+
+    Valid for times in order.
+    """
     taken: dict[int, str] = {}
     for reading in readings:
-        free = [i for i in range(len(times)) if i not in taken]
-        if not free:
-            break
-        nearest = min(free, key=lambda i: abs(times[i] - reading.logged.taken_at))
-        overall = min(range(len(times)), key=lambda i: abs(times[i] - reading.logged.taken_at))
-        if nearest == overall:
-            taken[nearest] = reading.logged.reading
+        after = bisect_left(times, reading.logged.taken_at)
+        near = range(max(after - 1, 0), min(after + 1, len(times)))
+        taken.setdefault(min(near, key=lambda i: abs(times[i] - reading.logged.taken_at)), reading.logged.reading)
     return taken
 
 
