@@ -16,15 +16,15 @@ from brinefrost.core.plans.sheet import Sheet, sheet_of
 from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.plans.walk import provable
+from brinefrost.core.reasons import says
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.runs.deciding import LEAST_REASON, LEAST_WORDS
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor
 from brinefrost.store import Store
 from brinefrost.store.ledger import Record
 from brinefrost.store.shelves import Draft
-
-SHORTEST_REASON = 10
 
 
 class Version(Sent):
@@ -195,7 +195,7 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
     if not view.changed_since_signed:
         raise RefusedError(say("services.planning.nothing_has_changed_since_the_last"))
     proof, reason = prove_plan(view.document), signing.reason.strip()
-    if not proof.meets and len(reason) < SHORTEST_REASON:
+    if not proof.meets and not says(reason, LEAST_REASON, LEAST_WORDS):
         raise PlanIncompleteError(
             say("services.planning.the_proof_fails_it_can_only"),
             reason="proof",

@@ -9,9 +9,10 @@ from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import full_clocks
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.readiness import SHORTEST_REASON, departures_of
+from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
 from brinefrost.core.quantities import Quantity
+from brinefrost.core.reasons import is_reason
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding
 from brinefrost.core.steps.state import Walk
@@ -173,7 +174,7 @@ def _departures(plan: Plan) -> tuple[Finding, ...]:
         Finding(step=control.step, state="not_proved", sentence=said)
         for control in plan.controls
         for said in departures_of(plan, control)
-        if plan.guests == "higher_risk" or len(control.departs.strip()) < SHORTEST_REASON
+        if plan.guests == "higher_risk" or not is_reason(control.departs)
     )
 
 

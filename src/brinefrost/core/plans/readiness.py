@@ -7,6 +7,7 @@ from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, tags_of, topics_of
+from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import Step
@@ -14,7 +15,6 @@ from brinefrost.core.steps.base import for_guests
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
-SHORTEST_REASON = 10
 # animals a dish may be named after, and the tag an ingredient of it bears
 SPECIES_WORDS: dict[str, str] = {
     "chicken": "poultry", "goose": "goose", "geese": "goose", "duck": "duck", "turkey": "turkey", "quail": "quail",
@@ -136,7 +136,7 @@ def _missing_hazards(plan: Plan) -> list[Gap]:
 
 def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
     if not hazard.significant:
-        if len(hazard.set_aside_because.strip()) >= SHORTEST_REASON:
+        if is_reason(hazard.set_aside_because):
             return []
         return [Gap(where="hazards", sentence=say("plans.readiness.is_set_aside_say_why_in", name=hazard.name))]
     found = []
@@ -259,7 +259,7 @@ def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
             found.append(
                 Gap(where="controls", sentence=say("plans.readiness.for_guests_at_higher_risk_the", said=said))
             )
-        elif len(control.departs.strip()) < SHORTEST_REASON:
+        elif not is_reason(control.departs):
             found.append(
                 Gap(where="controls", sentence=say("plans.readiness.write_why_it_is_departed_from", said=said))
             )

@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.reasons import says
 from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.clocks import toxins_made
 from brinefrost.core.runs.events import Disposition
@@ -19,8 +20,7 @@ def check_reason(reason: str, about: str) -> None:
 
     Valid for any text; what counts is letters and words, not what they say.
     """
-    words = {word for word in reason.lower().split() if sum(letter.isalpha() for letter in word) >= 2}
-    if len(reason.strip()) < LEAST_REASON or len(words) < LEAST_WORDS:
+    if not says(reason, LEAST_REASON, LEAST_WORDS):
         raise RefusedError(
             say(
                 "runs.deciding.needs_a_reason_an_inspector_can",

@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/NumberPad'
 import { StateMark } from '../../shared/parts/StateMark'
@@ -90,7 +91,7 @@ function Missed({ check, batch, mayAnswer }: { check: Check; batch: Batch; mayAn
         value={reason}
         onChange={(event) => setReason(event.target.value)}
       />
-      <Button type="submit" variant="outline-primary" disabled={reason.trim().length < 20 || answer.isPending}>
+      <Button type="submit" variant="outline-primary" disabled={lettersOf(reason) < LEAST_LETTERS || answer.isPending}>
         {t('batch.missedSave')}
       </Button>
       <ProblemLine problem={answer.error} />

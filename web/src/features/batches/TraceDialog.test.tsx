@@ -126,7 +126,9 @@ describe('a logger file', () => {
     fireEvent.click(await screen.findByRole('button', { name: /Move the clock/ }))
     await screen.findByText(/is moved by 1 h/)
     expect(go().disabled).toBe(true)
-    fireEvent.change(screen.getByRole('textbox'), { target: { value: 'Its battery was out.' } })
+    fireEvent.change(screen.getByRole('textbox'), {
+      target: { value: 'Its battery was out, and the wall clock said nine.' },
+    })
     await waitFor(() => expect(go().disabled).toBe(false))
   })
 

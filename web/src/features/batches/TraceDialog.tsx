@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Button, Form, Modal } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { Problem, type Schemas } from '../../shared/client/client'
 import { lengthOf, whenOf } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
@@ -205,7 +206,7 @@ export function TraceDialog({ batch, file, onClose }: { batch: Batch; file: File
             !trace ||
             !step ||
             !instrument ||
-            Boolean(options.shift_s && (!isLead || reason.trim().length < 20)) ||
+            Boolean(options.shift_s && (!isLead || lettersOf(reason) < LEAST_LETTERS)) ||
             attach.isPending ||
             preview.isFetching
           }

@@ -50,16 +50,16 @@ describe('signing', () => {
     await waitFor(() => expect(password.value).toBe(''))
   })
 
-  it('a plan that fails its proof needs a reason of ten letters', async () => {
+  it('a plan that fails its proof needs a reason that says something', async () => {
     const house = await seen(draft(), { meets: false })
     fireEvent.change(screen.getByLabelText('Your password, as signature'), { target: { value: 'larder' } })
     expect(go().disabled).toBe(true)
     const reason = screen.getByRole('textbox')
     fireEvent.change(reason, { target: { value: 'too short' } })
     expect(go().disabled).toBe(true)
-    fireEvent.change(reason, { target: { value: 'Approved, no. 12' } })
+    fireEvent.change(reason, { target: { value: 'Approved by the county, file 12' } })
     fireEvent.click(go())
-    await waitFor(() => expect(signed(house)?.body).toMatchObject({ reason: 'Approved, no. 12' }))
+    await waitFor(() => expect(signed(house)?.body).toMatchObject({ reason: 'Approved by the county, file 12' }))
   })
 
   it('what is still open, or not yet saved, cannot be signed and says so', async () => {

@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { whenOf } from '../../shared/clock'
+import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
@@ -91,7 +92,10 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
         <Button
           type="submit"
           disabled={
-            saved.gaps.length > 0 || draft.dirty || sign.isPending || Boolean(fails && reason.trim().length < 10)
+            saved.gaps.length > 0 ||
+            draft.dirty ||
+            sign.isPending ||
+            Boolean(fails && lettersOf(reason) < LEAST_LETTERS)
           }
         >
           {t('plans.signGo')}
