@@ -69,30 +69,22 @@ function VerdictScale({ status }: { status: Status }) {
     const last = limit.stages.at(-1)?.to_c ?? 5
     return <LittleScale low={-2} high={66} bandFrom={-2} bandTo={last} value={value} tone="cold" label={label} />
   }
-  if (limit.kind === 'threshold' && limit.unit === '°C') {
-    return (
-      <LittleScale
-        low={limit.value - 8}
-        high={limit.value + 6}
-        bandFrom={limit.value - 8}
-        bandTo={limit.value}
-        value={value}
-        tone="cold"
-        label={label}
-      />
-    )
-  }
-  if (verdict.limit_value && value !== null) {
-    return (
-      <LittleScale
-        low={0}
-        high={verdict.limit_value * 1.25}
-        bandFrom={0}
-        bandTo={verdict.limit_value}
-        value={value}
-        label={label}
-      />
-    )
-  }
-  return null
+  // what is allowed lies on the limit's own side: hot food above it, cold food below
+  const above = 'comparison' in limit && limit.comparison === 'at_least'
+  const [low, high, bound] =
+    limit.kind === 'threshold' && limit.unit === '°C'
+      ? [limit.value - 8, limit.value + (above ? 16 : 6), limit.value]
+      : [0, (verdict.limit_value ?? 0) * (above ? 2 : 1.25), verdict.limit_value ?? 0]
+  if (high <= low || (value === null && !('unit' in limit && limit.unit === '°C'))) return null
+  return (
+    <LittleScale
+      low={low}
+      high={high}
+      bandFrom={above ? bound : low}
+      bandTo={above ? high : bound}
+      value={value}
+      tone={above || !('unit' in limit && limit.unit === '°C') ? 'sea' : 'cold'}
+      label={label}
+    />
+  )
 }

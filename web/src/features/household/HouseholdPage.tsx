@@ -7,12 +7,14 @@ import { useTranslation } from 'react-i18next'
 import type { Schemas } from '../../shared/client/client'
 import { PageBar } from '../../shared/parts/PageBar'
 import { Labelled } from '../../shared/parts/Labelled'
+import { NumberInput } from '../../shared/parts/NumberInput'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useRole, useSession } from '../../shared/session'
 import { useCorrectSite } from './api'
 import { Kit } from './Kit'
 import { People } from './People'
 
+const HEIGHT = { name: 'altitude_m', kind: 'height', low: -100, high: 4500, optional: false, show: '' } as Schemas['FieldSpec'] // prettier-ignore
 const RULE_SETS = ['us', 'uk', 'eu', 'anz'] as const
 
 /** The lead's own page: what is measured with, who works here, where the kitchen is. Every change is a record. */
@@ -66,16 +68,14 @@ function Site() {
             onChange={(event) => put({ name: event.target.value })}
           />
         </Labelled>
-        <Labelled label={t('household.height')}>
-          <Form.Control
-            type="number"
-            required
-            min={-100}
-            max={4500}
-            value={site.altitude_m}
-            onChange={(event) => put({ altitude_m: Number(event.target.value) })}
-          />
-        </Labelled>
+        <NumberInput
+          stacked
+          id="site-height"
+          spec={HEIGHT}
+          label={t('household.height')}
+          value={site.altitude_m}
+          onChange={(altitude) => altitude !== null && put({ altitude_m: altitude })}
+        />
       </div>
       <div className="pad-facts">
         <Labelled label={t('household.zone')}>

@@ -91,6 +91,6 @@ export function LedgerPage() {
 
 function RecordLink({ subject, text }: { subject: string; text: string }) {
   const [kind, id] = subject.split(':')
-  const place = kind === 'batch' ? 'batches' : 'plans'
-  return <Link to={`/${place}/${id}`}>{text}</Link>
+  const place = kind === 'batch' ? `batches/${id}` : kind === 'plan' ? `plans/${id}` : 'household'
+  return <Link to={`/${place}`}>{text}</Link>
 }

@@ -335,7 +335,7 @@ export const en = {
       scale: 'Scale',
     },
     uncertainty: 'Good to ±, by its maker or its last check',
-    height: 'Height above the sea, m',
+    height: 'Height above the sea',
     zone: 'Time zone',
     siteName: 'Name of the kitchen',
   },
