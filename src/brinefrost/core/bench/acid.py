@@ -88,29 +88,10 @@ class AcidQuestion(Sent):
 def answer_acid(question: AcidQuestion) -> BenchAnswer:
     """Balance the jar and judge it.
 
-    Parameters
-    ----------
-    question : AcidQuestion
-        Masses [kg], strengths [% w/v], lengths [m], temperatures [°C].
-
-    Returns
-    -------
-    BenchAnswer
-        Resting pH against the operating limit and the law line, vinegar needed or to add, time to the middle,
-        heat for the pack, hold for an unheated one.
-
-    Raises
-    ------
-    OutOfRangeError
-        If there is no water in the jar, or a measurement that no buffer explains.
-
-    Notes
-    -----
-    Valid as a plan: a predicted pH never passes a batch; a measured one does.
-
-    References
-    ----------
-    As ``balance``; 21 CFR 114; Breidt et al.
+    Resting pH against the operating limit and the law line, vinegar needed or to add, time to the middle, heat for the
+    pack, hold for an unheated one. Raises OutOfRangeError if there is no water in the jar, or a measurement that no
+    buffer explains. Valid as a plan: a predicted pH never passes a batch; a measured one does. As
+    ``balance``; 21 CFR 114; Breidt et al.
     """
     jar = jar_of(question)
     rest = resting_ph(jar).ph

@@ -70,31 +70,11 @@ class ChillQuestion(Sent):
 def answer_chill(question: ChillQuestion) -> BenchAnswer:
     """Compute the cooling curve and judge it by every rule set.
 
-    Parameters
-    ----------
-    question : ChillQuestion
-        Mass [kg], depth [m], temperatures [°C].
-
-    Returns
-    -------
-    BenchAnswer
-        Verdict on the rule set's marks, the deepest pan that passes, ice, chiller load, estimated growth of
-        *C. perfringens*.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number lies outside the range of a model.
-
-    Notes
-    -----
-    Valid for food that does not freeze. Unstirred food cools as a slab from both faces, or from one when it stands
-    on something that does not cool it; a deep pot also cools through its side, which is left out, on the slow side,
-    unless it is stirred.
-
-    References
-    ----------
-    Carslaw & Jaeger (1959); Newton's law of cooling; each limit carries its own.
+    Verdict on the rule set's marks, the deepest pan that passes, ice, chiller load, estimated growth of *C.
+    perfringens*. Raises OutOfRangeError if a number lies outside the range of a model. Valid for food that does not
+    freeze. Unstirred food cools as a slab from both faces, or from one when it stands on something that does not cool
+    it; a deep pot also cools through its side, which is left out, on the slow side, unless it is stirred. Carslaw &
+    Jaeger (1959); Newton's law of cooling; each limit carries its own.
     """
     check_medium(question.medium, question.surroundings_c, 0.0)
     kind = food(question.food)

@@ -111,29 +111,11 @@ class ClocksQuestion(Sent):
 def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
     """Add up exposure and growth over every step.
 
-    Parameters
-    ----------
-    question : ClocksQuestion
-        Temperatures [°C], times [s], pH and water activity [-].
-
-    Returns
-    -------
-    BenchAnswer
-        The worst clock, each clock's share, estimated growth in store and while cooling, time without control.
-
-    Raises
-    ------
-    OutOfRangeError
-        If there is no step.
-
-    Notes
-    -----
-    Valid for a food as a whole, by its slowest part. Time spent before a cook stays on the clock, the stricter
-    school; the other resets the clocks of cells that a core of 75 °C kills, never those of toxins and spores.
-
-    References
-    ----------
-    FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4 and ch. 7; each limit carries its own.
+    The worst clock, each clock's share, estimated growth in store and while cooling, time without control. Raises
+    OutOfRangeError if there is no step. Valid for a food as a whole, by its slowest part. Time spent before a cook
+    stays on the clock, the stricter school; the other resets the clocks of cells that a core of 75 °C kills, never
+    those of toxins and spores. FDA, Fish and Fishery Products Hazards and Controls Guidance,
+    appendix 4 and ch. 7; each limit carries its own.
     """
     history = _history(question)
     times, temperature = history.times, history.temperature

@@ -54,28 +54,10 @@ class CureQuestion(Sent):
 def answer_cure(question: CureQuestion) -> BenchAnswer:
     """Work out ingoing nitrite and judge it.
 
-    Parameters
-    ----------
-    question : CureQuestion
-        Masses [kg], nitrite in the curing salt [%].
-
-    Returns
-    -------
-    BenchAnswer
-        Ingoing ppm against the rule set's limit and the least that holds botulism back; curing salt for a wanted ppm.
-
-    Raises
-    ------
-    OutOfRangeError
-        If an amount the method needs is missing.
-
-    Notes
-    -----
-    Valid for ingoing nitrite. Curing usually needs a variance or approved plan before the first batch.
-
-    References
-    ----------
-    USDA-FSIS Processing Inspectors' Calculations Handbook; each limit carries its own.
+    Ingoing ppm against the rule set's limit and the least that holds botulism back; curing salt for a wanted ppm.
+    Raises OutOfRangeError if an amount the method needs is missing. Valid for ingoing nitrite. Curing usually needs a
+    variance or approved plan before the first batch. USDA-FSIS Processing Inspectors' Calculations
+    Handbook; each limit carries its own.
     """
     ppm = ingoing_ppm(
         question.method,

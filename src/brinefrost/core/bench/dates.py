@@ -65,28 +65,8 @@ class DatesQuestion(Sent):
 def answer_dates(question: DatesQuestion) -> BenchAnswer:
     """The last day it may be used.
 
-    Parameters
-    ----------
-    question : DatesQuestion
-        Dates in the kitchen's own zone.
-
-    Returns
-    -------
-    BenchAnswer
-        The date under the chosen rule set, and under the others.
-
-    Raises
-    ------
-    OutOfRangeError
-        If the dates contradict each other, or no day is named to judge it on.
-
-    Notes
-    -----
-    Valid for food kept as cold as its rule asks.
-
-    References
-    ----------
-    As ``discard_date``.
+    The date under the chosen rule set, and under the others. Raises OutOfRangeError if the dates contradict each
+    other, or no day is named to judge it on. Valid for food kept as cold as its rule asks. As ``discard_date``.
     """
     if question.made_on > _today(question):
         return _not_made(question)

@@ -61,28 +61,10 @@ class DryQuestion(Sent):
 def answer_dry(question: DryQuestion) -> BenchAnswer:
     """Water activity now, the loss that reaches the target, and the degree-hours.
 
-    Parameters
-    ----------
-    question : DryQuestion
-        Mass [kg], shares [%], chamber temperatures [°C] and times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        Verdict on the target and on the degree-hours, in both unit systems.
-
-    Raises
-    ------
-    OutOfRangeError
-        If the shares do not fit together or more salt is there than the water dissolves.
-
-    Notes
-    -----
-    Valid as an estimate from salt and sugar; a water-activity meter decides.
-
-    References
-    ----------
-    Pitzer & Mayorga (1973); Norrish (1966); Ross (1975); American Meat Institute GMP for degree-hours.
+    Verdict on the target and on the degree-hours, in both unit systems. Raises OutOfRangeError if the shares do not
+    fit together or more salt is there than the water dissolves. Valid as an estimate from salt and sugar; a
+    water-activity meter decides. Pitzer & Mayorga (1973); Norrish (1966); Ross (1975); American
+    Meat Institute GMP for degree-hours.
     """
     water = question.water_percent - question.lost_percent
     if water <= 1:

@@ -72,28 +72,10 @@ class EggQuestion(Sent):
 def answer_eggs(question: EggQuestion) -> BenchAnswer:
     """How far the middle gets, what it is like, and whether that is enough.
 
-    Parameters
-    ----------
-    question : EggQuestion
-        Mass [kg], lengths [m], temperatures [°C], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        Verdict at the yolk's centre or the bag's middle, state of white and yolk, times that would do, altitude.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number lies outside the range of a model.
-
-    Notes
-    -----
-    Valid for hens' eggs as spheres of their short diameter, and for sauce as a slab with water on both sides.
-
-    References
-    ----------
-    Carslaw & Jaeger (1959); Williams for the soft-boiled egg; 9 CFR 590.570; each limit carries its own.
+    Verdict at the yolk's centre or the bag's middle, state of white and yolk, times that would do, altitude. Raises
+    OutOfRangeError if a number lies outside the range of a model. Valid for hens' eggs as spheres of their short
+    diameter, and for sauce as a slab with water on both sides. Carslaw & Jaeger (1959); Williams
+    for the soft-boiled egg; 9 CFR 590.570; each limit carries its own.
     """
     water = min(boiling_c(question.altitude_m), 100.0) if question.boiling else question.water_c
     highest = boiling_c(question.altitude_m)

@@ -75,29 +75,9 @@ class FermentQuestion(Sent):
 def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     """Judge a ferment against its deadline and project it on.
 
-    Parameters
-    ----------
-    question : FermentQuestion
-        Masses [kg], days [d], pH [-].
-
-    Returns
-    -------
-    BenchAnswer
-        Whether pH 4.6 was measured in time, or the day it should be, early and late; salt and warmth against what
-        is usual.
-
-    Raises
-    ------
-    OutOfRangeError
-        If there is no reading, or the days do not rise.
-
-    Notes
-    -----
-    Valid as ``crossing``. Only a measured pH passes.
-
-    References
-    ----------
-    NCHFP for kraut; common practice for the others; 21 CFR 114 for the line.
+    Whether pH 4.6 was measured in time, or the day it should be, early and late; salt and warmth against what is
+    usual. Raises OutOfRangeError if there is no reading, or the days do not rise. Valid as ``crossing``. Only a
+    measured pH passes. NCHFP for kraut; common practice for the others; 21 CFR 114 for the line.
     """
     rows = sorted(question.readings, key=lambda row: row.day)
     if not rows:

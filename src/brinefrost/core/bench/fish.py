@@ -91,29 +91,11 @@ class FishQuestion(Sent):
 def answer_fish(question: FishQuestion) -> BenchAnswer:
     """Whether the fish may be served this way, and what it takes.
 
-    Parameters
-    ----------
-    question : FishQuestion
-        Lengths [m], temperatures [°C], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        The worst of: freezing needed or the exemption and its paper, every clock over handling and dressing, for cooked
-        fish the rule set's own line; the time left; the advisory.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a freezer record does not rise in time or a number is out of a model's range.
-
-    Notes
-    -----
-    Valid as the stricter reading: acid, salt and a seared outside do not count as a kill step.
-
-    References
-    ----------
-    FDA Food Code 2022, 3-402.11; Reg. (EC) 853/2004; FDA guidance ch. 5, 7 and appendix 4; EFSA (2010).
+    The worst of: freezing needed or the exemption and its paper, every clock over handling and dressing, for cooked
+    fish the rule set's own line; the time left; the advisory. Raises OutOfRangeError if a freezer record does not rise
+    in time or a number is out of a model's range. Valid as the stricter reading: acid, salt and a seared outside do
+    not count as a kill step. FDA Food Code 2022, 3-402.11; Reg. (EC) 853/2004; FDA guidance ch. 5, 7
+    and appendix 4; EFSA (2010).
     """
     kind = species_of(question.species)
     need = freezing_need(kind, question.origin, question.rule_set)

@@ -49,28 +49,9 @@ class FitQuestion(Sent):
 def answer_fit(question: FitQuestion) -> BenchAnswer:
     """Fit the unknown to the readings and carry the curve on.
 
-    Parameters
-    ----------
-    question : FitQuestion
-        Lengths [m], temperatures [°C], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        The unknown with its span, the projected curve with a slow and a fast case, and the verdict to expect.
-
-    Raises
-    ------
-    OutOfRangeError
-        If fewer than two readings are given, or they fit no value of the unknown.
-
-    Notes
-    -----
-    Valid for one unchanged surrounding since the start. It warns; it passes nothing.
-
-    References
-    ----------
-    As ``fit_unknown``.
+    The unknown with its span, the projected curve with a slow and a fast case, and the verdict to expect. Raises
+    OutOfRangeError if fewer than two readings are given, or they fit no value of the unknown. Valid for one unchanged
+    surrounding since the start. It warns; it passes nothing. As ``fit_unknown``.
     """
     kind = food(question.food)
     body = body_of(question.shape, question.thickness_m, 4 * question.thickness_m, 4 * question.thickness_m, kind)

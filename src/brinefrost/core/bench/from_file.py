@@ -52,32 +52,11 @@ class FileRows(Document):
 def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) -> FileRows:
     """Fill a question's rows from a trace.
 
-    Parameters
-    ----------
-    trace : Trace
-        A logger file as it was read, times [s], values [°C, pH or %].
-    family, name : str
-        The page and its field of rows.
-    channel : str or None
-        The channel to take; None for the likeliest.
-
-    Returns
-    -------
-    FileRows
-        At most 120 rows, or as many as the field takes; times [s] or days [d] from the first reading. Of more, those
-        that make it hardest where they are judged as measured, else evenly chosen.
-
-    Raises
-    ------
-    NotFoundError
-        If the page has no such rows, or they do not run in time.
-    UnreadableFileError
-        If no channel fits, or none of its readings lies in the field's range.
-
-    Notes
-    -----
-    Valid for rows of a time or day and a temperature or pH. Readings outside the field's range
-    are left out and counted.
+    At most 120 rows, or as many as the field takes; times [s] or days [d] from the first reading. Of more, those that
+    make it hardest where they are judged as measured, else evenly chosen. Raises NotFoundError if the page has no such
+    rows, or they do not run in time; UnreadableFileError if no channel fits, or none of its readings lies in the
+    field's range. Valid for rows of a time or day and a temperature or pH. Readings outside the field's range are left
+    out and counted. ``trace`` [s].
     """
     field = _rows_field(family, name)
     if field.file is None:

@@ -174,30 +174,12 @@ def judge_target(key: TargetKey, series: Series, end_s: float) -> tuple[Limit, V
 def answer_heat(question: HeatQuestion) -> BenchAnswer:
     """Compute the core curve and judge it: the target, the rule set's own line, the way up and the way down.
 
-    Parameters
-    ----------
-    question : HeatQuestion
-        Lengths [m], temperatures [°C], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        The worst of: the target, the chosen rule set's line for this food in its state, the come-up, and, where the
-        curve falls from hot, its cooling rule and the growth of *C. perfringens*; time to the target, thickest piece
-        and coolest surroundings that pass, a map over both, the chance of failing, other schools, working.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number lies outside the range of a model, or water is hotter than it boils at the kitchen's height.
-
-    Notes
-    -----
-    Valid as ``heat_through``: no freezing, no crust; a planning estimate on the slow side.
-
-    References
-    ----------
-    Carslaw & Jaeger (1959); each limit carries its own.
+    The worst of: the target, the chosen rule set's line for this food in its state, the come-up, and, where the curve
+    falls from hot, its cooling rule and the growth of *C. perfringens*; time to the target, thickest piece and coolest
+    surroundings that pass, a map over both, the chance of failing, other schools, working. Raises OutOfRangeError if a
+    number lies outside the range of a model, or water is hotter than it boils at the kitchen's height. Valid as
+    ``heat_through``: no freezing, no crust; a planning estimate on the slow side. Carslaw & Jaeger
+    (1959); each limit carries its own.
     """
     _check(question)
     kind = _food(question)

@@ -65,29 +65,10 @@ class JarQuestion(Sent):
 def answer_jars(question: JarQuestion) -> BenchAnswer:
     """What may become of the jar, and why.
 
-    Parameters
-    ----------
-    question : JarQuestion
-        Strengths [%], temperatures [°C], lengths [m], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        *Fridge only*, *needs a scheduled process* or *never this way*, with the reason and the fix; the heat of its
-        centre; time added for altitude.
-
-    Raises
-    ------
-    OutOfRangeError
-        If the water could not be so hot at this altitude.
-
-    Notes
-    -----
-    Valid as the stricter reading; the centre by conduction, on the slow side.
-
-    References
-    ----------
-    21 CFR 113, 114; NCHFP; Breidt et al.; Carslaw & Jaeger (1959).
+    *Fridge only*, *needs a scheduled process* or *never this way*, with the reason and the fix; the heat of its
+    centre; time added for altitude. Raises OutOfRangeError if the water could not be so hot at this altitude. Valid as
+    the stricter reading; the centre by conduction, on the slow side. 21 CFR 113, 114; NCHFP; Breidt
+    et al.; Carslaw & Jaeger (1959).
     """
     highest = boiling_c(question.altitude_m)
     if question.process_c > highest + 0.05:

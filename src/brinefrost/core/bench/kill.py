@@ -52,28 +52,9 @@ class KillQuestion(Sent):
 def answer_kill(question: KillQuestion) -> BenchAnswer:
     """Judge what was held or measured by every target.
 
-    Parameters
-    ----------
-    question : KillQuestion
-        Temperatures [°C], times [s].
-
-    Returns
-    -------
-    BenchAnswer
-        Verdict on the chosen target; all targets beside it; time still needed at this temperature.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a trace has fewer than two readings or its times do not rise.
-
-    Notes
-    -----
-    Valid inside each target's own range. A held temperature is read off a table itself, log-linear between its
-    rows, never beyond them; a trace is integrated.
-
-    References
-    ----------
+    Verdict on the chosen target; all targets beside it; time still needed at this temperature. Raises OutOfRangeError
+    if a trace has fewer than two readings or its times do not rise. Valid inside each target's own range. A held
+    temperature is read off a table itself, log-linear between its rows, never beyond them; a trace is integrated.
     Each target carries its own.
     """
     if question.way == "trace" and len(question.readings) < 2:

@@ -55,28 +55,9 @@ class KitQuestion(Sent):
 def answer_kit(question: KitQuestion) -> BenchAnswer:
     """Judge a reading, a thermometer or an electrode.
 
-    Parameters
-    ----------
-    question : KitQuestion
-        Readings in their units, voltages [mV], altitude [m].
-
-    Returns
-    -------
-    BenchAnswer
-        Pass, too close to call, or fail, with the guard band shown.
-
-    Raises
-    ------
-    OutOfRangeError
-        If buffers or altitude lie outside the models.
-
-    Notes
-    -----
-    Valid for an expanded uncertainty with k = 2.
-
-    References
-    ----------
-    JCGM 106:2012; ISO 2533; Nernst.
+    Pass, too close to call, or fail, with the guard band shown. Raises OutOfRangeError if buffers or altitude lie
+    outside the models. Valid for an expanded uncertainty with k = 2. JCGM 106:2012; ISO 2533;
+    Nernst.
     """
     if question.what in READINGS:
         return _reading(question, _read(question))

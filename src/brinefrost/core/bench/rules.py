@@ -67,28 +67,9 @@ class RulesQuestion(Sent):
 def answer_rules(question: RulesQuestion) -> BenchAnswer:
     """Show a topic under every rule set and judge the kitchen's own limit against the chosen one.
 
-    Parameters
-    ----------
-    question : RulesQuestion
-        The kitchen's own limit: a temperature [°C], a time [s] or days [d], as the topic asks.
-
-    Returns
-    -------
-    BenchAnswer
-        Whether the own limit is stricter, the same or looser; every school with its source.
-
-    Raises
-    ------
-    NotFoundError
-        If the rule set has no limit for the topic.
-
-    Notes
-    -----
-    Valid for plain bounds, holds, coolings and times; tables are shown, not compared.
-
-    References
-    ----------
-    Each limit carries its own.
+    Whether the own limit is stricter, the same or looser; every school with its source. Raises NotFoundError if the
+    rule set has no limit for the topic. Valid for plain bounds, holds, coolings and times; tables are shown, not
+    compared.
     """
     rules = rule_set(question.rule_set)
     rule = rules.entries_for(question.topic)[0].limit if rules.entries_for(question.topic) else None

@@ -79,28 +79,9 @@ class SaltQuestion(Sent):
 def answer_salt(question: SaltQuestion) -> BenchAnswer:
     """How salty it becomes, and how far the salt has come.
 
-    Parameters
-    ----------
-    question : SaltQuestion
-        Masses [kg], lengths [m], temperatures [°C], time [s].
-
-    Returns
-    -------
-    BenchAnswer
-        Strength by every convention, salt at rest, share that has reached the middle, time to the middle for this
-        and for half the thickness, salt for a wanted strength.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number lies outside the range of a model.
-
-    Notes
-    -----
-    Valid for flesh without skin, wetted all round; slow side. Salt meant to preserve needs its analysis.
-
-    References
-    ----------
+    Strength by every convention, salt at rest, share that has reached the middle, time to the middle for this and for
+    half the thickness, salt for a wanted strength. Raises OutOfRangeError if a number lies outside the range of a
+    model. Valid for flesh without skin, wetted all round; slow side. Salt meant to preserve needs its analysis.
     Mass balance; Crank (1975); FDA guidance ch. 13 for water-phase salt.
     """
     salt = _salt_kg(question)

@@ -17,34 +17,8 @@ def scales(
 ) -> ScalePicture:
     """Scales with room on either side of what stands on them.
 
-    Parameters
-    ----------
-    title : str
-        What the picture is called.
-    x_kind, x_show : str
-        The quantity and how it is written.
-    rows : list of ScaleRow
-        At least one, [the quantity's unit].
-    marks : tuple of ScaleMark
-        Values on all the scales [the quantity's unit].
-    bounds : tuple
-        Where the scale ends, if that is known; stretches beyond are cut there.
-    first_day : date or None
-        The day at 0, for days.
-
-    Returns
-    -------
-    ScalePicture
-        Its span holds every pointer and mark, and each stretch's nearer end.
-
-    Raises
-    ------
-    ValueError
-        If nothing stands on the scales.
-
-    Notes
-    -----
-    Valid for finite values.
+    Its span holds every pointer and mark, and each stretch's nearer end. Raises ValueError if nothing stands on the
+    scales. Valid for finite values. ``rows`` [the quantity's unit], ``marks`` [the quantity's unit].
     """
     found = [mark.x for mark in marks]
     for row in rows:

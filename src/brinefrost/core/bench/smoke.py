@@ -103,30 +103,11 @@ class Ways:
 def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
     """Follow the piece to its alarm, and judge what that leaves.
 
-    Parameters
-    ----------
-    question : SmokeQuestion
-        Lengths [m], temperatures [°C], times [s], humidity [%].
-
-    Returns
-    -------
-    BenchAnswer
-        Verdict by the animal's own line in its state, the come-up on the slow side, and, for pork and game, the
-        *Trichinella* table; for what is smoked cold the chamber, its hours and its salt. Carry-over is not credited.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number lies outside the range of a model.
-
-    Notes
-    -----
-    Valid as ``roast``: the surface sweats, dries, and is never above boiling. Between a fast and a slow oven lies the
-    real one; what is credited comes from the fast one, the way up from the slow one.
-
-    References
-    ----------
-    As ``roast``; each limit carries its own.
+    Verdict by the animal's own line in its state, the come-up on the slow side, and, for pork and game, the
+    *Trichinella* table; for what is smoked cold the chamber, its hours and its salt. Carry-over is not credited.
+    Raises OutOfRangeError if a number lies outside the range of a model. Valid as ``roast``: the surface sweats,
+    dries, and is never above boiling. Between a fast and a slow oven lies the real one; what is credited comes from
+    the fast one, the way up from the slow one.
     """
     return _cold(question) if question.way == "cold_smoke" else _hot(question)
 

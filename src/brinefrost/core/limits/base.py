@@ -196,30 +196,7 @@ class LimitBase(Document):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge a series as it stands.
 
-        Parameters
-        ----------
-        series : Series
-            Readings of the limit's quantity [its unit], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            State, words, margin and working.
-
-        Raises
-        ------
-        NotImplementedError
-            Here; every limit has its own.
-
-        Notes
-        -----
-        Valid as each limit says.
-
-        References
-        ----------
-        Each limit carries its own.
+        Valid as each limit says. ``series`` [its unit], ``now_s`` [s].
         """
         raise NotImplementedError
 

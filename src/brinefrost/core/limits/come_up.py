@@ -28,32 +28,11 @@ class ComeUp(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the time between the two temperatures.
 
-        Parameters
-        ----------
-        series : Series
-            Core temperatures [°C], (n,), straight between readings.
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is the time taken [s]; pass once the upper temperature, raised by the uncertainty,
-            was reached in time; not measured where only a straight line across a silence makes it so.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for rising curves; if the first reading is above the lower temperature, the clock starts with
-        the step.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        Its value is the time taken [s]; pass once the upper temperature, raised by the uncertainty, was reached in
+        time; not measured where only a straight line across a silence makes it so. Raises OutOfRangeError if the times
+        of the series fall. Valid for rising curves; if the first reading is above the lower temperature, the clock
+        starts with the step. ``series`` [°C], ``now_s`` [s]. The limit's own source; JCGM 106:2012, 8.3, for the guard
+        band.
         """
         known = series.until(now_s)
         if not len(known):

@@ -96,26 +96,9 @@ class Composition(LimitBase):
     def judge(self, facts: dict[Quantity, Measured], basis: Basis = "measured") -> Verdict:
         """Judge what a food is.
 
-        Parameters
-        ----------
-        facts : dict of quantity to Measured
-            What is known [pH, aw -, salt %, nitrite ppm].
-        basis : str
-            Whether it was measured or computed.
-
-        Returns
-        -------
-        Verdict
-            Pass when one way holds, with every bound clear by its uncertainty; not measured when something that
-            could still make one hold is not known.
-
-        Notes
-        -----
-        Valid for an even food, or for its worst part.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3.
+        Pass when one way holds, with every bound clear by its uncertainty; not measured when something that could
+        still make one hold is not known. Valid for an even food, or for its worst part. ``facts`` [pH, aw -, salt %,
+        nitrite ppm]. The limit's own source; JCGM 106:2012, 8.3.
         """
         states = [worst([bound.judge(facts.get(bound.quantity)) for bound in way.bounds]) for way in self.ways]
         order: tuple[State, ...] = ("pass", "too_close", "not_measured", "fail")
@@ -178,25 +161,8 @@ class Composition(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge one quantity by its last reading, where the limit is about that quantity alone.
 
-        Parameters
-        ----------
-        series : Series
-            Readings of the limit's quantity [its unit], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            As ``judge`` with that one fact.
-
-        Notes
-        -----
-        Valid for what settles and then stays, such as an equilibrium pH.
-
-        References
-        ----------
-        As ``judge``.
+        As ``judge`` with that one fact. Valid for what settles and then stays, such as an equilibrium pH. ``series``
+        [its unit], ``now_s`` [s]. As ``judge``.
         """
         known = series.until(now_s)
         if not len(known):

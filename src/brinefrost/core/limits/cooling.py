@@ -60,35 +60,13 @@ class Cooling(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge every stage as it stands now.
 
-        Parameters
-        ----------
-        series : Series
-            Core temperatures [°C], (n,), straight between readings; opened at the end of cooking.
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            The worst of the stages; its value is the latest reading, its margin [s] the least time to spare. Not
-            measured where it passes only by a straight line across a silence: then neither the clock's start nor a
-            mark is known well enough.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for falling curves with small bumps. The clock starts when the core last falls through the
-        first temperature; if the first reading is already below it, or the limit counts from the end of cooking, at
-        the start of the step. Across a silence the clock is taken to start at the last reading above, and a mark to
-        be reached at the first reading at or below it.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        The worst of the stages; its value is the latest reading, its margin [s] the least time to spare. Not measured
+        where it passes only by a straight line across a silence: then neither the clock's start nor a mark is known
+        well enough. Raises OutOfRangeError if the times of the series fall. Valid for falling curves with small bumps.
+        The clock starts when the core last falls through the first temperature; if the first reading is already below
+        it, or the limit counts from the end of cooking, at the start of the step. Across a silence the clock is taken
+        to start at the last reading above, and a mark to be reached at the first reading at or below it. ``series``
+        [°C], ``now_s`` [s]. The limit's own source; JCGM 106:2012, 8.3, for the guard band.
         """
         known = series.until(now_s)
         if not len(known):

@@ -62,30 +62,9 @@ class DegreeHours(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the degree-hours until the end of the series, which is when pH 5.3 was measured.
 
-        Parameters
-        ----------
-        series : Series
-            Chamber temperatures [°C], (n,), straight between readings; closed once pH 5.3 is measured.
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is the degree-hours so far [unit].
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for sausages with starter, from 15.6 °C up; above the last ceiling nothing is allowed.
-
-        References
-        ----------
-        American Meat Institute, Good Manufacturing Practices for fermented dry and semi-dry sausage (1997); in °C
+        Its value is the degree-hours so far [unit]. Raises OutOfRangeError if the times of the series fall. Valid for
+        sausages with starter, from 15.6 °C up; above the last ceiling nothing is allowed. ``series`` [°C], ``now_s``
+        [s]. American Meat Institute, Good Manufacturing Practices for fermented dry and semi-dry sausage (1997); in °C
         the Canadian Food Inspection Agency's form.
         """
         known = series.until(now_s)

@@ -54,26 +54,9 @@ class Ends(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the latest reading.
 
-        Parameters
-        ----------
-        series : Series
-            Readings [unit of the limit], (n,); closed once the step has ended.
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass when the latest is clear of the value by the uncertainty, too close within it; beyond it fail where
-            the step has ended, pending where it goes on.
-
-        Notes
-        -----
-        Valid for what moves one way, as drying does.
-
-        References
-        ----------
-        JCGM 106:2012, 8.3 for the guard band.
+        Pass when the latest is clear of the value by the uncertainty, too close within it; beyond it fail where the
+        step has ended, pending where it goes on. Valid for what moves one way, as drying does. ``series`` [unit of the
+        limit], ``now_s`` [s]. JCGM 106:2012, 8.3 for the guard band.
         """
         known = series.until(now_s)
         if not len(known):

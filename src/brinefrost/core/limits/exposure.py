@@ -55,31 +55,10 @@ class Exposure(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the exposure so far.
 
-        Parameters
-        ----------
-        series : Series
-            Temperatures of the food [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is the share of the allowance used [%]; fail as soon as it passes 100, since time in the
-            growth range cannot be taken back; not measured where nobody read it for too long.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series do not rise.
-
-        Notes
-        -----
-        Valid over any number of steps and days joined into one series.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        Its value is the share of the allowance used [%]; fail as soon as it passes 100, since time in the growth range
+        cannot be taken back; not measured where nobody read it for too long. Raises OutOfRangeError if the times of
+        the series do not rise. Valid over any number of steps and days joined into one series. ``series`` [°C],
+        ``now_s`` [s]. The limit's own source; JCGM 106:2012, 8.3, for the guard band.
         """
         known = series.until(now_s)
         if len(known) < 2:
@@ -181,31 +160,10 @@ class TimeAbove(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the time so far.
 
-        Parameters
-        ----------
-        series : Series
-            Temperatures of the food [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is the share of the allowance used [%]; fail as soon as it passes 100; not measured where nobody
-            read it for too long.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series do not rise.
-
-        Notes
-        -----
-        Valid over any number of steps and days joined into one series; shares of two allowances are not added.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        Its value is the share of the allowance used [%]; fail as soon as it passes 100; not measured where nobody read
+        it for too long. Raises OutOfRangeError if the times of the series do not rise. Valid over any number of steps
+        and days joined into one series; shares of two allowances are not added. ``series`` [°C], ``now_s`` [s]. The
+        limit's own source; JCGM 106:2012, 8.3, for the guard band.
         """
         known = series.until(now_s)
         if len(known) < 2:
@@ -322,31 +280,10 @@ class Uncontrolled(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the time since control ended.
 
-        Parameters
-        ----------
-        series : Series
-            Temperatures of the food since it left control [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is the time so far [s]; the longer allowance counts only while the food began cold and stayed
-            cool; food that did not begin under control has no allowance.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for food served or discarded at the end; it does not go back to the fridge.
-
-        References
-        ----------
-        The limit's own source.
+        Its value is the time so far [s]; the longer allowance counts only while the food began cold and stayed cool;
+        food that did not begin under control has no allowance. Raises OutOfRangeError if the times of the series fall.
+        Valid for food served or discarded at the end; it does not go back to the fridge. ``series`` [°C], ``now_s``
+        [s]. The limit's own source.
         """
         known = series.until(now_s)
         if not len(known):
@@ -433,23 +370,8 @@ class Uncontrolled(LimitBase):
 def exposure_of(organism: Organism) -> Exposure:
     """The exposure clock of an organism.
 
-    Parameters
-    ----------
-    organism : Organism
-        With its bands [°C], [s].
-
-    Returns
-    -------
-    Exposure
-        A limit like any other.
-
-    Notes
-    -----
-    Valid as the guidance's table; its upper end is the highest temperature of growth.
-
-    References
-    ----------
-    FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4.
+    A limit like any other. Valid as the guidance's table; its upper end is the highest temperature of growth.
+    ``organism`` [°C]. FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4.
     """
     return Exposure(
         id=f"exposure-{organism.key.replace('_', '-')}",

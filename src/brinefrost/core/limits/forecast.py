@@ -56,30 +56,9 @@ class Forecast(Document):
 def forecast_of(limit: LimitBase, measured: Series, projection: Projection, now_s: float) -> Forecast:
     """Expected outcome of a limit.
 
-    Parameters
-    ----------
-    limit : LimitBase
-        The limit.
-    measured : Series
-        Readings so far [the limit's unit], (n,).
-    projection : Projection
-        What is expected, (m,), in a slow, an expected and a fast case.
-    now_s : float
-        Now [s].
-
-    Returns
-    -------
-    Forecast
-        ``misses`` when the expected curve, judged as if it had been measured without error, breaks a stage, or the
-        limit where it has no stages.
-
-    Notes
-    -----
-    Valid as far as the projection is; a forecast plans, it passes nothing.
-
-    References
-    ----------
-    The limit's own source.
+    ``misses`` when the expected curve, judged as if it had been measured without error, breaks a stage, or the limit
+    where it has no stages. Valid as far as the projection is; a forecast plans, it passes nothing. ``measured`` [the
+    limit's unit], ``now_s`` [s]. The limit's own source.
     """
     end = float(projection.times_s[-1])
     exact = Series(measured.times_s, measured.values, 0.0, measured.opened_s)

@@ -42,30 +42,9 @@ class Freezing(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the longest unbroken time cold enough.
 
-        Parameters
-        ----------
-        series : Series
-            Core or air temperatures, as the limit's quantity says [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass when one option holds with the readings raised by their uncertainty.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for readings straight between each other with no silence above the series' longest.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3, for the guard band.
+        Pass when one option holds with the readings raised by their uncertainty. Raises OutOfRangeError if the times
+        of the series fall. Valid for readings straight between each other with no silence above the series' longest.
+        ``series`` [°C], ``now_s`` [s]. The limit's own source; JCGM 106:2012, 8.3, for the guard band.
         """
         known = series.until(now_s)
         if not len(known):

@@ -23,30 +23,9 @@ class Growth(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Estimate the growth so far.
 
-        Parameters
-        ----------
-        series : Series
-            Core temperatures [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Its value is log10 of the increase [log]. A growth below the limit is a pass of the estimate only.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series do not rise.
-
-        Notes
-        -----
-        Valid for uncured cooked meat and poultry while it cools.
-
-        References
-        ----------
-        As ``perfringens_log``; the limit's own source.
+        Its value is log10 of the increase [log]. A growth below the limit is a pass of the estimate only. Raises
+        OutOfRangeError if the times of the series do not rise. Valid for uncured cooked meat and poultry while it
+        cools. ``series`` [°C], ``now_s`` [s]. As ``perfringens_log``; the limit's own source.
         """
         known = series.until(now_s)
         if len(known) < 2:

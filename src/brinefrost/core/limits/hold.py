@@ -36,31 +36,10 @@ class Hold(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the longest unbroken time at temperature.
 
-        Parameters
-        ----------
-        series : Series
-            Core temperatures [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass when the readings less their uncertainty stayed there long enough. One reading shows an instant and
-            is never a hold: the time runs from one reading at temperature to another.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series fall.
-
-        Notes
-        -----
-        Valid for core readings taken as straight between each other, with no gap above the series' longest.
-
-        References
-        ----------
-        JCGM 106:2012, 8.3, for the guard band.
+        Pass when the readings less their uncertainty stayed there long enough. One reading shows an instant and is
+        never a hold: the time runs from one reading at temperature to another. Raises OutOfRangeError if the times of
+        the series fall. Valid for core readings taken as straight between each other, with no gap above the series'
+        longest. ``series`` [°C], ``now_s`` [s]. JCGM 106:2012, 8.3, for the guard band.
         """
         known = series.until(now_s)
         if not len(known):

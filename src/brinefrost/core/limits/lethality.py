@@ -134,30 +134,9 @@ class Lethality(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the lethality gathered so far.
 
-        Parameters
-        ----------
-        series : Series
-            Core temperatures [°C], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass when the curve lowered by the uncertainty meets the goal; too close when only the curve
-            as read does; fail when the step is over and it does not.
-
-        Raises
-        ------
-        OutOfRangeError
-            If the times of the series do not rise.
-
-        Notes
-        -----
-        Valid inside the model's own range; a temperature below its floor counts for nothing.
-
-        References
-        ----------
+        Pass when the curve lowered by the uncertainty meets the goal; too close when only the curve as read does; fail
+        when the step is over and it does not. Raises OutOfRangeError if the times of the series do not rise. Valid
+        inside the model's own range; a temperature below its floor counts for nothing. ``series`` [°C], ``now_s`` [s].
         Bigelow (1921) for the integral; the limit's own source for the target; JCGM 106:2012, 8.3.
         """
         known, goal = series.until(now_s), self.model.law().goal_min

@@ -23,25 +23,8 @@ class Looked(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge what was seen so far.
 
-        Parameters
-        ----------
-        series : Series
-            Looks, 1 right and 0 not, (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Fail with one wrong look, pass with right ones alone, not measured without any.
-
-        Notes
-        -----
-        Valid for looks; what eyes cannot see it does not tell.
-
-        References
-        ----------
-        The limit's own source.
+        Fail with one wrong look, pass with right ones alone, not measured without any. Valid for looks; what eyes
+        cannot see it does not tell. ``now_s`` [s]. The limit's own source.
         """
         known = series.until(now_s)
         if not len(known):

@@ -22,28 +22,11 @@ class ReachedBy(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge a falling value against its deadline.
 
-        Parameters
-        ----------
-        series : Series
-            Readings [unit of the limit], (n,); the deadline runs from ``opened_s``, else from time 0.
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass when it was read at or below the value by the deadline and the latest reading is clear of it by the
-            uncertainty; too close when it is not clear, or when it was first read after the deadline but fell
-            between two readings before it; fail once the deadline has passed without it; pending before.
-
-        Notes
-        -----
-        Valid for a value that falls and stays down. Time between readings is taken as a straight line, and is never
-        enough to pass.
-
-        References
-        ----------
-        The limit's own source; JCGM 106:2012, 8.3 for the guard band.
+        Pass when it was read at or below the value by the deadline and the latest reading is clear of it by the
+        uncertainty; too close when it is not clear, or when it was first read after the deadline but fell between two
+        readings before it; fail once the deadline has passed without it; pending before. Valid for a value that falls
+        and stays down. Time between readings is taken as a straight line, and is never enough to pass. ``series``
+        [unit of the limit], ``now_s`` [s]. The limit's own source; JCGM 106:2012, 8.3 for the guard band.
         """
         known = series.until(now_s)
         if not len(known):

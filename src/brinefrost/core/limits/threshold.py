@@ -64,27 +64,11 @@ class Threshold(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the worst reading so far.
 
-        Parameters
-        ----------
-        series : Series
-            Readings [unit of the limit], (n,).
-        now_s : float
-            The time of judging [s].
-
-        Returns
-        -------
-        Verdict
-            Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close; not measured
-            where the limit must hold all the time and the silence between readings is longer than it bears.
-
-        Notes
-        -----
-        Valid for any finite readings. A limit without ``gap_s`` is about the moment it is read; one with it is about
-        all the time of its step, from its opening to its end.
-
-        References
-        ----------
-        JCGM 106:2012, 8.3: guarded acceptance with a guard band of the expanded uncertainty.
+        Pass or fail when the worst reading is clear of the limit by the uncertainty, else too close; not measured
+        where the limit must hold all the time and the silence between readings is longer than it bears. Valid for any
+        finite readings. A limit without ``gap_s`` is about the moment it is read; one with it is about all the time of
+        its step, from its opening to its end. ``series`` [unit of the limit], ``now_s`` [s]. JCGM 106:2012, 8.3:
+        guarded acceptance with a guard band of the expanded uncertainty.
         """
         known = series.until(now_s)
         if not len(known):

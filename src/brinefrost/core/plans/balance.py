@@ -120,36 +120,11 @@ def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float =
 def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> Balance | None:
     """The account of one organism through the whole process.
 
-    Parameters
-    ----------
-    hazard : CatalogueHazard
-        A hazard with an organism, or with what kills it.
-    way : Way
-        The way of the core [°C].
-    done : Walk
-        For the pH of each step.
-    brought : float
-        How far its clock had run before [-].
-
-    Returns
-    -------
-    Balance or None
-        None for a hazard that is no organism.
-
-    Raises
-    ------
-    NotFoundError
-        If the catalogue names an organism or a target that is not known.
-
-    Notes
-    -----
-    Valid as far as the growth and kill models are; growth of C. perfringens is counted while cooked food cools, that
-    of others along the whole way. Doubt is what 1 K more or less throughout would change. A toxin's clock adds up
-    from the start; any other begins anew after a kill.
-
-    References
-    ----------
-    As ``log_growth``, ``exposure`` and each lethality target.
+    None for a hazard that is no organism. Raises NotFoundError if the catalogue names an organism or a target that is
+    not known. Valid as far as the growth and kill models are; growth of C. perfringens is counted while cooked food
+    cools, that of others along the whole way. Doubt is what 1 K more or less throughout would change. A toxin's clock
+    adds up from the start; any other begins anew after a kill. ``way`` [°C], ``brought`` [-]. As ``log_growth``,
+    ``exposure`` and each lethality target.
     """
     if hazard.organism is None and hazard.killed_by is None:
         return None

@@ -17,19 +17,8 @@ class Change(Document):
 def changes_between(before: Plan, after: Plan) -> tuple[Change, ...]:
     """Every leaf that differs, named by its path.
 
-    Parameters
-    ----------
-    before, after : Plan
-        Two versions.
-
-    Returns
-    -------
-    tuple of Change
-        In document order; steps, hazards and controls are matched by their ids, not their places.
-
-    Notes
-    -----
-    Valid for two plans of one format.
+    In document order; steps, hazards and controls are matched by their ids, not their places. Valid for two plans of
+    one format.
     """
     old, new = dict(_leaves(before.model_dump(mode="json"), "")), dict(_leaves(after.model_dump(mode="json"), ""))
     return tuple(

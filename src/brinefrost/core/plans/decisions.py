@@ -106,30 +106,9 @@ TREES: dict[TreeId, Tree] = {
 def outcome_of(tree_id: TreeId, answers: tuple[Answer, ...]) -> Outcome:
     """Follow the stored answers through a tree.
 
-    Parameters
-    ----------
-    tree_id : TreeId
-        Which tree.
-    answers : tuple of Answer
-        Stored answers, in any order [-].
-
-    Returns
-    -------
-    Outcome
-        ``open`` while the next question has no answer.
-
-    Raises
-    ------
-    PlanIncompleteError
-        If two answers are kept for one question.
-
-    Notes
-    -----
-    Valid for the trees in ``TREES``; answers to questions off the path are kept but not used.
-
-    References
-    ----------
-    Each tree carries its own.
+    ``open`` while the next question has no answer. Raises PlanIncompleteError if two answers are kept for one
+    question. Valid for the trees in ``TREES``; answers to questions off the path are kept but not used. ``answers``
+    [-]. Each tree carries its own.
     """
     tree, given = TREES[tree_id], {answer.question: answer for answer in answers}
     if len(given) != len(answers):

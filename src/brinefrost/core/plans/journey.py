@@ -33,28 +33,9 @@ class Leg:
 def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
     """Every step's leg, each beginning as warm as the one before ended.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan.
-    context : Context
-        As it was walked with.
-    done : Walk
-        The walk through it.
-
-    Returns
-    -------
-    list of Leg
-        One for each step, in order.
-
-    Notes
-    -----
-    Valid for every plan that was walked. Where a step is not walked the core stays as it came in, or goes straight to
-    what the plan sets; what is kept longer than was walked stays as it then is.
-
-    References
-    ----------
-    As ``walk``.
+    One for each step, in order. Valid for every plan that was walked. Where a step is not walked the core stays as it
+    came in, or goes straight to what the plan sets; what is kept longer than was walked stays as it then is. As
+    ``walk``.
     """
     legs: list[Leg] = []
     around = next((c for step in plan.steps if (c := kind_of(step).around_c(step)) is not None), FRIDGE_C)

@@ -106,30 +106,10 @@ class Proof(Document):
 def prove(plan: Plan) -> Proof:
     """Walk a plan and judge every limit of every step.
 
-    Parameters
-    ----------
-    plan : Plan
-        A plan with at least one step that heats, chills or sours.
-
-    Returns
-    -------
-    Proof
-        Curves against time [s], a verdict for each limit, other schools, and what would meet a limit that fails.
-
-    Raises
-    ------
-    PlanIncompleteError
-        If nothing is there to prove, or no ingredient has known thermal values.
-    OutOfRangeError
-        If a parameter lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid as ``walk``. A planning estimate on the slow side; measurement decides.
-
-    References
-    ----------
-    Carslaw & Jaeger (1959) for conduction; each limit and each kind of step carries its own source.
+    Curves against time [s], a verdict for each limit, other schools, and what would meet a limit that fails. Raises
+    PlanIncompleteError if nothing is there to prove, or no ingredient has known thermal values; OutOfRangeError if a
+    parameter lies outside the models' ranges. Valid as ``walk``. A planning estimate on the slow side; measurement
+    decides. Carslaw & Jaeger (1959) for conduction; each limit and each kind of step carries its own source.
     """
     missing = provable(plan)
     if missing:

@@ -37,28 +37,9 @@ class Gap(Document):
 def gaps_of(plan: Plan) -> tuple[Gap, ...]:
     """Everything that must be settled before a plan can be signed.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan as it stands.
-
-    Returns
-    -------
-    tuple of Gap
-        Empty when it can be signed.
-
-    Raises
-    ------
-    PlanIncompleteError
-        If a question of a tree has two answers.
-
-    Notes
-    -----
-    Valid for every plan; the proof is judged apart, but a plan that nothing can prove is named here.
-
-    References
-    ----------
-    Codex CXC 1-1969 (2022), chapter two, principles 1 to 6.
+    Empty when it can be signed. Raises PlanIncompleteError if a question of a tree has two answers. Valid for every
+    plan; the proof is judged apart, but a plan that nothing can prove is named here. Codex CXC 1-1969 (2022), chapter
+    two, principles 1 to 6.
     """
     found: list[Gap] = [*_process_gaps(plan)]
     if not plan.hazards:
@@ -184,30 +165,8 @@ def _control_gaps(plan: Plan, control: Control) -> list[Gap]:
 def departures_of(plan: Plan, control: Control) -> tuple[str, ...]:
     """Where a control is looser than its rule set's own limits, leaves one out, or takes another school.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan.
-    control : Control
-        Of one of its steps.
-
-    Returns
-    -------
-    tuple of str
-        One sentence each; empty where every topic is met at least as strictly.
-
-    Raises
-    ------
-    NotFoundError
-        If the control names a step the plan does not have.
-
-    Notes
-    -----
-    Valid for limits of the same kind; what cannot be compared counts as a departure.
-
-    References
-    ----------
-    Order of the numbers, as ``strictness``.
+    One sentence each; empty where every topic is met at least as strictly. Raises NotFoundError if the control names a
+    step the plan does not have. Valid for limits of the same kind; what cannot be compared counts as a departure.
     """
     step = plan.step(control.step)
     rules = context_at(plan, step).rules

@@ -29,30 +29,9 @@ class Repeated(Document):
 def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
     """Repeat a proof's cook and chill over spreads of their inputs.
 
-    Parameters
-    ----------
-    plan : Plan
-        As it was proved.
-    proof : Proof
-        Of that plan.
-
-    Returns
-    -------
-    tuple of Repeated
-        One for each limit whose kind of step can be repeated.
-
-    Raises
-    ------
-    PlanIncompleteError
-        If it cannot be walked.
-
-    Notes
-    -----
-    Valid as each kind of step says; one standard deviation each is what is usual, common practice, no source.
-
-    References
-    ----------
-    As ``repeat`` and ``repeat_chill``.
+    One for each limit whose kind of step can be repeated. Raises PlanIncompleteError if it cannot be walked. Valid as
+    each kind of step says; one standard deviation each is what is usual, common practice, no source. As ``repeat`` and
+    ``repeat_chill``.
     """
     missing = provable(plan)
     if missing:

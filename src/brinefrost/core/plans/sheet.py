@@ -132,30 +132,9 @@ class Sheet(Document):
 def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     """Lay a plan out.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan as it stands; it need not be provable.
-    proof : Proof or None
-        Its proof, where that was worked out already.
-
-    Returns
-    -------
-    Sheet
-        A column for each step and a row for each hazard; curves only where the plan can be walked.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a parameter lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid for every plan; what cannot be worked out is left empty, and says so in its sentence.
-
-    References
-    ----------
-    As ``walk``, ``balance_of`` and each limit.
+    A column for each step and a row for each hazard; curves only where the plan can be walked. Raises OutOfRangeError
+    if a parameter lies outside the models' ranges. Valid for every plan; what cannot be worked out is left empty, and
+    says so in its sentence. As ``walk``, ``balance_of`` and each limit.
     """
     missing = provable(plan)
     context, done = walked(plan) if not missing else (None, Walk(None))

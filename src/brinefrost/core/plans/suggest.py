@@ -13,27 +13,8 @@ from brinefrost.core.words import joined, say
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     """Hazards that belong to the plan by its ingredients and steps.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan as it stands.
-
-    Returns
-    -------
-    tuple of Hazard
-        Each with its reason and the steps where a decision is needed; allergens last.
-
-    Raises
-    ------
-    NotFoundError
-        If an ingredient names a catalogue key that does not exist.
-
-    Notes
-    -----
-    Valid as a reminder; it knows only what the catalogue knows.
-
-    References
-    ----------
+    Each with its reason and the steps where a decision is needed; allergens last. Raises NotFoundError if an
+    ingredient names a catalogue key that does not exist. Valid as a reminder; it knows only what the catalogue knows.
     Each catalogue entry carries its own.
     """
     known = catalogue()
@@ -91,30 +72,8 @@ def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step) -> tuple[Ans
 def suggested_control(plan: Plan, step_id: str) -> Control:
     """Limits, monitoring, corrective actions and verification for a critical step.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan with its decisions.
-    step_id : str
-        A step of the plan.
-
-    Returns
-    -------
-    Control
-        Limits from the plan's rule set, and the kitchen's own where they are stricter.
-
-    Raises
-    ------
-    NotFoundError
-        If the step is not in the plan.
-
-    Notes
-    -----
-    Valid for every kind of step; a kind that has no control gets an empty one to be filled in.
-
-    References
-    ----------
-    Each limit carries its own.
+    Limits from the plan's rule set, and the kitchen's own where they are stricter. Raises NotFoundError if the step is
+    not in the plan. Valid for every kind of step; a kind that has no control gets an empty one to be filled in.
     """
     step = plan.step(step_id)
     hazards = tuple(

@@ -141,33 +141,11 @@ def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
 def walk(plan: Plan, context: Context | None = None) -> Walk:
     """Carry the food through every step.
 
-    Parameters
-    ----------
-    plan : Plan
-        Its steps in order.
-    context : Context or None
-        What the steps cannot know; None for the plan's own.
-
-    Returns
-    -------
-    Walk
-        The curve [°C] against time [s], from and to when each step ran on it, and what else changed.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a parameter lies outside the models' ranges.
-    PlanIncompleteError
-        If there is a piece to be heated or cooled and no ingredient has known thermal values.
-
-    Notes
-    -----
-    Valid for flat, round and spherical pieces in one layer. A step that makes other pieces of it begins with their
-    mean temperature, exact for what is mixed, a planning value for what is cut. Steps without heat take no time.
-
-    References
-    ----------
-    As ``heat_through``; each kind of step names its own.
+    The curve [°C] against time [s], from and to when each step ran on it, and what else changed. Raises
+    OutOfRangeError if a parameter lies outside the models' ranges; PlanIncompleteError if there is a piece to be
+    heated or cooled and no ingredient has known thermal values. Valid for flat, round and spherical pieces in one
+    layer. A step that makes other pieces of it begins with their mean temperature, exact for what is mixed, a planning
+    value for what is cut. Steps without heat take no time.
     """
     around = context or context_of(plan)
     portion = portion_of(plan)
@@ -246,23 +224,9 @@ def _unknown(limit: Limit) -> Verdict:
 def findings_of(plan: Plan) -> tuple[Finding, ...]:
     """What comes of steps that are missing or in an impossible order.
 
-    Parameters
-    ----------
-    plan : Plan
-        The plan as it stands.
-
-    Returns
-    -------
-    tuple of Finding
-        Empty where every step follows from the ones before it.
-
-    Notes
-    -----
-    Valid for the kinds of step a plan can have; each says what is wrong with its place.
-
-    References
-    ----------
-    Codex CXC 1-1969 (2022), steps 4 and 5: the flow as it is; Food Code 3-501.14 for what is cooked and kept.
+    Empty where every step follows from the ones before it. Valid for the kinds of step a plan can have; each says what
+    is wrong with its place. Codex CXC 1-1969 (2022), steps 4 and 5: the flow as it is; Food Code 3-501.14 for what is
+    cooked and kept.
     """
     found: list[Finding] = []
     flow = Flow(tags=tags_of(plan))

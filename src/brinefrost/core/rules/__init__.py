@@ -69,28 +69,8 @@ class RuleSet(Document):
 def rule_set(rule_set_id: str) -> RuleSet:
     """Load a rule set by its id.
 
-    Parameters
-    ----------
-    rule_set_id : str
-        One of ``RULE_SET_IDS``.
-
-    Returns
-    -------
-    RuleSet
-        Its limits with their sources.
-
-    Raises
-    ------
-    NotFoundError
-        If there is no such rule set.
-
-    Notes
-    -----
-    Valid ids are the TOML files beside this module.
-
-    References
-    ----------
-    Each entry carries its own.
+    Its limits with their sources. Raises NotFoundError if there is no such rule set. Valid ids are the TOML files
+    beside this module.
     """
     if rule_set_id not in RULE_SET_IDS:
         raise NotFoundError(say("rules.rules.there_is_no_rule_set", rule_set_id=rule_set_id), rule_set=rule_set_id)

@@ -24,28 +24,8 @@ class OwnRule(Document):
 def strictness(own: Limit, rule: Limit) -> Strictness:
     """How a kitchen's limit stands to the rule's.
 
-    Parameters
-    ----------
-    own, rule : Limit
-        Of the same topic.
-
-    Returns
-    -------
-    str
-        ``different`` when they cannot be compared, which counts as a departure.
-
-    Raises
-    ------
-    ValueError
-        Never.
-
-    Notes
-    -----
-    Valid for limits of the same kind: every part at least as strict, and one stricter.
-
-    References
-    ----------
-    Order of the numbers.
+    ``different`` when they cannot be compared, which counts as a departure. Valid for limits of the same kind: every
+    part at least as strict, and one stricter.
     """
     if own == rule:
         return "same"
@@ -63,30 +43,8 @@ def strictness(own: Limit, rule: Limit) -> Strictness:
 def layered(rules: RuleSet, own: tuple[OwnRule, ...]) -> RuleSet:
     """A rule set with the kitchen's own rules preferred.
 
-    Parameters
-    ----------
-    rules : RuleSet
-        What the kitchen answers to.
-    own : tuple of OwnRule
-        Its own limits.
-
-    Returns
-    -------
-    RuleSet
-        The same with one more entry for each own rule.
-
-    Raises
-    ------
-    RefusedError
-        If an own rule is not at least as strict as the preferred one and gives no reason.
-
-    Notes
-    -----
-    Valid for topics the rule set has, and for new ones.
-
-    References
-    ----------
-    Each limit carries its own.
+    The same with one more entry for each own rule. Raises RefusedError if an own rule is not at least as strict as the
+    preferred one and gives no reason. Valid for topics the rule set has, and for new ones.
     """
     added = []
     for each in own:

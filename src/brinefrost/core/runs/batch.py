@@ -147,27 +147,7 @@ class Batch:
 def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | None = None) -> Batch:
     """The state of a batch after its events.
 
-    Parameters
-    ----------
-    plan : Plan
-        The signed version it was started from.
-    records : iterable of Recorded
-        Its events in order; the first starts the batch.
-    traces : dict of str to Trace
-        The samples of the attached traces, by id; those missing stay without samples.
-
-    Returns
-    -------
-    Batch
-        Its state.
-
-    Raises
-    ------
-    NotFoundError
-        If the first event does not start a batch, or an event names something that is not there.
-
-    Notes
-    -----
+    Raises NotFoundError if the first event does not start a batch, or an event names something that is not there.
     Valid for events that ``check_event`` let through.
     """
     rows = list(records)

@@ -34,32 +34,9 @@ def brought_by(batch: Batch) -> dict[str, float]:
 def clocks_of(batch: Batch, now: datetime, what: What = "food") -> dict[str, float]:
     """How far each clock has run by now [-], along what was measured, and along the plan where nothing was.
 
-    Parameters
-    ----------
-    batch : Batch
-        The batch.
-    now : datetime
-        Now, with a zone.
-    what : str
-        What of it is asked about: a by-product did not go through its heat, and is taken at the furthest.
-
-    Returns
-    -------
-    dict
-        By organism [-]; 1 is where a published cumulative exposure ends.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a parameter lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid for every batch whose plan can be walked; nothing else is known of others but what they took in. An estimate.
-
-    References
-    ----------
-    As ``exposure``.
+    By organism [-]; 1 is where a published cumulative exposure ends. Raises OutOfRangeError if a parameter lies
+    outside the models' ranges. Valid for every batch whose plan can be walked; nothing else is known of others but
+    what they took in. An estimate. As ``exposure``.
     """
     brought = brought_by(batch)
     found = dict(brought)

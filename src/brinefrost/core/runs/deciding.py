@@ -102,32 +102,8 @@ def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitS
 def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime) -> list[str]:
     """What stands in the way of a decision on the whole batch.
 
-    Parameters
-    ----------
-    batch : Batch
-        The batch.
-    decision : str
-        ``release``, ``rework`` or ``discard``.
-    now : datetime
-        Now, with a zone.
-
-    Returns
-    -------
-    list of str
-        Sentences; none where it may be decided. Food that is thrown away needs no proof.
-
-    Raises
-    ------
-    NotFoundError
-        If a control names a step the plan does not have.
-
-    Notes
-    -----
-    Valid for any batch.
-
-    References
-    ----------
-    Codex CXC 1-1969 (2022), principles 5 and 6.
+    Sentences; none where it may be decided. Food that is thrown away needs no proof. Raises NotFoundError if a control
+    names a step the plan does not have. Valid for any batch. Codex CXC 1-1969 (2022), principles 5 and 6.
     """
     found: list[str] = [
         say("runs.deciding.is_not_decided", deviation=d.opened.deviation) for d in batch.open_deviations()

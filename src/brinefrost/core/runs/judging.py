@@ -54,30 +54,9 @@ class Judgement:
 def judge(batch: Batch, now: datetime) -> Judgement:
     """Judge every critical limit of a batch.
 
-    Parameters
-    ----------
-    batch : Batch
-        The batch.
-    now : datetime
-        Now, with a zone.
-
-    Returns
-    -------
-    Judgement
-        A verdict for each limit; a forecast and ways out where the kind of step can carry its readings on.
-
-    Raises
-    ------
-    NotFoundError
-        If a control names a step the plan does not have.
-
-    Notes
-    -----
-    Valid for any batch; where nothing was measured the verdict says so.
-
-    References
-    ----------
-    Each limit carries its own.
+    A verdict for each limit; a forecast and ways out where the kind of step can carry its readings on. Raises
+    NotFoundError if a control names a step the plan does not have. Valid for any batch; where nothing was measured the
+    verdict says so.
     """
     statuses: list[LimitStatus] = []
     courses: dict[str, tuple[Quantity, Projection]] = {}

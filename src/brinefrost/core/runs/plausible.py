@@ -20,36 +20,9 @@ LONG_AGO = timedelta(hours=12)  # a time further back than a shift is likely a s
 def check_core(batch: Batch, step_id: str, value: float, taken_at: datetime, corrects: str | None) -> None:
     """Refuse a core that cannot follow from the one read before it, or lead to the one after.
 
-    Parameters
-    ----------
-    batch : Batch
-        With its readings so far.
-    step_id : str
-        The step it is logged to.
-    value : float
-        The core [°C].
-    taken_at : datetime
-        When it was read, with a zone.
-    corrects : str or None
-        The reading it replaces, which is left out.
-
-    Returns
-    -------
-    None
-        The reading may be kept.
-
-    Raises
-    ------
-    ImplausibleReadingError
-        If no bag of the plan's thickness, nor one a third as thick, could change so much in the time between.
-
-    Notes
-    -----
-    Valid for flat pieces; nothing is refused where no thickness is known.
-
-    References
-    ----------
-    Carslaw & Jaeger (1959), 3.3: the slowest mode of a slab bounds how fast its middle follows.
+    The reading may be kept. Raises ImplausibleReadingError if no bag of the plan's thickness, nor one a third as
+    thick, could change so much in the time between. Valid for flat pieces; nothing is refused where no thickness is
+    known. ``value`` [°C]. Carslaw & Jaeger (1959), 3.3: the slowest mode of a slab bounds how fast its middle follows.
     """
     context = context_at(batch.plan, batch.plan.step(step_id))
     if context.piece is None or context.thermal is None:

@@ -84,33 +84,9 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
 def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> list[Check]:
     """Every check with its clock time and state.
 
-    Parameters
-    ----------
-    batch : Batch
-        The batch.
-    now : datetime
-        Now, with a zone.
-    known : list of Block or None
-        The blocks at that time, where they are worked out already.
-
-    Returns
-    -------
-    list of Check
-        In order of time.
-
-    Raises
-    ------
-    NotFoundError
-        If a control names a step the plan does not have.
-
-    Notes
-    -----
-    Valid across midnight and clock changes, since instants are compared. A reading counts for the check
-    whose time is nearest; a second one for the same check leaves it done.
-
-    References
-    ----------
-    Codex CXC 1-1969 (2022), principle 4.
+    In order of time. Raises NotFoundError if a control names a step the plan does not have. Valid across midnight and
+    clock changes, since instants are compared. A reading counts for the check whose time is nearest; a second one for
+    the same check leaves it done. Codex CXC 1-1969 (2022), principle 4.
     """
     blocks = {block.step: block for block in (blocks_of(batch, now) if known is None else known)}
     found: list[Check] = []

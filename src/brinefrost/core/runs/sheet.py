@@ -41,34 +41,10 @@ SHOWN: tuple[Quantity, ...] = ("core", "ph", "salt", "aw")
 def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     """Lay a batch out on its plan's sheet.
 
-    Parameters
-    ----------
-    batch : Batch
-        The batch.
-    judgement : Judgement
-        Its limits as they stand now.
-    now : datetime
-        Now, with a zone.
-
-    Returns
-    -------
-    Sheet
-        Measured curves where there are readings, what is expected from the last of them on, the plan's own for steps
-        ahead; limits, hazards and checks as they stand.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a parameter lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid for every batch. An organism's balance is worked out along what was measured, and along the plan where nothing
-    was: it stays an estimate, and no limit is judged by it.
-
-    References
-    ----------
-    As ``sheet_of`` and ``judge``.
+    Measured curves where there are readings, what is expected from the last of them on, the plan's own for steps
+    ahead; limits, hazards and checks as they stand. Raises OutOfRangeError if a parameter lies outside the models'
+    ranges. Valid for every batch. An organism's balance is worked out along what was measured, and along the plan
+    where nothing was: it stays an estimate, and no limit is judged by it. As ``sheet_of`` and ``judge``.
     """
     plan = batch.plan
     planned = _planned(plan)

@@ -55,32 +55,10 @@ def _changed(step: Step, settings: dict[str, float]) -> Step:
 def fit(plan: Plan, thickness_m: float | None, start_c: float | None) -> Fit:
     """Walk a plan again with today's pieces, and give each step the time it then needs.
 
-    Parameters
-    ----------
-    plan : Plan
-        The signed plan.
-    thickness_m : float or None
-        The thickest piece as measured [m]; None for as planned.
-    start_c : float or None
-        How warm it goes in [°C]; None for as planned.
-
-    Returns
-    -------
-    Fit
-        ``fits`` where the plan's times suffice, ``longer`` with the times that do, ``fails`` where none does.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a measured value lies outside what the step or the models take.
-
-    Notes
-    -----
-    Valid as ``walk``. Only what the plan itself meets is asked; times are made longer, never shorter.
-
-    References
-    ----------
-    As ``prove``.
+    ``fits`` where the plan's times suffice, ``longer`` with the times that do, ``fails`` where none does. Raises
+    OutOfRangeError if a measured value lies outside what the step or the models take. Valid as ``walk``. Only what the
+    plan itself meets is asked; times are made longer, never shorter. ``thickness_m`` [m], ``start_c`` [°C]. As
+    ``prove``.
     """
     measured = _measured(plan, thickness_m, start_c)
     if not measured or provable(plan):

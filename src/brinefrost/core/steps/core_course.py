@@ -22,36 +22,11 @@ def course_of(
 ) -> Projection | None:
     """Fit the readings since the step, or its last change, began, and carry them on.
 
-    Parameters
-    ----------
-    planned : (Body, float, float)
-        The piece, its coefficient [W/m²K] and surroundings [°C] as planned.
-    seen : Seen
-        Core readings so far [°C], (n,), and when the course was changed [s].
-    begun_c : float or None
-        How warm the core was when the step began [°C]; None takes the first reading for it.
-    planned_s : float or None
-        When it was to be over [s].
-
-    Returns
-    -------
-    Projection or None
-        Expected, slow and fast core temperatures [°C] from the last reading on; None where no reading follows the
-        start, or the core began as warm as what surrounds it.
-
-    Raises
-    ------
-    OutOfRangeError
-        If the body lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid while nothing changes; after a recorded change of course only later readings are fitted, with the
-    field taken as settled. Slow and fast are one standard error of the pace either way.
-
-    References
-    ----------
-    See ``fit_pace`` and ``heat_through``.
+    Expected, slow and fast core temperatures [°C] from the last reading on; None where no reading follows the start,
+    or the core began as warm as what surrounds it. Raises OutOfRangeError if the body lies outside the models' ranges.
+    Valid while nothing changes; after a recorded change of course only later readings are fitted, with the field taken
+    as settled. Slow and fast are one standard error of the pace either way. ``planned`` [W/m²K], ``seen`` [°C],
+    ``begun_c`` [°C], ``planned_s`` [s]. See ``fit_pace`` and ``heat_through``.
     """
     body, h_w_m2k, surroundings = planned
     start_s, start_c, settled = _begin(seen, begun_c)

@@ -17,31 +17,9 @@ def approach(
 ) -> Projection | None:
     """The readings so far as they draw near to where they come to rest, carried on from the last.
 
-    Parameters
-    ----------
-    seen : Seen
-        Readings [unit], (n,).
-    rests_at : float
-        Where it tends to [unit]: a room, the air of a freezer, the pH a ferment ends at.
-    ahead_s : float
-        How far it is carried on [s].
-    unit : str
-        Of the readings.
-    planned_pace : float or None
-        How quickly the plan expects it to draw near [1/s], for a single reading.
-
-    Returns
-    -------
-    Projection or None
-        None where the readings do not draw near by more than they are known to, or are there already.
-
-    Notes
-    -----
-    Valid while nothing changes: one exponential, from the readings since the last change of course. Slow and fast are
-    what the readings' uncertainty makes of the pace.
-
-    References
-    ----------
+    None where the readings do not draw near by more than they are known to, or are there already. Valid while nothing
+    changes: one exponential, from the readings since the last change of course. Slow and fast are what the readings'
+    uncertainty makes of the pace. ``seen`` [unit], ``rests_at`` [unit], ``ahead_s`` [s], ``planned_pace`` [1/s].
     Newton's law of cooling; first-order approach to rest.
     """
     since = max((at for at in seen.changes_s if len(seen.series) and at < seen.series.times_s[-1]), default=-np.inf)

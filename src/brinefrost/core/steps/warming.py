@@ -31,30 +31,9 @@ class Warming:
 def warming_of(heat: Warming, seen: Seen) -> Projection | None:
     """The core so far, carried on in the same surroundings.
 
-    Parameters
-    ----------
-    heat : Warming
-        As planned.
-    seen : Seen
-        Core readings since it began [°C], (n,).
-
-    Returns
-    -------
-    Projection or None
-        None before the core has made a tenth of its way: until then any pace would fit.
-
-    Raises
-    ------
-    OutOfRangeError
-        If the body lies outside the models' ranges.
-
-    Notes
-    -----
-    Valid while nothing changes. Food as warm as what surrounds it stays so.
-
-    References
-    ----------
-    See ``fit_pace``.
+    None before the core has made a tenth of its way: until then any pace would fit. Raises OutOfRangeError if the body
+    lies outside the models' ranges. Valid while nothing changes. Food as warm as what surrounds it stays so. ``seen``
+    [°C]. See ``fit_pace``.
     """
     series = seen.series
     if not len(series) or seen.limit is None or seen.limit.quantity != "core":

@@ -42,36 +42,9 @@ def channels_from_rows(
 ) -> Columns:
     """Read every column of numbers.
 
-    Parameters
-    ----------
-    header : list of str
-        Column names.
-    rows : list of list of str
-        The cells, (n, width).
-    times_s : sequence of float or None
-        Time of each row [s], (n,).
-    time_columns : set of int
-        Columns already used.
-    options : TraceOptions
-        What the person corrected.
-
-    Returns
-    -------
-    Columns
-        Channels in time order, °C for temperatures, spikes and error words left out and named.
-
-    Raises
-    ------
-    OutOfRangeError
-        If a number is not finite.
-
-    Notes
-    -----
-    Valid for one reading a cell, with a decimal point or comma.
-
-    References
-    ----------
-    Common practice, no source.
+    Channels in time order, °C for temperatures, spikes and error words left out and named. Raises OutOfRangeError if a
+    number is not finite. Valid for one reading a cell, with a decimal point or comma. ``times_s`` [s]. Common
+    practice, no source.
     """
     found = Columns([], [], [], _interval([time for time in times_s if time is not None]))
     for column, name in enumerate(header):

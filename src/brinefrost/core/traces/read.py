@@ -13,32 +13,9 @@ LARGEST_BYTES = 8_000_000
 def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
     """Read a logger file, saying what was assumed.
 
-    Parameters
-    ----------
-    data : bytes
-        The file, at most ``LARGEST_BYTES`` [bytes].
-    options : TraceOptions
-        What the person corrected; empty at first.
-    site_zone : str
-        IANA zone of the kitchen, taken when the file names none.
-
-    Returns
-    -------
-    Trace
-        Channels with times [s since 1970 UTC] and values [°C, pH or %], assumptions and notes.
-
-    Raises
-    ------
-    UnreadableFileError
-        If the file is too large, empty, not text, or has no times or no readings.
-
-    Notes
-    -----
-    Valid for delimited text with one row a reading.
-
-    References
-    ----------
-    RFC 4180; ISO 8601.
+    Channels with times [s since 1970 UTC] and values [°C, pH or %], assumptions and notes. Raises UnreadableFileError
+    if the file is too large, empty, not text, or has no times or no readings. Valid for delimited text with one row a
+    reading. ``data`` [bytes]. RFC 4180; ISO 8601.
     """
     if len(data) > LARGEST_BYTES:
         raise UnreadableFileError(

@@ -9,23 +9,8 @@ SPIKE_K = 8.0  # a lone reading this far from both neighbours is a fault, not fo
 def lone_spikes(values_c: NDArray[np.float64]) -> NDArray[np.bool_]:
     """Which readings stand alone, far from both neighbours that agree with each other.
 
-    Parameters
-    ----------
-    values_c : array
-        Readings in time order [°C], (n,).
-
-    Returns
-    -------
-    array of bool
-        True for a lone spike, (n,); never the first or the last.
-
-    Notes
-    -----
-    Valid for loggers whose spacing is short against the food: a core does not jump 8 K there and back.
-
-    References
-    ----------
-    Common practice, no source.
+    True for a lone spike, (n,); never the first or the last. Valid for loggers whose spacing is short against the
+    food: a core does not jump 8 K there and back. ``values_c`` [°C]. Common practice, no source.
     """
     found = np.zeros(len(values_c), dtype=bool)
     if len(values_c) < 3:

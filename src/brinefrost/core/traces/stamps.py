@@ -29,32 +29,9 @@ class Stamps:
 def stamps_from_rows(rows: list[list[str]], options: TraceOptions, site_zone: str) -> Stamps:
     """Read the time of every row.
 
-    Parameters
-    ----------
-    rows : list of list of str
-        The cells.
-    options : TraceOptions
-        What the person corrected.
-    site_zone : str
-        IANA zone taken when the file names none.
-
-    Returns
-    -------
-    Stamps
-        Seconds since 1970 UTC [s], (n,).
-
-    Raises
-    ------
-    UnreadableFileError
-        If no column, or pair of columns, reads as times, or the zone is unknown.
-
-    Notes
-    -----
-    Valid for years 1970 to 2099. A local time that a clock change makes double is taken as the first of the two.
-
-    References
-    ----------
-    ISO 8601; POSIX seconds since the Epoch.
+    Seconds since 1970 UTC [s], (n,). Raises UnreadableFileError if no column, or pair of columns, reads as times, or
+    the zone is unknown. Valid for years 1970 to 2099. A local time that a clock change makes double is taken as the
+    first of the two. ISO 8601; POSIX seconds since the Epoch.
     """
     width, sample = len(rows[0]), rows[: min(len(rows), 50)]
     for column in range(width):

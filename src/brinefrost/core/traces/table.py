@@ -27,28 +27,9 @@ class Table:
 def table_from_bytes(data: bytes) -> Table:
     """Find the table in a logger file.
 
-    Parameters
-    ----------
-    data : bytes
-        The whole file.
-
-    Returns
-    -------
-    Table
-        Header and rows of text, and what was assumed.
-
-    Raises
-    ------
-    UnreadableFileError
-        If the file is empty, not text, or holds no table of two columns and two rows.
-
-    Notes
-    -----
-    Valid for delimited text in UTF-8, UTF-16 with a byte-order mark, or Windows-1252.
-
-    References
-    ----------
-    RFC 4180 for quoting; the rest is what loggers commonly write.
+    Header and rows of text, and what was assumed. Raises UnreadableFileError if the file is empty, not text, or holds
+    no table of two columns and two rows. Valid for delimited text in UTF-8, UTF-16 with a byte-order mark, or
+    Windows-1252. RFC 4180 for quoting; the rest is what loggers commonly write.
     """
     if not data.strip():
         raise UnreadableFileError(say("traces.table.the_file_is_empty_export_the"))
