@@ -10,10 +10,9 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
+import { hoursAndMinutes, planned } from './planned'
 import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
 import { valueOf } from '../../shared/quantities'
-
-const planned = (state: string) => (state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail')
 
 /** Proof before the first batch. Nothing here is green: what is computed passes nothing. */
 export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
@@ -115,7 +114,7 @@ function ProofChart({ proof, plan, planId }: { proof: Proof; plan: Plan; planId:
         lines={lines}
         marks={marks}
         zone={zoneOf(cooling?.kind === 'cooling' ? cooling : undefined, t('chart.growth'))}
-        timeLabel={(s) => `${Math.floor(s / 3600)}:${String(Math.round((s % 3600) / 60)).padStart(2, '0')}`}
+        timeLabel={hoursAndMinutes}
         toS={Math.min(curve.times_s.at(-1) ?? 0, curve.cook_ends_s + 2.6 * 3600)}
         fromS={0}
         height={320}

@@ -13,6 +13,7 @@ import { useAsked, useProof } from './api'
 import { ControlSheet } from './ControlsTab'
 import { HazardLine } from './HazardsTab'
 import { Dish } from './Dish'
+import { planned } from './planned'
 import { RuleSets } from './RuleSets'
 import { StepSheet } from './StepSheet'
 import type { Draft } from './useDraft'
@@ -218,5 +219,3 @@ function Control({ draft, reference, step }: { draft: Draft; reference: Referenc
     />
   )
 }
-
-const planned = (state: string) => (state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail')

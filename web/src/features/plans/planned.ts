@@ -1,0 +1,10 @@
+/** What is computed is never met: it should be, it would fail, or nothing is known of it. */
+export function planned(state: string): 'would_meet' | 'would_fail' | 'not_measured' {
+  return state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail'
+}
+
+/** A time since the start as a clock writes it, 1:05. */
+export function hoursAndMinutes(seconds: number): string {
+  const minutes = Math.round(seconds / 60)
+  return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`
+}
