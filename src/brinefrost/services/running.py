@@ -29,7 +29,7 @@ from brinefrost.core.runs.events import (
     StepStarted,
 )
 from brinefrost.core.runs.judging import judge
-from brinefrost.core.runs.plausible import check_core, check_moment
+from brinefrost.core.runs.plausible import check_core, check_moment, check_within
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.words import joined, moment, said, say
 from brinefrost.core.working import Sent
@@ -124,8 +124,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     _check_unit(entry)
     value = to_inside(entry.value, entry.unit) if entry.unit in ("°C", "°F") else entry.value
     check_time(entry.taken_at, now, batch.started.at)
-    if not batch.span(entry.step).started:
-        raise RefusedError(say("services.running.has_not_begun_so_nothing_can", name=batch.plan.step(entry.step).name))
+    check_within(batch, entry.step, entry.taken_at)
     check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
     if entry.quantity == "core":
         check_core(batch, entry.step, value, entry.taken_at, entry.corrects)

@@ -19,7 +19,7 @@ from brinefrost.services.office import Actor
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
 
-MOST_OFFERED = 60  # the newest batches are looked at, no more
+MOST_OFFERED = 150  # the newest batches are looked at, no more
 OFFERED = timedelta(days=60)  # batches begun since then are offered as parts
 
 

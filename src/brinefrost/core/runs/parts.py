@@ -86,16 +86,21 @@ def as_dated(batch: Batch, limit: Limit) -> Limit:
     return limit.model_copy(update={"value": round(days, 4), "title": title})
 
 
-def is_done(batch: Batch) -> bool:
-    """Whether it has come through every critical step, or to a store where it may be kept, and through all before it.
+def is_done(batch: Batch, by: datetime | None = None) -> bool:
+    """Whether it has come through every critical step, or to a store where it may be kept, and through all before it;
+    by a time where one is given.
 
     Valid for every batch.
     """
+
+    def there(moment_: datetime | None) -> bool:
+        return moment_ is not None and (by is None or moment_ <= by)
+
     steps = list(batch.plan.steps)
-    begun = [index for index, step in enumerate(steps) if batch.span(step.id).started]
+    begun = [index for index, step in enumerate(steps) if there(batch.span(step.id).started)]
     kept = bool(begun) and kind_of(steps[begun[-1]]).endless
     due = steps[: begun[-1]] if kept else steps
-    return all(batch.span(step.id).finished for step in due if batch.plan.control_of(step.id) is not None)
+    return all(there(batch.span(step.id).finished) for step in due if batch.plan.control_of(step.id) is not None)
 
 
 def part_of(
@@ -112,7 +117,9 @@ def part_of(
         raise RefusedError(say("runs.parts.has_a_deviation_nobody_decided_on", batch=code), part=batch_id)
     if by is not None and by < now:
         raise RefusedError(say("runs.parts.had_to_be_gone_by", batch=code, by=moment(by, "%d %b %H:%M")), part=batch_id)
-    if what == "food" and not is_done(batch):
+    if batch.started.at > now:
+        raise RefusedError(say("runs.parts.had_not_begun_then", batch=code), part=batch_id)
+    if what == "food" and not is_done(batch, now):
         raise RefusedError(say("runs.parts.is_not_done_yet", batch=code), part=batch_id)
     # by-products were there from the beginning: they are as old as the goods were
     made = dated_from(batch) if what == "food" else min(filter(None, (dated_from(batch), batch.started.at)))

@@ -4,16 +4,17 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from brinefrost.core.errors import AskFirstError, ImplausibleReadingError
+from brinefrost.core.errors import AskFirstError, ImplausibleReadingError, RefusedError
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.steps import kind_of
-from brinefrost.core.words import diff, duration, mm, say, temp
+from brinefrost.core.words import diff, duration, mm, moment, say, temp
 
 FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
 COLDEST_AROUND_C, HOTTEST_AROUND_C = -1.0, 100.0
 SLACK_K, THINNER = 8.0, 9.0  # another bag, another spot: up to three times thinner; common practice, no source
+STEP_LEAD = timedelta(minutes=2)  # as for a logger: common practice, no source
 LONG_AGO = timedelta(hours=12)  # a time further back than a shift is likely a slip of the hand
 
 
@@ -61,6 +62,21 @@ def _neighbours(batch: Batch, step_id: str, taken_at: datetime, corrects: str | 
     before = [reading for reading in cores if reading.logged.taken_at <= taken_at]
     after = [reading for reading in cores if reading.logged.taken_at > taken_at]
     return [*before[-1:], *after[:1]]
+
+
+def check_within(batch: Batch, step_id: str, taken_at: datetime) -> None:
+    """Refuse a reading from before its step began: raises RefusedError.
+
+    Valid for steps that have begun; a tap may come a little late.
+    """
+    began = batch.span(step_id).started
+    if began is None or taken_at < began - STEP_LEAD:
+        name = batch.plan.step(step_id).name
+        if began is None:
+            raise RefusedError(say("services.running.has_not_begun_so_nothing_can", name=name))
+        raise RefusedError(
+            say("runs.plausible.the_step_began_later", name=name, began=moment(began, "%H:%M")), reason="before"
+        )
 
 
 def check_moment(at: datetime, now: datetime, confirmed: bool) -> None:
