@@ -76,8 +76,8 @@ def test_thicker_pieces_take_longer_and_their_time_is_kept_with_the_batch(kitche
         return kitchen.do(lambda store: starting.fit_today(store, kitchen.plan_id, entry))  # type: ignore[no-any-return]
 
     assert asked(0.024).state == "fits"
-    assert asked(0.034).state == "longer"
-    longer = kitchen.view(begun(kitchen, thickness_m=0.034))
+    assert asked(0.042).state == "longer"
+    longer = kitchen.view(begun(kitchen, thickness_m=0.042))
     planned = kitchen.view(kitchen.start())
     times = [next(b for b in view.blocks if b.step == "cook") for view in (longer, planned)]
     assert times[0].ends - times[0].starts > times[1].ends - times[1].starts
