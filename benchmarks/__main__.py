@@ -17,6 +17,7 @@ from functools import partial
 import numpy as np
 import psycopg
 import uvicorn
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from scipy.integrate import solve_ivp
 
@@ -179,14 +180,8 @@ def long_plans(url: str) -> None:
 
 def shift(url: str) -> None:
     """The shift with 40 running batches and 300 closed ones, and a reading, against PostgreSQL's own single insert."""
-    app = create_app(Settings(database_url=url, web_root=None))
-    office: Office = app.state.office
+    app, office, hand, boss = _kitchen(url)
     begun = datetime.now(tz=UTC) - timedelta(hours=3)
-    with office.database.transaction() as store:
-        cook, lead = (store.people.by_name(NAMES[role]) for role in ("cook", "lead"))
-        assert cook is not None
-        assert lead is not None
-    hand, boss = Actor(cook.id, cook.name, "cook"), Actor(lead.id, lead.name, "lead")
     plan_id = signed_thigh(office.database, boss, begun - timedelta(days=1))
     batches = [_begun(office, hand, plan_id, begun) for _ in range(340)]
     discard = running.DecisionEntry(decision="discard", reason="Made for the figures alone.")
@@ -226,6 +221,17 @@ def shift(url: str) -> None:
         f"  a reading, judged and chained {ours * 1e3:.1f} ms; PostgreSQL's own insert {theirs * 1e3:.2f} ms, "
         f"ratio {ours / theirs:.1f} (aim: at most 2)"
     )
+
+
+def _kitchen(url: str) -> tuple[FastAPI, Office, Actor, Actor]:
+    """The application over a furnished kitchen, its cook and its lead."""
+    app = create_app(Settings(database_url=url, web_root=None))
+    office: Office = app.state.office
+    with office.database.transaction() as store:
+        cook, lead = (store.people.by_name(NAMES[role]) for role in ("cook", "lead"))
+        assert cook is not None
+        assert lead is not None
+    return app, office, Actor(cook.id, cook.name, "cook"), Actor(lead.id, lead.name, "lead")
 
 
 def _begun(office: Office, hand: Actor, plan_id: str, at: datetime) -> str:
@@ -315,14 +321,8 @@ def core_import() -> None:
 
 def live(url: str) -> None:
     """Thirty tablets that follow and log without pause: how soon each sees what any of them wrote."""
-    app = create_app(Settings(database_url=url, web_root=None))
-    office: Office = app.state.office
+    app, office, hand, boss = _kitchen(url)
     begun = datetime.now(tz=UTC) - timedelta(hours=1)
-    with office.database.transaction() as store:
-        cook, lead = (store.people.by_name(NAMES[role]) for role in ("cook", "lead"))
-        assert cook is not None
-        assert lead is not None
-    hand, boss = Actor(cook.id, cook.name, "cook"), Actor(lead.id, lead.name, "lead")
     plan_id = signed_thigh(office.database, boss, begun - timedelta(days=1))
     batches = [_begun(office, hand, plan_id, begun) for _ in range(30)]
     server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=0, log_level="error", lifespan="off"))

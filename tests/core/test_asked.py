@@ -5,7 +5,8 @@ import pytest
 
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
-from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.bench.heat import answer_heat
+from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.limits import Limit, Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
 from brinefrost.core.bench.answer import BenchAnswer, line
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
-from brinefrost.core.bench.clocks import ClocksQuestion, Span, answer_clocks
+from brinefrost.core.bench.clocks import answer_clocks
+from brinefrost.core.bench.clocks_question import ClocksQuestion, Span
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import Chamber, DryQuestion, answer_dry
@@ -21,7 +22,8 @@ from brinefrost.core.bench.families import FAMILIES, answer, families, presets
 from brinefrost.core.bench.ferment import FermentQuestion, FermentReading, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, Reading, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, FitReading, answer_fit
-from brinefrost.core.bench.heat import HeatQuestion, LaterStage, Recorded, answer_heat
+from brinefrost.core.bench.heat import answer_heat
+from brinefrost.core.bench.heat_question import HeatQuestion, LaterStage, Recorded
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import CoreReading, KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit

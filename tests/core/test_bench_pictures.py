@@ -18,7 +18,8 @@ from brinefrost.core.bench.answer import (
     worst_of,
 )
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
-from brinefrost.core.bench.clocks import ClocksQuestion, Span, answer_clocks
+from brinefrost.core.bench.clocks import answer_clocks
+from brinefrost.core.bench.clocks_question import ClocksQuestion, Span
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, FrozenSpan, Parent, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
@@ -26,7 +27,9 @@ from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, Handling, answer_fish
-from brinefrost.core.bench.heat import HeatQuestion, answer_heat, target_limits
+from brinefrost.core.bench.heat import answer_heat
+from brinefrost.core.bench.heat_judged import target_limits
+from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit

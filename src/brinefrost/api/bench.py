@@ -11,7 +11,8 @@ from brinefrost.api.slots import a_slot
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
 from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
-from brinefrost.core.bench.clocks import ClocksQuestion, answer_clocks
+from brinefrost.core.bench.clocks import answer_clocks
+from brinefrost.core.bench.clocks_question import ClocksQuestion
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
@@ -21,7 +22,8 @@ from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.from_file import FileRows, rows_from
-from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.bench.heat import answer_heat
+from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit

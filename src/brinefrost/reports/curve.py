@@ -7,7 +7,8 @@ from reportlab.graphics.shapes import Circle, Drawing, Line, PolyLine
 
 from brinefrost.core.words import temp
 from brinefrost.reports.paper import HAIR, INK, QUIET, strings, time_of
-from brinefrost.services.views import BatchView, Curve
+from brinefrost.services.curves import Curve
+from brinefrost.services.views import BatchView
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 500.0, 190.0, 30.0, 22.0
 LONGEST_S = 12 * 3600.0  # cook and chill; days of keeping would flatten them

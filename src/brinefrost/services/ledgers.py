@@ -19,7 +19,7 @@ from brinefrost.store import Store
 from brinefrost.store.ledger import Head, Record
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
-FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")  # wide ones too
 CSV_COLUMNS = (
     "seq",
     "recorded_at",

@@ -9,7 +9,8 @@ from brinefrost.core.runs.parts import gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
-from brinefrost.services.views import DAMAGED, Curve, curves_of, open_batches, waits_for
+from brinefrost.services.curves import Curve, curves_of
+from brinefrost.services.views import DAMAGED, open_batches, waits_for
 from brinefrost.store import Store
 
 AHEAD = timedelta(hours=12)

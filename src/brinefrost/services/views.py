@@ -3,17 +3,14 @@
 from dataclasses import dataclass
 from datetime import datetime
 
-import numpy as np
-
 from brinefrost.core.errors import DomainError
-from brinefrost.core.limits import LimitMark
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.sheet import Sheet
 from brinefrost.core.plans.walk import context_at
-from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
+from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning
 from brinefrost.core.runs.events import Adjusted, Lot
-from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of, series_of
+from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of
 from brinefrost.core.runs.parts import allergens_of, gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
@@ -23,102 +20,20 @@ from brinefrost.core.words import STORED, Words, say
 from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
+from brinefrost.services.curves import Curve, Mark, curves_of, marks_of
+from brinefrost.services.rows import (
+    ActionView,
+    DeviationView,
+    ReadingView,
+    TraceView,
+    deviation_row,
+    reading_row,
+    trace_row,
+)
 from brinefrost.services.starting import GivenView, PartView, given_view, parts_blocking, parts_view
 from brinefrost.store import Store
 
-MOST_POINTS = 400
 DAMAGED = say("services.views.its_record_is_damaged_check_the")
-
-
-class ReadingView(Sent):
-    """A reading with who and when."""
-
-    reading: str
-    step: str
-    step_name: Words
-    quantity: str
-    value: float
-    unit: str
-    typed: str
-    taken_at: datetime
-    recorded_at: datetime
-    entered_late_s: float
-    by: str
-    instrument: str
-    uncertainty: float
-    confirmed: bool
-    corrects: str | None
-    corrected_by: str | None
-    note: Words
-
-
-class TraceView(Sent):
-    """An attached logger file."""
-
-    trace: str
-    step: str
-    step_name: Words
-    filename: str
-    sha256: str
-    instrument: str
-    uncertainty: float
-    by: str
-    recorded_at: datetime
-    first_at: datetime
-    last_at: datetime
-    shift_s: float
-    shift_reason: str
-    asked: Words
-    channels: tuple[Words, ...]
-    assumptions: tuple[Words, ...]
-    notes: tuple[Words, ...]
-
-
-class ActionView(Sent):
-    """What was done."""
-
-    action: Words
-    by: str
-    at: datetime
-    step: str
-
-
-class DeviationView(Sent):
-    """A deviation, from its opening to the decision."""
-
-    deviation: str
-    step: str
-    step_name: Words
-    limit: str
-    cause: str
-    sentence: Words
-    late_by_s: float | None
-    opened_at: datetime
-    actions: tuple[ActionView, ...]
-    standing: Words
-    state: str
-    decision: str | None
-    reason: str | None
-    decided_by: str | None
-    decided_at: datetime | None
-
-
-class Curve(Sent):
-    """A line of the chart, measured or expected."""
-
-    name: Words
-    quantity: str
-    step: str
-    basis: str
-    times_s: tuple[float, ...]
-    values: tuple[float, ...]
-
-
-class Mark(LimitMark):
-    """How a limit is drawn over its quantity, at its step."""
-
-    step: str
-    quantity: str
 
 
 class ClosedView(Sent):
@@ -240,10 +155,12 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         current_step=running.id if running else None,
         running=tuple(step.id for step in batch.running_steps()),
         limits=tuple(judgement.statuses),
-        readings=tuple(_reading(batch, reading) for reading in sorted(batch.readings, key=lambda r: r.logged.taken_at)),
-        traces=tuple(_trace(batch, trace) for trace in batch.traces),
+        readings=tuple(
+            reading_row(batch, reading) for reading in sorted(batch.readings, key=lambda r: r.logged.taken_at)
+        ),
+        traces=tuple(trace_row(batch, trace) for trace in batch.traces),
         actions=tuple(ActionView(action=a.action, by=by, at=a.at, step=a.step) for a, by in batch.actions),
-        deviations=tuple(_deviation(batch, d, judgement) for d in batch.deviations.values()),
+        deviations=tuple(deviation_row(batch, d, judgement) for d in batch.deviations.values()),
         curves=tuple(curves_of(batch, judgement)),
         marks=tuple(marks_of(batch, judgement, as_of)),
         blocking=tuple(blocks_of_countersigning(batch, "release", as_of)) if not batch.closed else (),
@@ -384,147 +301,6 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
         waits_for=waits_for(batch, [] if batch.closed else checks_of(batch, now)),
         gone_by=gone_by(batch),
     )
-
-
-def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
-    """Measured traces, hand readings, and where a chill is going."""
-    found = [
-        _trace_curve(state, channel.name) for state in batch.traces if state.trace for channel in state.trace.channels
-    ]
-    grouped: dict[tuple[str, str], list[ReadingState]] = {}
-    for reading in batch.standing_readings():
-        grouped.setdefault((reading.logged.step, reading.logged.quantity), []).append(reading)
-    for (step, quantity), readings in grouped.items():
-        found.append(
-            Curve(
-                name=say("services.views.by_hand"),
-                quantity=quantity,
-                step=step,
-                basis="hand",
-                times_s=tuple(r.logged.taken_at.timestamp() for r in readings),
-                values=tuple(r.logged.value for r in readings),
-            )
-        )
-    for step, (quantity, course) in judgement.courses.items():
-        shown = np.abs(course.expected - course.settles_at) > course.near
-        for name, values in (("expected", course.expected), ("slow", course.slow)):
-            found.append(
-                Curve(
-                    name=name,
-                    quantity=quantity,
-                    step=step,
-                    basis="expected",
-                    times_s=tuple(course.times_s[shown][::4].round(0)),
-                    values=tuple(values[shown][::4].round(2)),
-                )
-            )
-    return found
-
-
-def marks_of(batch: Batch, judgement: Judgement, now: datetime) -> list[Mark]:
-    """The lines and points of the limits, for the chart; a number of days is no line."""
-    found: list[Mark] = []
-    for status in judgement.statuses:
-        span = batch.span(status.step)
-        if span.started is None or status.limit.quantity == "age":
-            continue
-        began, ended = span.started.timestamp(), span.finished.timestamp() if span.finished else None
-        series = series_of(batch, status.step, status.limit, now)[0]
-        drawn = status.limit.marks(series, began, ended, now.timestamp(), status.verdict.state)
-        found += [Mark(step=status.step, quantity=status.limit.quantity, **vars(mark)) for mark in drawn]
-    return found
-
-
-def _trace_curve(state: TraceState, channel_name: str) -> Curve:
-    trace = state.trace
-    assert trace is not None  # noqa: S101 (the caller filters)
-    channel = next(channel for channel in trace.channels if channel.name == channel_name)
-    stride = max(1, len(channel.values) // MOST_POINTS)
-    return Curve(
-        name=say(
-            "services.views.instrument_name_name", instrument_name=state.attached.instrument_name, name=channel.name
-        ),
-        quantity=channel.quantity,
-        step=state.attached.step,
-        basis="logger",
-        times_s=channel.times_s[::stride],
-        values=channel.values[::stride],
-    )
-
-
-def _reading(batch: Batch, state: ReadingState) -> ReadingView:
-    logged = state.logged
-    return ReadingView(
-        reading=logged.reading,
-        step=logged.step,
-        step_name=batch.plan.step(logged.step).name,
-        quantity=logged.quantity,
-        value=logged.value,
-        unit=logged.unit,
-        typed=logged.typed,
-        taken_at=logged.taken_at,
-        recorded_at=state.recorded_at,
-        entered_late_s=state.entered_late_s,
-        by=state.by,
-        instrument=logged.instrument_name,
-        uncertainty=logged.uncertainty,
-        confirmed=logged.confirmed,
-        corrects=logged.corrects,
-        corrected_by=state.corrected_by,
-        note=logged.note,
-    )
-
-
-def _trace(batch: Batch, state: TraceState) -> TraceView:
-    kept = state.attached
-    return TraceView(
-        trace=kept.trace,
-        step=kept.step,
-        step_name=batch.plan.step(kept.step).name,
-        filename=kept.filename,
-        sha256=kept.sha256,
-        instrument=kept.instrument_name,
-        uncertainty=kept.uncertainty,
-        by=state.by,
-        recorded_at=state.recorded_at,
-        first_at=kept.first_at,
-        last_at=kept.last_at,
-        shift_s=kept.shift_s,
-        shift_reason=kept.shift_reason,
-        asked=kept.asked,
-        channels=kept.channels,
-        assumptions=kept.assumptions,
-        notes=kept.notes,
-    )
-
-
-def _deviation(batch: Batch, state: DeviationState, judgement: Judgement) -> DeviationView:
-    opened, decided = state.opened, state.decided
-    status = next((s for s in judgement.statuses if (s.step, s.limit.id) == (opened.step, opened.limit)), None)
-    return DeviationView(
-        deviation=opened.deviation,
-        step=opened.step,
-        step_name=batch.plan.step(opened.step).name,
-        limit=opened.limit,
-        cause=opened.cause,
-        sentence=opened.sentence,
-        late_by_s=opened.late_by_s,
-        opened_at=opened.at,
-        actions=tuple(ActionView(action=a.action, by=by, at=a.at, step=a.step) for a, by in state.actions),
-        standing=_standing(status),
-        state=status.verdict.state if status else "not_measured",
-        decision=decided.decision if decided else None,
-        reason=decided.reason if decided else None,
-        decided_by=state.decided_by,
-        decided_at=decided.at if decided else None,
-    )
-
-
-def _standing(status: LimitStatus | None) -> str:
-    if status is None:
-        return ""
-    ahead = status.forecast if status.verdict.state in ("pending", "not_measured") else None
-    return ahead.sentence if ahead else status.verdict.sentence
 
 
 def waits_for(batch: Batch, checks: list[Check]) -> str:

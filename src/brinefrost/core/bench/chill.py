@@ -19,7 +19,7 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.heat_question import CONDUCTION
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import LIGHT_KG, USUAL_W, Food, FoodKey, MediumKey, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict

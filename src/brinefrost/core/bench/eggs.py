@@ -17,7 +17,7 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.heat_question import CONDUCTION
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field

@@ -10,7 +10,8 @@ from typing import Any, NamedTuple
 from brinefrost.core.bench.acid import AcidQuestion, answer_acid
 from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.chill import ChillQuestion, answer_chill
-from brinefrost.core.bench.clocks import ClocksQuestion, answer_clocks
+from brinefrost.core.bench.clocks import answer_clocks
+from brinefrost.core.bench.clocks_question import ClocksQuestion
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
@@ -18,7 +19,8 @@ from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
 from brinefrost.core.bench.fish import FishQuestion, answer_fish
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
-from brinefrost.core.bench.heat import HeatQuestion, answer_heat
+from brinefrost.core.bench.heat import answer_heat
+from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit

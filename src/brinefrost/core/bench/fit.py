@@ -5,7 +5,8 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.bench.answer import BenchAnswer, BenchMark, CurvePicture, Figure, Zone, line
-from brinefrost.core.bench.heat import CONDUCTION, TargetKey, target_limits
+from brinefrost.core.bench.heat_judged import target_limits
+from brinefrost.core.bench.heat_question import CONDUCTION, TargetKey
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
 from brinefrost.core.limits import Cooling, Lethality, Limit, Series

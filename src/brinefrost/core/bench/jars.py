@@ -17,7 +17,7 @@ from brinefrost.core.bench.answer import (
     line,
     worst_of,
 )
-from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.heat_question import CONDUCTION
 from brinefrost.core.bench.slips import hardly_any
 from brinefrost.core.chemistry.jar import DOUBT_PH, Jar, VegetableKey, resting_ph, vegetable
 from brinefrost.core.errors import OutOfRangeError

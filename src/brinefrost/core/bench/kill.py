@@ -17,7 +17,8 @@ from brinefrost.core.bench.answer import (
     measured,
     planned,
 )
-from brinefrost.core.bench.heat import TargetKey, judge_target, minutes_told
+from brinefrost.core.bench.heat_judged import judge_target, minutes_told
+from brinefrost.core.bench.heat_question import TargetKey
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field

@@ -21,7 +21,7 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.heat import CONDUCTION
+from brinefrost.core.bench.heat_question import CONDUCTION
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.steady import counts_from_c

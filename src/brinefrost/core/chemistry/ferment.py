@@ -10,6 +10,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.words import say
 
 LATEST = 4  # readings the projection leans on
+APART_D = 1 / 86400  # readings within a second are one
 
 
 @dataclass(frozen=True)
@@ -55,7 +56,7 @@ def crossing(days: Array, ph: Array, line: float, uncertainty: float = 0.05) -> 
     ----------
     Least squares on the latest readings, e.g. Bates & Watts (1988).
     """
-    if not len(days) or np.any(np.diff(days) <= 0) or np.any((ph < 0) | (ph > 14)):
+    if not len(days) or np.any(np.diff(days) < APART_D) or np.any((ph < 0) | (ph > 14)):
         raise OutOfRangeError(say("chemistry.ferment.the_days_of_a_ferment_must"))
     below = np.flatnonzero(ph <= line)
     if len(below):

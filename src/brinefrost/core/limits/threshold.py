@@ -38,7 +38,7 @@ class Threshold(LimitBase):
 
     def turned_to(self, value: float) -> Self:
         """The same bound at another value."""
-        title = say("limits.threshold.sign_bound", sign=self.sign(), bound=bound(value, self.unit, "g"))
+        title = say("limits.threshold.sign_value", sign=self.sign(), value=bound(value, self.unit, "g"))
         return self.model_copy(update={"value": value, "title": title})
 
     def _difference(self) -> str:

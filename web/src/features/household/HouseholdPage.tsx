@@ -14,7 +14,10 @@ import { useCorrectSite } from './api'
 import { Kit } from './Kit'
 import { People } from './People'
 
-const HEIGHT = { name: 'altitude_m', kind: 'height', low: -100, high: 4500, optional: false, show: '' } as Schemas['FieldSpec'] // prettier-ignore
+const HEIGHT = {
+  ...{ name: 'altitude_m', kind: 'height', low: -100, high: 4500 },
+  ...{ optional: false, show: '' },
+} as Schemas['FieldSpec']
 const RULE_SETS = ['us', 'uk', 'eu', 'anz'] as const
 
 /** The lead's own page: what is measured with, who works here, where the kitchen is. Every change is a record. */

@@ -1,0 +1,203 @@
+"""What is shown of a heat: figures, pictures, the map, ten thousand times over, the sum."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from brinefrost.core.bench.answer import (
+    BenchMark,
+    CurvePicture,
+    Figure,
+    MapPicture,
+    Table,
+    Zone,
+    line,
+)
+from brinefrost.core.bench.heat_judged import Inverses, food_asked, minutes_told
+from brinefrost.core.bench.heat_question import CONDUCTION, HeatQuestion
+from brinefrost.core.bench.steady import counts_from_c
+from brinefrost.core.food.media import medium
+from brinefrost.core.limits import Cooling, Lethality, Limit
+from brinefrost.core.limits.come_up import rising_crossing
+from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.heat import HeatCurve
+from brinefrost.core.physics.heating import Heating, safe_time_map_s
+from brinefrost.core.physics.robustness import Spread, repeat
+from brinefrost.core.rules import rule_set
+from brinefrost.core.words import duration, legal, say, temp
+from brinefrost.core.working import Input, Working
+
+MAP_CELLS = 40
+
+
+def figures_of(
+    question: HeatQuestion, limit: Limit, would: Inverses, at_end: float, steady: bool, curve: HeatCurve
+) -> tuple[Figure, ...]:
+    top = max(80.0, question.surroundings_c + 5)
+    core = Figure(
+        name=say("bench.heat.core_at_end"),
+        value=round(at_end, 2),
+        kind="temperature",
+        main=True,
+        low=0,
+        high=top,
+        band_from=counts_from_c(limit),
+        band_to=top,
+    )
+    wanted: tuple[Figure, ...] = ()
+    if question.wanted_core_c is not None:
+        reached = rising_crossing(curve.times_s, curve.core_c, question.wanted_core_c)
+        wanted = (
+            Figure(
+                name=say("bench.heat.time_to_core"),
+                value=reached,
+                kind="time",
+                show="h",
+                words=say("bench.heat.to_wanted_core", wanted_core=temp(question.wanted_core_c, "g")),
+                absent=say("bench.heat.never_in_this_time"),
+            ),
+        )
+    hottest = Figure(
+        name=say("bench.heat.hottest_core"), value=round(float(np.max(curve.core_c)), 2), kind="temperature"
+    )
+    if not steady:
+        return (core, hottest, *wanted)
+    return (
+        core,
+        Figure(
+            name=say("bench.eggs.time_needed"),
+            value=would.needed_s,
+            kind="time",
+            show="h",
+            main=True,
+            absent=say("bench.heat.not_within_48_h"),
+        ),
+        Figure(
+            name=say("bench.eggs.thickest"),
+            value=would.thickest_m,
+            kind="length",
+            show="mm",
+            absent=say("bench.chill.none_passes"),
+        ),
+        Figure(
+            name=say("bench.heat.coolest"),
+            value=would.coolest_c,
+            kind="temperature",
+            absent=say("bench.heat.none_up_to"),
+        ),
+        *((hottest,) if (hottest.value or 0.0) > at_end + 0.05 else ()),
+        *wanted,
+    )
+
+
+def pictures_of(
+    question: HeatQuestion, curve: HeatCurve, heating: Heating, limit: Limit, would: Inverses, steady: bool
+) -> tuple[CurvePicture | MapPicture, ...]:
+    cooling = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
+    zone = Zone(words=say("bench.chill.growth_zone"), low=5.0, high=cooling.from_c)
+    marks = [
+        BenchMark(
+            words=say("bench.heat.counts_from", counts_from=legal(counts_from_c(limit), "g")),
+            y=counts_from_c(limit),
+            x=would.needed_s,
+        )
+    ]
+    picture = CurvePicture(
+        title=say("bench.heat.core_curve"),
+        x_kind="time",
+        y_kind="temperature",
+        lines=(
+            line(say("bench.chill.core"), "core", curve.times_s, curve.core_c),
+            line(say("bench.heat.surface"), "surface", curve.times_s, curve.surface_c),
+            line(say("bench.chill.surroundings"), "surroundings", curve.times_s, curve.surroundings_c),
+        ),
+        marks=tuple(marks),
+        zone=zone,
+        y_low=0,
+    )
+    if not (steady and isinstance(limit, Lethality)):
+        return (picture,)
+    return (picture, _map(question, heating, limit))
+
+
+def _map(question: HeatQuestion, heating: Heating, limit: Lethality) -> MapPicture:
+    law = limit.model.law()
+    thick = np.linspace(0.005, max(0.1, min(question.thickness_m * 1.2, 0.3)), MAP_CELLS)
+    low = max(law.knots_c[0], question.start_c + 1)
+    baths = np.linspace(low, max(low + 20, min(question.surroundings_c + 3, 120)), MAP_CELLS)
+    times: Array = safe_time_map_s(heating, law, thick, baths)
+    return MapPicture(
+        title=say("bench.heat.safe_times"),
+        x_field="surroundings_c",
+        y_field="thickness_m",
+        x_kind="temperature",
+        y_kind="length",
+        y_show="mm",
+        x=tuple(round(float(b), 3) for b in baths),
+        y=tuple(round(float(t), 5) for t in thick),
+        cells=tuple(tuple(None if np.isinf(t) else round(float(t)) for t in row) for row in times),
+        steps=(3600, 2 * 3600, 4 * 3600, 8 * 3600, 16 * 3600),
+        at_x=question.surroundings_c,
+        at_y=question.thickness_m,
+    )
+
+
+def at_its_mean(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
+    """The bath taken steady at its mean, dip included, as a plan's is when it is repeated."""
+    bath = float(np.mean(curve.surroundings_c[: curve.ends[0] + 1]))
+    return replace(heating, surroundings_c=bath) if question.load_kg else heating
+
+
+def robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Table, ...]:
+    if not isinstance(limit, Lethality):
+        return ()
+    spread = Spread(
+        question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
+    )
+    done = repeat(heating, limit.model.law(), question.duration_s, spread)
+    few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
+    goal = limit.model.law().goal_min
+    rows = [
+        (
+            say("bench.heat.chance_of_failing"),
+            f"{100 * done.failing_share:.1f} %",
+            f"± {200 * done.failing_error:.1f} %",
+        ),
+        (
+            say("bench.heat.lethality_5_in_100_get_less"),
+            say("bench.heat.few_min", few=few),
+            say("bench.heat.goal_min", minutes_told=minutes_told(goal)),
+        ),
+        (say("bench.heat.lethality_half_get_less_than"), say("bench.heat.half_min", half=half), ""),
+        (say("bench.heat.lethality_95_in_100_get_less"), say("bench.heat.most_min", most=most), ""),
+        *(
+            (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * share:.0f} %", "")
+            for name, share in done.matters
+        ),
+    ]
+    return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
+
+
+def working_of(question: HeatQuestion, biot: float, at_end: float) -> Working:
+    kind, around = food_asked(question), medium(question.medium)
+    return Working(
+        title=say("bench.heat.core_temperature"),
+        formula=say("bench.heat.t_t_t_k_t_n"),
+        inputs=(
+            Input(name=say("bench.heat.thickness_or_diameter"), value=question.thickness_m * 1000, unit="mm"),
+            Input(name=say("bench.chill.diffusivity_name", name=kind.name), value=kind.diffusivity_m2_s, unit="m²/s"),
+            Input(name=say("bench.heat.conductivity_k"), value=kind.conductivity_w_mk, unit="W/m·K"),
+            Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
+            Input(name=say("bench.heat.start"), value=question.start_c, unit="°C"),
+            Input(name=say("bench.heat.biot_number"), value=round(biot, 3)),
+        ),
+        result=say("bench.heat.at_the_core_after", at_end=temp(at_end, ".1f"), duration=duration(question.duration_s)),
+        source=CONDUCTION,
+        assumptions=(
+            say("bench.heat.heat_from_every_side"),
+            say("bench.heat.values_on_the_slow_side"),
+            f"α: {kind.source.citation}",
+            f"h: {around.source.citation}",
+        ),
+        valid_range=say("bench.heat.to_no_freezing"),
+    )
