@@ -65,8 +65,8 @@ def test_every_moment_in_it_bears_its_zone(kitchen: Kitchen, batch: str) -> None
 
 def test_a_sentence_is_kept_with_its_code_and_numbers_not_only_in_english(kitchen: Kitchen) -> None:
     batch = kitchen.stalled()
-    (deviation,) = whole(kitchen, batch)["batch"]["deviations"]
-    sentence = deviation["sentence"]
+    (opened,) = (r for r in whole(kitchen, batch)["records"] if r["kind"] == "deviation_opened")
+    sentence = opened["body"]["sentence"]
     assert set(sentence) == {"code", "params", "text"}
     assert "21 °C" in sentence["text"]
 

@@ -9,7 +9,7 @@ from brinefrost.core.runs.deciding import broken_then
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.traces import Trace
-from brinefrost.core.words import STORED
+from brinefrost.core.words import STORED, Words, say
 from brinefrost.services import planning
 from brinefrost.services.folding import FOLDED, Kept
 from brinefrost.services.office import SYSTEM
@@ -156,7 +156,7 @@ def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpe
             step=status.step,
             limit=status.limit.id,
             cause="breach",
-            sentence=f"{status.step_name}: {status.verdict.sentence}",
+            sentence=_at_step(status, status.verdict.sentence),
             at=now,
         )
     if status.forecast and status.forecast.misses and not causes:
@@ -166,8 +166,13 @@ def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpe
             step=status.step,
             limit=status.limit.id,
             cause="forecast",
-            sentence=f"{status.step_name}: {status.forecast.sentence}",
+            sentence=_at_step(status, status.forecast.sentence),
             late_by_s=missed.late_by_s if missed else None,
             at=now,
         )
     return None
+
+
+def _at_step(status: LimitStatus, sentence: str) -> Words:
+    """What is said of a limit, with its step; kept as code and numbers, to be read in any language later."""
+    return say("services.running.step_name_sentence", step_name=status.step_name, sentence=sentence)

@@ -22,7 +22,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
 from brinefrost.core.limits import ReachedBy, Series, Verdict
 from brinefrost.core.rules import target, targets_for
-from brinefrost.core.words import grams, num, say, temp
+from brinefrost.core.words import grams, joined, num, say, temp
 from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 FermentKind = Literal["kraut", "kimchi", "half_sour", "brined"]
@@ -90,7 +90,7 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
     weak = state == "would_meet" and salt < WEAK * SALT[question.kind][0]
     return BenchAnswer(
         state="ask" if weak else state,
-        sentence=f"{sentence}{' With so little salt others than the souring ones may win.' if weak else ''}",
+        sentence=joined((sentence, say("bench.ferment.with_so_little_salt_others")), " ") if weak else sentence,
         reason=_salt_words(question.kind, salt) + _warm_words(rows),
         fixes=_fixes(question, state, salt),
         figures=(
