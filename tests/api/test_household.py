@@ -103,6 +103,7 @@ def test_what_reads_no_temperature_is_checked_in_its_own_unit(
     assert done.status_code == 200, done.text
     assert done.json()["in_use"] is in_use
     assert "°" not in done.json()["sentence"]
+    assert " 0 " not in done.json()["sentence"]  # off by something, told as something
     assert ("in doubt" in done.json()["sentence"]) is not in_use
 
 
@@ -122,6 +123,15 @@ def test_what_a_check_finds_counts_in_every_reading_until_a_better_one(lead: Des
     assert good_to(as_found=-2.5) == pytest.approx(2.5)
     assert good_to(as_found=0.0) == pytest.approx(0.4)
     assert lead.get("/ledger/integrity").json()["holds"]
+
+
+def test_what_the_maker_says_comes_back_after_a_better_check_also_for_kit_from_before(lead: Desk) -> None:
+    def good_to(as_found: float) -> float:
+        done = lead.post("/household/instruments/probe-2/calibration", {"against": "ice", "as_found": as_found})
+        assert done.status_code == 200, done.text
+        return float(next(item["uncertainty"] for item in lead.get("/instruments").json() if item["id"] == "probe-2"))
+
+    assert [good_to(each) for each in (0.9, -3.0, 0.1)] == [pytest.approx(each) for each in (0.9, 3.0, 0.4)]
 
 
 def test_an_instrument_that_reads_in_two_units_is_two(lead: Desk) -> None:

@@ -154,11 +154,12 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
     check_against(quantities, entry.against)
     expected = _expected(store, entry)
     left = entry.as_found if entry.as_left is None else entry.as_left
-    found = checked(quantities, left, expected, _declared(store, info))
+    declared = _declared(store, info)
+    found = checked(quantities, left, expected, declared)
     due = now + timedelta(days=entry.due_days) if found.good else now
     store.instruments.calibrated(instrument_id, now, due, found.good_to)
-    unit = QUANTITIES[quantities[0]].unit
-    off, good_to = apart(found.error, unit), apart(found.good_to, unit)
+    read = QUANTITIES[quantities[0]]
+    off, good_to = (apart(each, read.unit, f"~{read.decimals}") for each in (found.error, found.good_to))
     since = moment(info.calibrated_at, "%d %b %Y")
     sentence: Words = (
         say("services.household.is_off_by_it_may_be", name=info.name, error=off, due=moment(due, "%d %b %Y"))
@@ -169,7 +170,7 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
         sentence = joined((sentence, say("services.household.from_now_on_it_counts_as", good_to=good_to)), " ")
     error = round(found.error, 4)
     body = {"instrument": instrument_id, "name": info.name, "expected": expected, "error": error}
-    body |= {"good": found.good, "good_to": round(found.good_to, 4)}
+    body |= {"good": found.good, "good_to": round(found.good_to, 4), "declared": declared}
     _write(store, actor, now, "instrument_calibrated", {**body, **entry.model_dump(mode="json")})
     return Calibrated(
         instrument=instrument_id, expected=round(expected, 3), error=error, in_use=found.good, sentence=sentence
@@ -177,9 +178,10 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
 
 
 def _declared(store: Store, info: InstrumentInfo) -> float:
-    """What its maker says it is good to, as it was added; a check may have found it worse since."""
-    added = store.ledger.naming("instrument_added", info.id)
-    return float(added[0].body.get("uncertainty", info.uncertainty)) if added else info.uncertainty
+    """What its maker says it is good to, as it was added or first checked; a check may have found it worse since."""
+    said = [record.body.get("uncertainty") for record in store.ledger.naming("instrument_added", info.id)]
+    said += [record.body.get("declared") for record in store.ledger.naming("instrument_calibrated", info.id)]
+    return float(next((each for each in said if each), info.uncertainty))
 
 
 def correct_site(store: Store, actor: Actor, now: datetime, entry: SiteChange) -> SiteChange:

@@ -62,5 +62,8 @@ describe('a number with the unit it came with', () => {
   it('a doubt is a difference', () => {
     expect(plusMinus(0.5, '°C', odd)).toBe('±0.9 °F')
     expect(plusMinus(0.05, 'pH', odd)).toBe('±0.05 pH')
+    expect(plusMinus(0.002, 'kg', METRIC)).toBe('±0.002 kg') // and not ±0 kg
+    expect(plusMinus(0.8000000001, '°C', METRIC)).toBe('±0.8 °C')
+    expect(plusMinus(2.4, '°C', METRIC)).toBe('±2.4 °C')
   })
 })

@@ -68,9 +68,10 @@ export function valueOf(value: number, unit: string, choice: UnitChoice = choice
   return `${written(measure.toShown(value * known[1]), digits ?? measure.digits)} ${measure.unit}`
 }
 
-/** How far a value may be off, in its unit. */
+/** How far a value may be off, in its unit: two digits that tell, however small it is. */
 export function plusMinus(value: number, unit: string, choice: UnitChoice = choiceNow()): string {
-  return `±${valueOf(value, unit === '°C' ? 'K' : unit, choice)}`
+  const digits = value > 0 ? Math.min(Math.max(1 - Math.floor(Math.log10(value)), 1), 5) : 1
+  return `±${valueOf(value, unit === '°C' ? 'K' : unit, choice, digits)}`
 }
 
 /** A length of time in words, from seconds up. */
