@@ -294,3 +294,32 @@ def test_a_ferment_that_stands_still_has_no_day() -> None:
     for days, ph in (([], []), ([1, 1], [5, 5]), ([0], [19])):
         with pytest.raises(OutOfRangeError):
             crossing(np.array(days, float), np.array(ph, float), 4.6)
+
+
+@pytest.mark.parametrize("apart_d", [0.0, 1e-300, 1e-9, 0.5 / 86400])
+def test_readings_of_a_ferment_within_a_second_are_no_two_days(apart_d: float) -> None:
+    """No slope is drawn through what lies closer together than a clock tells apart."""
+    with pytest.raises(OutOfRangeError):
+        crossing(np.array([1.0, 1.0 + apart_d]), np.array([5.0, 4.9]), 4.6)
+
+
+def test_readings_of_a_ferment_a_minute_apart_are_two() -> None:
+    found = crossing(np.array([1.0, 1.0 + 1 / 1440]), np.array([5.0, 4.999]), 4.6)
+    assert found.slope_per_day == pytest.approx(-0.001 * 1440)
+
+
+@pytest.mark.parametrize(
+    ("days", "ph", "day"),
+    [
+        # a straight fall of 0.4 a day from 6.2: 4.6 after four days, by hand
+        ([0.0, 1.0, 2.0], [6.2, 5.8, 5.4], 4.0),
+        ([0.0, 1.0, 2.0, 3.0, 4.0], [6.2, 5.8, 5.4, 5.0, 4.6], 4.0),
+        ([0.0, 1.0], [4.5, 4.2], 0.0),  # below from the first day
+        ([0.0, 2.0], [5.0, 4.2], 1.0),  # crossed between two readings: half the way
+        ([0.0, 1.0, 2.0], [6.2, 6.2, 6.2], None),  # it does not fall
+        ([0.0, 1.0, 2.0], [5.4, 5.8, 6.2], None),  # it rises
+    ],
+)
+def test_when_a_falling_ph_is_there(days: list[float], ph: list[float], day: float | None) -> None:
+    found = crossing(np.array(days), np.array(ph), 4.6)
+    assert found.day == (None if day is None else pytest.approx(day, abs=1e-9))
