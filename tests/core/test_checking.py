@@ -3,7 +3,7 @@
 import pytest
 
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.kitchen.checking import check_against, checked, unit_of
+from brinefrost.core.kitchen.checking import checked, held_to, unit_of
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 
 PROBE: tuple[ReadingQuantity, ...] = ("core", "bath", "air")
@@ -47,15 +47,24 @@ def test_one_that_is_further_off_than_its_maker_says_is_good_to_that_only() -> N
 @pytest.mark.parametrize("quantity", ["ph", "salt", "aw", "mass"])
 def test_a_fixed_point_tells_of_thermometers_alone(quantity: ReadingQuantity, against: str) -> None:
     with pytest.raises(OutOfRangeError, match="nothing of this instrument"):
-        check_against((quantity,), against)  # type: ignore[arg-type]
-    check_against(PROBE, against)  # type: ignore[arg-type]
-    check_against((quantity,), "reference")
+        held_to((quantity,), against)  # type: ignore[arg-type]
+    held_to(PROBE, against)  # type: ignore[arg-type]
+    held_to((quantity,), "reference")
 
 
 def test_a_buffer_tells_of_a_ph_meter_alone() -> None:
-    check_against(("ph",), "buffers")
+    held_to(("ph",), "buffers")
     with pytest.raises(OutOfRangeError):
-        check_against(PROBE, "buffers")
+        held_to(PROBE, "buffers")
+
+
+def test_a_meter_from_before_that_reads_in_several_units_is_held_to_what_it_is_checked_by() -> None:
+    """It was added as reading all three: a buffer tells of its pH, and is not judged by a water activity's 0.01."""
+    old: tuple[ReadingQuantity, ...] = ("ph", "salt", "aw")
+    assert held_to(old, "buffers") == ("ph",)
+    assert held_to(old, "reference") == ("ph",)
+    assert held_to(PROBE, "ice") == PROBE
+    assert checked(held_to(old, "buffers"), 4.05, 4.01, 0.05).good
 
 
 def test_one_instrument_reads_in_one_unit() -> None:

@@ -8,7 +8,7 @@ from zoneinfo import available_timezones
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
-from brinefrost.core.kitchen.checking import Against, check_against, checked, unit_of
+from brinefrost.core.kitchen.checking import Against, checked, held_to, unit_of
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.rules import RuleSetId
@@ -150,8 +150,7 @@ def add_instrument(store: Store, actor: Actor, now: datetime, entry: NewInstrume
 def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, entry: Calibration) -> Calibrated:
     """Keep a check; an instrument that is too far off, as it was left, is not due later but now."""
     info = store.instruments.by_id(instrument_id)
-    quantities = cast(tuple[ReadingQuantity, ...], info.quantities)
-    check_against(quantities, entry.against)
+    quantities = held_to(cast(tuple[ReadingQuantity, ...], info.quantities), entry.against)
     expected = _expected(store, entry)
     left = entry.as_found if entry.as_left is None else entry.as_left
     declared = _declared(store, info)

@@ -32,48 +32,25 @@ def unit_of(quantities: tuple[ReadingQuantity, ...]) -> str:
     return units.pop()
 
 
-def check_against(quantities: tuple[ReadingQuantity, ...], against: Against) -> None:
-    """Refuse what cannot be held against: ice tells nothing of a pH meter.
+def held_to(quantities: tuple[ReadingQuantity, ...], against: Against) -> tuple[ReadingQuantity, ...]:
+    """What of an instrument a check tells of: of one that reads in several units, as older kit may, one of them.
 
-    Valid for any quantities; raises OutOfRangeError.
+    Valid for any quantities; raises OutOfRangeError where it tells of none: ice tells nothing of a pH meter.
     """
-    kinds = {QUANTITIES[each].kind for each in quantities}
-    if (against in FIXED_POINTS and "temperature" not in kinds) or (against == "buffers" and "ph" not in kinds):
+    wanted = "temperature" if against in FIXED_POINTS else "ph" if against == "buffers" else ""
+    found = tuple(each for each in quantities if not wanted or QUANTITIES[each].kind == wanted)
+    if not found:
         raise OutOfRangeError(say("kitchen.checking.cannot_be_held_against"), against=against)
+    return tuple(each for each in found if QUANTITIES[each].unit == QUANTITIES[found[0]].unit)
 
 
 def checked(quantities: tuple[ReadingQuantity, ...], left: float, expected: float, declared: float) -> Checked:
-    """What a check comes to.
+    """What a check comes to, by what it showed as it was left and what it was held against.
 
-    Parameters
-    ----------
-    quantities : tuple of str
-        What it reads.
-    left : float
-        What it showed, as it was left [its unit].
-    expected : float
-        What it was held against [its unit].
-    declared : float
-        What its maker says it is good to, k = 2 [its unit].
-
-    Returns
-    -------
-    Checked
-        An instrument that is further off than its maker says is good to that distance only, so that no reading of it
-        passes by what it is off.
-
-    Raises
-    ------
-    OutOfRangeError
-        Never; the quantities were checked when it was added.
-
-    Notes
-    -----
-    Valid for any finite readings. The strictest of its quantities decides.
-
-    References
-    ----------
-    Food Code 4-203.11(A): within 1 °C; other quantities common practice, no source.
+    One that is further off than its maker says is good to that distance only, so that no reading of it passes by what
+    it is off. Valid for finite readings of quantities in one unit; the strictest of them decides. ``left``,
+    ``expected`` and ``declared``, k = 2 [its unit]. Food Code 4-203.11(A): within 1 °C; the rest common practice, no
+    source.
     """
     most = min(QUANTITIES[each].most_off for each in quantities)
     error = left - expected

@@ -9,7 +9,7 @@ from brinefrost.core.plans.walk import context_at
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.steps import kind_of
-from brinefrost.core.words import diff, duration, mm, moment, say, temp
+from brinefrost.core.words import diff, duration, mm, say, temp
 
 FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
 COLDEST_AROUND_C, HOTTEST_AROUND_C = -1.0, 100.0
@@ -75,7 +75,8 @@ def check_within(batch: Batch, step_id: str, taken_at: datetime) -> None:
         if began is None:
             raise RefusedError(say("services.running.has_not_begun_so_nothing_can", name=name))
         raise RefusedError(
-            say("runs.plausible.the_step_began_later", name=name, began=moment(began, "%H:%M")), reason="before"
+            say("runs.plausible.the_step_began_later", name=name, after=duration((began - taken_at).total_seconds())),
+            reason="before",
         )
 
 
