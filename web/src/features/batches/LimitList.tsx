@@ -56,6 +56,9 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
   )
 }
 
+/** Limits of which more is on the safe side: so hot, so long, as it should look. */
+const AT_LEAST: readonly string[] = ['hold', 'freezing', 'looked']
+
 function VerdictScale({ status }: { status: Status }) {
   const { words } = useUnits()
   const { verdict, limit } = status
@@ -70,7 +73,7 @@ function VerdictScale({ status }: { status: Status }) {
     return <LittleScale low={-2} high={66} bandFrom={-2} bandTo={last} value={value} tone="cold" label={label} />
   }
   // what is allowed lies on the limit's own side: hot food above it, cold food below
-  const above = 'comparison' in limit && limit.comparison === 'at_least'
+  const above = AT_LEAST.includes(limit.kind) || ('comparison' in limit && limit.comparison === 'at_least')
   const [low, high, bound] =
     limit.kind === 'threshold' && limit.unit === '°C'
       ? [limit.value - 8, limit.value + (above ? 16 : 6), limit.value]

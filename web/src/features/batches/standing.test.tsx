@@ -136,6 +136,16 @@ describe('the limits of a batch', () => {
     expect(band(line)).toEqual(allowed)
   })
 
+  it.each(['hold', 'freezing', 'looked'])('of %s have what is enough above them', (kind) => {
+    const [line] = drawnWith(
+      status({
+        limit: { id: 'x', kind, stages: [] },
+        verdict: verdict('pass', 'Met.', { value: 75, limit_value: 74 }),
+      }),
+    )
+    expect(band(line)).toEqual([expect.closeTo(80, 0), 156])
+  })
+
   it('at least so much salt have what is allowed above it', () => {
     const salt = { id: 'x', kind: 'threshold', unit: '%', comparison: 'at_least', value: 3.5, stages: [] }
     const [line] = drawnWith(status({ limit: salt, verdict: verdict('fail', 'Too little.', { value: 2, limit_value: 3.5 }) })) // prettier-ignore
