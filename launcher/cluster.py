@@ -36,12 +36,12 @@ def free_port(wanted: int = 0) -> int:
 class Cluster:
     """One data folder and the server that runs on it."""
 
-    def __init__(self, folder: Path, throw_away: bool = False) -> None:
+    def __init__(self, folder: Path, throw_away: bool = False, durable: bool = True) -> None:
         found = postgres_bin()
         if found is None:
             raise LauncherError("PostgreSQL's server programs are not installed (Debian package postgresql).")
         self._bin, self._home, self._data = found, folder, folder / "data"
-        self._throw_away = throw_away
+        self._throw_away, self._durable = throw_away, durable
         self._secret, self._app_secret = folder / "secret", folder / "secret-app"
         self.port = 0
         self.started_here = False
@@ -231,7 +231,7 @@ class Cluster:
             raise LauncherError(f"The PostgreSQL cluster could not be made:\n{done.stderr[-1500:]}")
 
     def _try_start(self) -> bool:
-        quick = "-c fsync=off -c full_page_writes=off -c synchronous_commit=off" if self._throw_away else ""
+        quick = "-c fsync=off -c full_page_writes=off -c synchronous_commit=off" if not self._durable else ""
         options = (
             f"-p {self.port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=80 {quick}"
         )
