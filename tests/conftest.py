@@ -1,10 +1,12 @@
 """A database for each test that asks for one, copied from a migrated template; a clock that the test moves."""
 
+import atexit
 import os
 import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
+from functools import cache
 from pathlib import Path
 
 import psycopg
@@ -23,6 +25,8 @@ ADMIN = os.environ.get("BRINEFROST_TEST_DATABASE_URL", "")
 OPENED = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)  # when the tests' clock begins
 RUN = os.environ.get("PYTEST_XDIST_TESTRUNUID") or uuid.uuid4().hex
 APP = os.environ.get("BRINEFROST_TEST_APP_URL", "")
+COPY = sql.SQL("create database {} template {} strategy file_copy")
+ODD_DAY = datetime(2027, 3, 28, 0, 40, tzinfo=UTC)  # minutes before the kitchen's clocks change
 
 
 class TestClock:
@@ -44,9 +48,16 @@ def _plain(url: str) -> str:
     return url.replace("+psycopg", "")
 
 
+@cache
+def _owner() -> psycopg.Connection:
+    """Whoever makes and drops databases, on one connection for a worker's whole life."""
+    connection = psycopg.connect(_plain(ADMIN), autocommit=True)
+    atexit.register(connection.close)
+    return connection
+
+
 def _run(statement: sql.Composed) -> None:
-    with psycopg.connect(_plain(ADMIN), autocommit=True) as connection:
-        connection.execute(statement)
+    _owner().execute(statement)
 
 
 def _address(name: str) -> str:
@@ -60,7 +71,7 @@ def _app_address(name: str) -> str:
 @contextmanager
 def _copied(template: str, name: str) -> Iterator[str]:
     """A copy of a database, for as long as it is wanted."""
-    _run(sql.SQL("create database {} template {}").format(sql.Identifier(name), sql.Identifier(template)))
+    _run(COPY.format(sql.Identifier(name), sql.Identifier(template)))
     yield name
     _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
 
@@ -85,7 +96,7 @@ def _filled(template: str, name: str, fill: Callable[[Database], object]) -> str
     """A copy with something in it, to be copied in its turn."""
 
     def make(half: str) -> None:
-        _run(sql.SQL("create database {} template {}").format(sql.Identifier(half), sql.Identifier(template)))
+        _run(COPY.format(sql.Identifier(half), sql.Identifier(template)))
         database = Database(_app_address(half))
         fill(database)
         database.close()
@@ -118,8 +129,8 @@ def signed_template(furnished_template: str) -> str:
 
 @pytest.fixture(scope="session")
 def demo_template(template: str) -> str:
-    """Skarn Ridge with its six weeks."""
-    return _filled(template, "demo", lambda database: seed(database, OPENED))
+    """Skarn Ridge with its six weeks, as it opens on a day on which a change of the clocks falls into what it does."""
+    return _filled(template, "demo", lambda database: seed(database, ODD_DAY))
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from brinefrost.store.kitchens import kitchen_here
 CHANNEL = "brinefrost_changes"
 EVERYTHING = "*"  # something may have been missed: look at everything again
 MOST_WAITING = 64  # of one follower who does not keep up
-LOOKS_EVERY_S, AGAIN_AFTER_S = 1.0, 2.0
+LOOKS_EVERY_S, AGAIN_AFTER_S = 0.2, 2.0
 
 
 class Follower:
