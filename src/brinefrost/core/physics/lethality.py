@@ -32,11 +32,10 @@ class RateLaw:
 
         Valid at any temperature: nothing below the first knot, and the last slope goes on above the last.
         """
-        knots, logs, slopes, _ = _columns(self)
-        index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
-        return np.where(
-            temperature_c >= knots[0], 10.0 ** (logs[index] + slopes[index] * (temperature_c - knots[index])), 0.0
-        )
+        of = _columns(self)
+        index = of.piece_of(temperature_c)
+        logs = of.logs[index] + of.slopes[index] * (temperature_c - of.knots[index])
+        return np.where(temperature_c >= of.knots[0], 10.0**logs, 0.0)
 
     def mean_rates(self, temperature_c: Array) -> Array:
         """Mean rate over each straight piece of a curve [°C], along the last axis [-], (..., n - 1).
@@ -45,22 +44,21 @@ class RateLaw:
         """
         change = np.diff(temperature_c, axis=-1)
         flat = np.abs(change) < 1e-6
-        middle = (temperature_c[..., 1:] + temperature_c[..., :-1]) / 2
         sloped = np.diff(self.area(temperature_c), axis=-1) / np.where(flat, 1.0, change)
-        return np.where(flat, self.rate(middle), sloped)
+        if flat.any():
+            sloped[flat] = self.rate((temperature_c[..., 1:][flat] + temperature_c[..., :-1][flat]) / 2)
+        return np.asarray(sloped)
 
     def area(self, temperature_c: Array) -> Array:
         """Integral of the rate over temperature [°C] from the first knot up [K].
 
         Valid at any temperature.
         """
-        knots, logs, slopes, whole = _columns(self)
-        index = np.clip(np.searchsorted(knots, temperature_c, side="right") - 1, 0, len(knots) - 1)
-        slope, base = slopes[index], 10.0 ** logs[index]
-        width = np.maximum(temperature_c - knots[index], 0.0)
-        steep = LN10 * np.where(slope == 0, 1.0, slope)
-        part = np.where(slope == 0, base * width, base * np.expm1(LN10 * slope * width) / steep)
-        return np.asarray(whole[index] + part)
+        of = _columns(self)
+        index = of.piece_of(temperature_c)
+        width = np.maximum(temperature_c - of.knots[index], 0.0)
+        part = of.bases[index] * np.where(of.level[index], width, np.expm1(of.steep[index] * width) / of.steep[index])
+        return np.asarray(of.whole[index] + part)
 
     def _piece(self, index: int, upper_c: float) -> float:
         width = upper_c - self.knots_c[index]
@@ -68,12 +66,38 @@ class RateLaw:
         return base * width if slope == 0 else float(base * np.expm1(LN10 * slope * width) / (LN10 * slope))
 
 
+@dataclass(frozen=True)
+class _Columns:
+    """A law as arrays, one value a knot."""
+
+    knots: Array
+    logs: Array
+    slopes: Array
+    bases: Array  # the rate at the knot
+    level: Array  # where it does not rise
+    steep: Array  # its natural slope [1/K]; 1 where it does not rise
+    whole: Array  # the area below the knot
+
+    def piece_of(self, temperature_c: Array) -> Array:
+        """Which piece each temperature lies on; the first for what is colder."""
+        if len(self.knots) == 1:
+            return np.zeros(np.shape(temperature_c), dtype=int)
+        return np.maximum(np.searchsorted(self.knots, temperature_c, side="right") - 1, 0)
+
+
 @lru_cache(maxsize=64)
-def _columns(law: RateLaw) -> tuple[Array, Array, Array, Array]:
-    """Knots, logarithms and slopes as arrays, and the area below each knot."""
+def _columns(law: RateLaw) -> _Columns:
     pieces = [law._piece(i, law.knots_c[i + 1]) for i in range(len(law.knots_c) - 1)]
-    whole = np.concatenate(([0.0], np.cumsum(pieces)))
-    return np.asarray(law.knots_c), np.asarray(law.log_rates), np.asarray(law.slopes), whole
+    logs, slopes = np.asarray(law.log_rates), np.asarray(law.slopes)
+    return _Columns(
+        knots=np.asarray(law.knots_c),
+        logs=logs,
+        slopes=slopes,
+        bases=10.0**logs,
+        level=slopes == 0,
+        steep=np.where(slopes == 0, 1.0, LN10 * slopes),
+        whole=np.concatenate(([0.0], np.cumsum(pieces))),
+    )
 
 
 def law_from_dz(
