@@ -1,6 +1,8 @@
 """Folded batches kept in memory, each for as long as its records stay as they are."""
 
+import hashlib
 from collections import OrderedDict
+from collections.abc import Iterable
 from dataclasses import dataclass
 from threading import Lock
 
@@ -12,12 +14,29 @@ MOST = 120  # open batches of a large house, twice over
 
 @dataclass(frozen=True)
 class Kept:
-    """A batch as it was folded: the digest of its plan's records, its own last record, and the digest up to that."""
+    """A batch as it was folded: the digest of its plan's records, its own last record, and the digest up to that.
+
+    ``sum`` is what that digest is worked out on from; None where the records do not read as they were written.
+    """
 
     batch: Batch
     plan: str
     seq: int
     digest: str
+    sum: "hashlib._Hash | None" = None
+
+
+def summed(bodies: Iterable[str], so_far: "hashlib._Hash | None" = None) -> "hashlib._Hash":
+    """The digest of records' bodies, as PostgreSQL works it out; or what it becomes with some more.
+
+    ``store.summaries.WHOLE`` is the same sum. Valid for at least one body in all.
+    """
+    if so_far is None:
+        return hashlib.md5("\x1f".join(bodies).encode(), usedforsecurity=False)
+    made = so_far.copy()
+    for body in bodies:
+        made.update(f"\x1f{body}".encode())
+    return made
 
 
 class Folded:

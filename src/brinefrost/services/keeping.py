@@ -1,5 +1,6 @@
 """Loading a batch from its records, and writing its next ones."""
 
+import hashlib
 import uuid
 from datetime import datetime
 
@@ -11,11 +12,11 @@ from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import STORED, Words, say
 from brinefrost.services import planning
-from brinefrost.services.folding import FOLDED, Kept
+from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
-from brinefrost.store.ledger import Author, Record
+from brinefrost.store.ledger import Author, Record, canonical
 
 PREFIX = "batch:"
 
@@ -39,8 +40,9 @@ def load(store: Store, batch_id: str) -> Batch:
         return _there(store, subject, *end)
     seq, digest, until = store.summaries.since(subject, before.seq, planning.subject_of(before.batch.started.plan_id))
     if seq and digest != before.digest and until == before.digest and before.plan == _plan_digest(store, before.batch):
-        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq, seq))
-        return _kept(store, subject, batch, (seq, digest))
+        if seq == before.seq:
+            return before.batch
+        return _carried_on(store, subject, before, (seq, digest))
     return _there(store, subject, seq, digest)
 
 
@@ -60,26 +62,32 @@ def fold_once(store: Store, subject: str, end: tuple[int, str]) -> Batch:
     if known is not None and same_plan:
         return known.batch
     if before is not None and same_plan and store.summaries.end_of(subject, before.seq) == (before.seq, before.digest):
-        batch = _carried_on(store, before.batch, store.ledger.of_subject(subject, before.seq, seq))
-    else:
-        batch = fold_records(store, store.ledger.of_subject(subject, until=seq))
-    return _kept(store, subject, batch, end)
+        return _carried_on(store, subject, before, end)
+    records = store.ledger.of_subject(subject, until=seq)
+    return _kept(store, subject, fold_records(store, records), end, summed(_bodies(records)))
 
 
-def _kept(store: Store, subject: str, batch: Batch, end: tuple[int, str]) -> Batch:
+def _kept(store: Store, subject: str, batch: Batch, end: tuple[int, str], sum_: "hashlib._Hash | None") -> Batch:
     seq, digest = end
     if not batch.closed:
-        FOLDED.put(subject, Kept(batch, _plan_digest(store, batch), seq, digest))
+        as_written = sum_ if sum_ is not None and sum_.hexdigest() == digest else None
+        FOLDED.put(subject, Kept(batch, _plan_digest(store, batch), seq, digest, as_written))
     return batch
+
+
+def _bodies(records: list[Record]) -> list[str]:
+    return [canonical(record.body) for record in records]
 
 
 def _plan_digest(store: Store, batch: Batch) -> str:
     return store.summaries.digest_once(planning.subject_of(batch.started.plan_id))
 
 
-def _carried_on(store: Store, batch: Batch, records: list[Record]) -> Batch:
+def _carried_on(store: Store, subject: str, before: Kept, end: tuple[int, str]) -> Batch:
+    records = store.ledger.of_subject(subject, before.seq, end[0])
     events = [recorded(record) for record in records]
-    return followed(batch, events, _samples(store, events))
+    batch = followed(before.batch, events, _samples(store, events))
+    return _kept(store, subject, batch, end, before.sum and summed(_bodies(records), before.sum))
 
 
 def fold_records(store: Store, records: list[Record]) -> Batch:
@@ -135,6 +143,22 @@ def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None
         opened = _deviation(batch, status, now)
         if opened:
             batch = after(batch, write(store, batch_id, opened, SYSTEM, now))
+    if known is not None:
+        _remember(store, batch_id, batch)
+
+
+def _remember(store: Store, batch_id: str, batch: Batch) -> None:
+    """Keep a batch as this transaction, which holds the chain and loaded it, leaves it; once all is durable."""
+    subject = subject_of(batch_id)
+    before = FOLDED.latest(subject)
+    if before is None or before.sum is None:
+        return
+    mine = [each for each in store.ledger.written if each.subject == subject and each.seq > before.seq]
+    if not mine:
+        return
+    sum_ = summed(_bodies(mine), before.sum)
+    left = Kept(batch, before.plan, mine[-1].seq, sum_.hexdigest(), sum_)
+    store.afterwards.append(lambda: FOLDED.put(subject, left))
 
 
 def _covers(batch: Batch, status: LimitStatus, known: DeviationState) -> bool:

@@ -1,7 +1,7 @@
 """The engine, and one transaction with all its repositories."""
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import create_engine, event, text
@@ -44,6 +44,7 @@ class Store:
         self.replies = Replies(session)
         self.kept = KeptAnswers(session)
         self.summaries = Summaries(session)
+        self.afterwards: list[Callable[[], None]] = []  # once it is all kept
 
 
 class Database:
@@ -77,6 +78,8 @@ class Database:
             raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
         except SQLAlchemyError as error:
             raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
+        for done in store.afterwards:
+            done()
 
     def kitchen_called(self, word: str) -> str:
         """The kitchen of a word; without one, the only kitchen there is. Nobody's where there is none such."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import func, or_, select, text
+from sqlalchemy import Row, func, or_, select, text
 from sqlalchemy.orm import Session
 from sqlalchemy.orm.attributes import set_committed_value
 
@@ -29,6 +29,14 @@ APPEND = text(
     "ended as (update ledger_head set seq = :end_seq, hash = :end_hash, seal = :end_seal where id = 1 returning id) "
     "select pg_notify(:channel, :said) from written, ended"
 )
+
+
+HOLD = (
+    select(LedgerHeadRow)
+    .from_statement(text("select * from hold_chain(:kitchen, :key)"))
+    .execution_options(populate_existing=True)
+)
+ROW = (*(getattr(RecordRow, name) for name in COLUMNS),)  # of what is only read
 
 
 @dataclass(frozen=True)
@@ -103,6 +111,7 @@ class Ledger:
         self._genesis = genesis_of(self._kitchen)
         self._held = False  # the chain, by this transaction
         self._ends: LedgerHeadRow | None = None  # where it ends, known while it is held
+        self.written: list[Record] = []  # by this transaction
 
     def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
         """Add one record at the end of the chain."""
@@ -131,14 +140,13 @@ class Ledger:
             raise ConflictError("Where the ledger ends has gone. Nothing was saved; check the ledger.")
         for name, value in end.items():
             set_committed_value(head, name, value)
-        return _record(row)
+        self.written.append(_record(row))
+        return self.written[-1]
 
     def _end(self) -> LedgerHeadRow:
         """The row of the chain's end, as it is now; made where there is none. The caller holds the chain."""
-        if self._ends is not None:
-            return self._ends
-        self._session.flush()
-        self._ends = self._session.get(LedgerHeadRow, 1, populate_existing=True) or self._begun()
+        if self._ends is None:
+            self._ends = self._begun()
         return self._ends
 
     def _begun(self) -> LedgerHeadRow:
@@ -168,16 +176,16 @@ class Ledger:
         """Hold the chain, so that what is read stays true until the transaction ends."""
         if self._held:
             return
-        held = text("select pg_advisory_xact_lock(hashtextextended(:kitchen, :key))")
-        self._session.execute(held, {"kitchen": self._kitchen, "key": CHAIN_LOCK})
+        self._session.flush()
+        self._ends = self._session.scalars(HOLD, {"kitchen": self._kitchen, "key": CHAIN_LOCK}).first()
         self._held = True
 
     def of_subject(self, subject: str, after: int = 0, until: int | None = None) -> list[Record]:
         """Every record of one subject, in order; or those after a number, up to another."""
-        query = select(RecordRow).where(RecordRow.subject == subject, RecordRow.seq > after).order_by(RecordRow.seq)
+        query = select(*ROW).where(RecordRow.subject == subject, RecordRow.seq > after).order_by(RecordRow.seq)
         if until is not None:
             query = query.where(RecordRow.seq <= until)
-        return [_record(row) for row in self._session.scalars(query)]
+        return [_record(row) for row in self._session.execute(query)]
 
     def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:
         """Every record of one kind, in order; or the newest few, newest first."""
@@ -193,7 +201,7 @@ class Ledger:
     def of_subjects(self, subjects: list[str]) -> dict[str, list[Record]]:
         """Every record of several subjects, in order."""
         found: dict[str, list[Record]] = {subject: [] for subject in subjects}
-        rows = self._session.scalars(select(RecordRow).where(RecordRow.subject.in_(subjects)).order_by(RecordRow.seq))
+        rows = self._session.execute(select(*ROW).where(RecordRow.subject.in_(subjects)).order_by(RecordRow.seq))
         for row in rows:
             found[row.subject].append(_record(row))
         return found
@@ -280,7 +288,7 @@ def _body(text_: str) -> dict[str, Any]:
     return body if isinstance(body, dict) else {}
 
 
-def _record(row: RecordRow) -> Record:
+def _record(row: RecordRow | Row[Any]) -> Record:
     return Record(
         row.seq,
         row.kind,

@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
-from sqlalchemy import delete, func, select, text, update
+from sqlalchemy import Row, bindparam, delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from brinefrost.store.standing import Standing
@@ -23,6 +24,19 @@ class Person:
     pin_hash: str | None
     active: bool
     manners: str = "{}"
+
+
+OF_PERSON = ("id", "name", "role", "password_hash", "pin_hash", "active", "manners")
+WHOSE = (
+    select(
+        SessionRow.created_at,
+        SessionRow.expires_at,
+        SessionRow.used_at,
+        *(getattr(UserRow, name) for name in OF_PERSON),
+    )
+    .join(UserRow, UserRow.id == SessionRow.user_id)
+    .where(SessionRow.token_hash == bindparam("token"))
+)
 
 
 class People:
@@ -92,17 +106,16 @@ class People:
         self, token_hash: str, now: datetime, unused_since: datetime, uses: bool = False
     ) -> Person | None:
         """Whose session it is, if it still runs and was used since then; that it is used now is kept by the minute."""
-        whose = select(SessionRow, UserRow).join(UserRow, UserRow.id == SessionRow.user_id)
-        found = self._session.execute(whose.where(SessionRow.token_hash == token_hash)).first()
-        if found is None:
+        row = self._session.execute(WHOSE, {"token": token_hash}).first()
+        if row is None:
             return None
-        row, person = found
         used_at = row.used_at or row.created_at
-        if row.expires_at <= now or used_at < unused_since or not person.active:
+        if row.expires_at <= now or used_at < unused_since or not row.active:
             return None
         if uses and now - used_at >= USED:
-            row.used_at = now
-        return _person(person)
+            used = update(SessionRow).where(SessionRow.token_hash == token_hash).values(used_at=now)
+            self._session.execute(used)
+        return _person(row)
 
     def manners(self, person_id: str) -> str:
         """How somebody likes to read: a JSON document."""
@@ -137,5 +150,5 @@ class People:
         self._session.execute(delete(FailureRow).where(FailureRow.bucket == bucket))
 
 
-def _person(row: UserRow) -> Person:
+def _person(row: UserRow | Row[Any]) -> Person:
     return Person(row.id, row.name, row.role, row.password_hash, row.pin_hash, row.active, row.manners)

@@ -3,8 +3,9 @@
 import hashlib
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from typing import Any
 
-from sqlalchemy import select, text
+from sqlalchemy import Row, bindparam, select, text
 from sqlalchemy.orm import Session, defer
 
 from brinefrost.core.errors import ConflictError, NotFoundError
@@ -14,6 +15,10 @@ from brinefrost.store.tables import DraftRow, InstrumentRow, ReplyRow, SiteRow, 
 KEPT_FOR = timedelta(days=30)  # a reply is kept for as long as a tablet may still send its write again
 
 
+OF_INSTRUMENT = ("id", "name", "kind", "quantities", "uncertainty", "calibrated_at", "due_at")
+INSTRUMENT = select(*(getattr(InstrumentRow, name) for name in OF_INSTRUMENT)).where(
+    InstrumentRow.id == bindparam("wanted")
+)
 KEEP = text(
     "with gone as (delete from replies where at < :gone) "
     "insert into replies (key, actor_id, fingerprint, body, at) values (:key, :actor_id, :fingerprint, :body, :at)"
@@ -103,7 +108,7 @@ class Instruments:
 
     def by_id(self, instrument_id: str) -> InstrumentInfo:
         """The instrument of an id."""
-        row = self._session.get(InstrumentRow, instrument_id)
+        row = self._session.execute(INSTRUMENT, {"wanted": instrument_id}).first()
         if row is None:
             raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
         return _instrument(row)
@@ -250,7 +255,7 @@ class Replies:
         self._session.execute(KEEP, {"key": key, "at": at, "gone": at - KEPT_FOR, **kept})
 
 
-def _instrument(row: InstrumentRow) -> InstrumentInfo:
+def _instrument(row: InstrumentRow | Row[Any]) -> InstrumentInfo:
     return InstrumentInfo(
         row.id, row.name, row.kind, tuple(row.quantities.split()), row.uncertainty, row.calibrated_at, row.due_at
     )

@@ -16,6 +16,14 @@ WHOLE_UNTIL = func.md5(
 )
 
 
+END = select(func.max(RecordRow.seq), WHOLE).where(RecordRow.subject == bindparam("subject"))
+SINCE = (
+    select(RecordRow.subject, func.max(RecordRow.seq), WHOLE, WHOLE_UNTIL)
+    .where(RecordRow.subject.in_((bindparam("subject"), bindparam("beside"))))
+    .group_by(RecordRow.subject)
+)
+
+
 class Summaries:
     """Kept summaries, each as of a record."""
 
@@ -44,10 +52,8 @@ class Summaries:
 
         0 and nothing where there is none.
         """
-        query = select(func.max(RecordRow.seq), WHOLE).where(RecordRow.subject == subject)
-        if until is not None:
-            query = query.where(RecordRow.seq <= until)
-        seq, digest = self._session.execute(query).one()
+        query = END if until is None else END.where(RecordRow.seq <= until)
+        seq, digest = self._session.execute(query, {"subject": subject}).one()
         return (0, "") if seq is None else (int(seq), str(digest))
 
     def since(self, subject: str, before: int, beside: str) -> tuple[int, str, str]:
@@ -56,10 +62,7 @@ class Summaries:
         Asked together with the digest of another subject, which ``digest_once`` then knows. 0 and nothing where there
         is none.
         """
-        query = select(RecordRow.subject, func.max(RecordRow.seq), WHOLE, WHOLE_UNTIL)
-        rows = self._session.execute(
-            query.where(RecordRow.subject.in_((subject, beside))).group_by(RecordRow.subject), {"until": before}
-        )
+        rows = self._session.execute(SINCE, {"subject": subject, "beside": beside, "until": before})
         found = {str(name): (int(seq), str(digest), str(until or "")) for name, seq, digest, until in rows}
         self._digests[beside] = found.get(beside, (0, "", ""))[1]
         return found.get(subject, (0, "", ""))

@@ -1,0 +1,72 @@
+"""What is kept of a batch in memory is what its records give: after each write, after one undone, after one changed."""
+
+import psycopg
+import pytest
+
+from brinefrost.services import keeping, running
+from brinefrost.services.folding import FOLDED
+from brinefrost.store.database import StoreDownError
+from tests.services.conftest import Kitchen
+
+
+@pytest.fixture
+def ground(furnished_template: str) -> str:
+    return furnished_template
+
+
+def folded(kitchen: Kitchen, batch: str) -> object:
+    """From the records alone."""
+    subject = keeping.subject_of(batch)
+    return kitchen.do(lambda store: keeping.fold_records(store, store.ledger.of_subject(subject)))
+
+
+def test_what_a_write_leaves_is_kept_without_reading_it_again(kitchen: Kitchen) -> None:
+    batch = kitchen.stalled()
+    subject = keeping.subject_of(batch)
+    kept = FOLDED.latest(subject)
+    assert kept is not None
+    assert kept.batch.deviations  # opened in the same write as the reading that showed it
+    assert (kept.seq, kept.digest) == kitchen.do(lambda store: store.summaries.end_of(subject))
+    assert kitchen.do(lambda store: keeping.load(store, batch)) is kept.batch
+    assert kept.batch == folded(kitchen, batch)
+
+
+def test_a_reading_that_was_not_kept_is_not_remembered(kitchen: Kitchen) -> None:
+    batch = kitchen.stalled()
+    before = folded(kitchen, batch)
+    kitchen.clock.forward(10)
+    cook, now = kitchen.people["cook"], kitchen.clock.now()
+    entry = running.ReadingEntry(
+        step="chill", quantity="core", value=60.1, unit="°C", taken_at=now, instrument="probe-2"
+    )
+
+    def breaks_off(store: object) -> None:
+        running.log_reading(store, cook, now, batch, entry)  # type: ignore[arg-type]
+        raise StoreDownError("The lights went out.")
+
+    with pytest.raises(StoreDownError):
+        kitchen.do(breaks_off)
+    assert kitchen.do(lambda store: keeping.load(store, batch)) == before == folded(kitchen, batch)
+
+
+def test_a_batch_begun_and_taken_on_in_one_transaction_is_kept_as_it_is(kitchen: Kitchen) -> None:
+    batch = kitchen.start()
+    cook, now = kitchen.people["cook"], kitchen.clock.now()
+
+    def twice(store: object) -> None:
+        running.begin_step(store, cook, now, batch, "cook", running.StepMark())  # type: ignore[arg-type]
+        running.finish_step(store, cook, now, batch, "cook", running.StepMark())  # type: ignore[arg-type]
+
+    kitchen.do(twice)
+    kept = FOLDED.latest(keeping.subject_of(batch))
+    assert kept is not None
+    assert kitchen.do(lambda store: keeping.load(store, batch)) == kept.batch == folded(kitchen, batch)
+
+
+def test_what_was_written_past_brinefrost_is_not_taken_from_memory(kitchen: Kitchen, database_url: str) -> None:
+    batch = kitchen.stalled()
+    with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as owner:
+        owner.execute("alter table records disable trigger all")
+        owner.execute("update records set body = replace(body, '\"value\":61.4', '\"value\":3.4')")
+    loaded = kitchen.do(lambda store: keeping.load(store, batch))
+    assert loaded.readings[-1].logged.value == pytest.approx(3.4)
