@@ -107,7 +107,11 @@ def compared(plan: Plan, alone: str = "") -> list[str]:
     return families
 
 
-@pytest.mark.parametrize("rules", RULE_SET_IDS)
+# one rule set in a quick run, every one in a whole run
+RULES = {rules: pytest.param(rules, marks=[] if rules == "us" else [pytest.mark.slow]) for rules in RULE_SET_IDS}
+
+
+@pytest.mark.parametrize("rules", RULES.values())
 @pytest.mark.parametrize("key", DISHES)
 def test_the_bench_answers_a_dish_as_its_proof_does(key: str, rules: RuleSetId) -> None:
     compared(with_controls(template(key).plan(key, rules)))
@@ -116,7 +120,7 @@ def test_the_bench_answers_a_dish_as_its_proof_does(key: str, rules: RuleSetId) 
 TOO_LITTLE = (("duration_s", 1800.0), ("surroundings_c", 58.0), ("thickness_m", 0.12))
 # every dish in every rule set, every change in two of them at least
 UNDERDONE = [
-    (key, rules, *change)
+    pytest.param(key, rules, *change, marks=RULES[rules].marks)
     for n, key in enumerate(("short-rib", "cuttlefish", "stew", "garlic-confit", "slow-eggs"))
     for m, rules in enumerate(RULE_SET_IDS)
     for change in (TOO_LITTLE[(n + m) % 3], TOO_LITTLE[(n + m + 1) % 3])
