@@ -43,7 +43,7 @@ def write_and_sign(page: Page) -> None:
     tab(page, "Sheet")
     expect(page.locator(".sh-card.critical-step")).to_have_count(2)
     tab(page, "Proof")
-    expect(page.get_by_text("does not meet 1 of its limits").first).to_be_visible()
+    expect(page.get_by_text("does not meet 2 of its limits").first).to_be_visible()
     expect(page.get_by_text("of margin included")).to_be_visible()  # what would pass, in grams of this vinegar
     tab(page, "Sheet")
     page.locator(".sh-card", has_text="Brine over").click()
@@ -86,6 +86,9 @@ def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page
     expect(cook.get_by_text("pH 3.62: met by pH ≤ 4.60.").first).to_be_visible()
     cook.get_by_role("button", name="Begin Cold keep").click()
     log(cook, "Air in the cold store", "2.4")
+    expect(cook.get_by_role("dialog")).to_be_hidden()
+    log(cook, "pH of a blended sample", "3.6")  # four weeks in the cold rest on it
+    expect(cook.get_by_text("pH 3.60: met by pH < 4.20.").first).to_be_visible()
     cook.get_by_role("button", name="End Cold keep").click()
     lead = visit("lead", cook.url.removeprefix(house.address))
     lead.get_by_label("Reason, printed on the record").fill("pH and cold store read")

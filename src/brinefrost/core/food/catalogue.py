@@ -3,7 +3,7 @@
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -12,14 +12,22 @@ from brinefrost.core.food.media import Food, FoodKey, food
 from brinefrost.core.words import say
 from brinefrost.core.working import Document, Source
 
+# what has to be declared: Reg. (EU) 1169/2011, annex II; every one of the US list, FALCPA and FASTER Act, is among them
+Allergen = Literal[
+    "celery", "crustaceans", "eggs", "fish", "gluten", "lupin", "milk", "molluscs", "mustard", "nuts", "peanuts",
+    "sesame", "soya", "sulphites",
+]  # fmt: skip
+ONCE_CALLED = {"egg": "eggs"}  # in plans of long ago
+
 
 class CatalogueIngredient(Document):
     """An ingredient the catalogue knows."""
 
     key: str
     name: str
+    group: str  # under which it is looked for
     tags: tuple[str, ...]
-    allergens: tuple[str, ...]
+    allergens: tuple[Allergen, ...]
     food: FoodKey | None = None  # whose thermal values it is planned with
     species: str | None = None  # of fish: whether it must be frozen before it is eaten raw follows from it
     origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
@@ -39,6 +47,7 @@ class CatalogueHazard(Document):
     tags: tuple[str, ...] = ()
     steps: tuple[str, ...] = ()
     all_needed: bool = False
+    after: str | None = None  # steps raise it only where they come after one that goes by this word
     guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]
     organism: str | None = None  # whose growth and clock it is
@@ -83,7 +92,16 @@ class Catalogue(Document):
 def catalogue() -> Catalogue:
     """The catalogue that ships with the application."""
     here = resources.files(__package__)
-    found: dict[str, object] = {}
-    for name in ("ingredients", "hazards"):
-        found |= tomllib.loads(here.joinpath(f"{name}.toml").read_text(encoding="utf-8"))
-    return Catalogue.model_validate(found)
+    read = {
+        name: tomllib.loads(here.joinpath(f"{name}.toml").read_text(encoding="utf-8"))
+        for name in ("ingredients", "hazards")
+    }
+    rows = [_row(group, row) for group in read["ingredients"]["groups"] for row in group["rows"]]
+    return Catalogue.model_validate({"ingredients": rows, **read["hazards"]})
+
+
+def _row(group: dict[str, Any], row: dict[str, Any]) -> dict[str, Any]:
+    """A row with what its group says of all."""
+    shared: dict[str, Any] = {key: group[key] for key in ("allergens", "food") if key in group}
+    tags = [*group["tags"], *row.get("tags", ())]
+    return {"allergens": (), **shared, **row, "group": group["name"], "tags": tags}

@@ -11,7 +11,7 @@ Animal = Literal[
 ]
 PieceState = Literal["whole", "steak", "pierced", "rolled", "filled", "glued", "minced"]
 ANIMALS = ("meat", "poultry", "fish", "egg", "crustacean", "bivalve")
-OTHER_BIRDS = frozenset({"goose", "duck", "turkey", "quail", "pigeon", "guinea_fowl"})
+OTHER_BIRDS = frozenset({"goose", "duck", "turkey", "quail", "pigeon", "guinea_fowl", "pheasant", "partridge"})
 # inside was outside, or came from another animal: 9 CFR and Food Code 3-401.11(A)(2)
 OPENED: tuple[PieceState, ...] = ("pierced", "rolled", "glued", "minced")
 TAGS: dict[Animal, frozenset[str]] = {

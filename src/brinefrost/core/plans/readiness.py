@@ -23,7 +23,10 @@ SPECIES_WORDS: dict[str, str] = {
     "eggs": "egg", "salmon": "fish", "trout": "fish", "char": "fish", "cod": "fish", "tuna": "fish", "mackerel": "fish",
     "fish": "fish", "scallop": "shellfish", "oyster": "shellfish", "mussel": "shellfish", "lobster": "crustacean",
     "shrimp": "crustacean", "crab": "crustacean", "octopus": "cephalopod", "squid": "cephalopod",
-    "cuttlefish": "cephalopod", "custard": "egg",
+    "cuttlefish": "cephalopod", "custard": "egg", "pheasant": "pheasant", "partridge": "partridge", "goat": "goat",
+    "herring": "fish", "sardine": "fish", "anchovy": "fish", "haddock": "fish", "hake": "fish", "halibut": "fish",
+    "turbot": "fish", "plaice": "fish", "monkfish": "fish", "zander": "fish", "pike": "fish", "eel": "fish",
+    "prawn": "crustacean", "langoustine": "crustacean", "crayfish": "crustacean", "clam": "shellfish",
 }  # fmt: skip
 
 

@@ -1,7 +1,7 @@
 """What a plan's ingredients and steps suggest: hazards with reasons, decisions on offer, controls with limits."""
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.food.catalogue import ONCE_CALLED, CatalogueHazard, catalogue
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
@@ -19,8 +19,8 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     """
     known = catalogue()
     tags = {*tags_of(plan), *(tag for step in plan.steps for tag in kind_of(step).makes(step))}
-    kinds: set[str] = {word for step in plan.steps for word in words_of(step)}
-    raised = [hazard for hazard in known.hazards if _raised(hazard, tags, kinds, plan.guests)]
+    words = [words_of(step) for step in plan.steps]
+    raised = [hazard for hazard in known.hazards if _raised(hazard, tags, words, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
 
 
@@ -46,7 +46,7 @@ def declared_allergens(ingredients: tuple[Ingredient, ...]) -> list[str]:
     known = catalogue()
     return sorted(
         {
-            allergen
+            ONCE_CALLED.get(allergen, allergen)
             for item in ingredients
             for allergen in (*item.allergens, *(known.ingredient(item.catalogue).allergens if item.catalogue else ()))
         }
@@ -160,10 +160,13 @@ def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
     return plan.model_copy(update={"controls": controls})
 
 
-def _raised(hazard: CatalogueHazard, tags: set[str], kinds: set[str], guests: str) -> bool:
+def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]], guests: str) -> bool:
+    """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
         return False
-    by_tag, by_step = bool(tags & set(hazard.tags)), bool(kinds & set(hazard.steps))
+    begun = next((n + 1 for n, each in enumerate(words) if hazard.after in each), None) if hazard.after else 0
+    there: set[str] = set() if begun is None else set().union(*words[begun:])
+    by_tag, by_step = bool(tags & set(hazard.tags)), bool(there & set(hazard.steps))
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
 
 

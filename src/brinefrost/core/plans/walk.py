@@ -34,10 +34,11 @@ class StepLimit(Document):
 
 
 def thermal_of(plan: Plan) -> Food | None:
-    """Thermal values of the first ingredient that has them; None where none has."""
+    """Thermal values of the first ingredient of animal origin that has them, else of the first that has; else None."""
     known = catalogue()
-    found = (known.ingredient(item.catalogue).thermal for item in plan.ingredients if item.catalogue)
-    return next((each for each in found if each is not None), None)
+    found = [known.ingredient(item.catalogue) for item in plan.ingredients if item.catalogue]
+    found.sort(key=lambda each: not set(each.tags) & set(ANIMALS))  # as they stand otherwise
+    return next((each.thermal for each in found if each.thermal is not None), None)
 
 
 def tags_of(plan: Plan) -> frozenset[str]:
@@ -278,12 +279,32 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     if plan.guests == "higher_risk" and flow.tags & set(ANIMALS) and not _cooks(plan):
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
+    found += [Finding(step=last.id, state="not_proved", sentence=said) for said in _left_raw(plan, flow)]
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
     if flow.chilled and not flow.kept:
         said = say("plans.walk.it_is_chilled_and_no_step")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
+    return found
+
+
+def _left_raw(plan: Plan, flow: Flow) -> list[str]:
+    """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored is nobody's
+    meal yet. Cured meat answers to its own steps; acid, salt and smoke to none of the worms of fish (Food Code
+    3-402.11)."""
+    words = {word for step in plan.steps for word in words_of(step)}
+    made, cured = (
+        words & {"handles", "acidifies", "salts", "smokes", "dries"},
+        {"acidifies", "salts", "smokes", "dries"},
+    )
+    found: list[str] = []
+    if "meat" in flow.tags and "handles" in made and not words & {"cooks", *cured}:
+        found.append(say("plans.walk.meat_leaves_it_raw"))
+    if "parasites" in flow.tags and made and not words & {"cooks", "freezes"}:
+        found.append(say("plans.walk.worms_leave_it_alive"))
+    if "egg" in flow.tags and "handles" in made and not words & {"cooks", "acidifies"}:
+        found.append(say("plans.walk.eggs_leave_it_raw"))
     return found
 
 
@@ -327,7 +348,7 @@ def provable(plan: Plan) -> str:
     """What is missing before a plan can be walked at all; nothing where it can."""
     if not plan.steps:
         return say("plans.walk.lay_out_at_least_one_step")
-    if not any(kind_of(step).changes for step in plan.steps):
+    if not any(kind_of(step).changes or "keeps" in kind_of(step).acts for step in plan.steps):
         return say("plans.walk.no_step_here_heats_chills_or")
     try:
         _body(context_of(plan))

@@ -5,7 +5,8 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Cooling, Limit, Threshold
+from brinefrost.core.kitchen.lines import ANIMALS
+from brinefrost.core.limits import Composition, Cooling, Limit, Series, Threshold
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import (
@@ -18,10 +19,12 @@ from brinefrost.core.steps.base import (
     for_guests,
     stricter,
 )
+from brinefrost.core.steps.common import watch_ph
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import num, say, temp
 
 FRIDGE_H = 10.0  # bags in a cold store [W/m²K], common practice
+SOUR_READ_S = 14 * 86400.0  # how often what is kept by its acid is read; common practice
 KEPT_S = 24 * 3600.0  # how far the first day in the cold is followed
 
 
@@ -47,14 +50,23 @@ class ColdKeepKind(StepKind[ColdKeep]):
         return step.days * 86400.0
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
-        """How cold, and how many days."""
-        return ("keep.sealed", "keep.days")
+        """How cold, and how many days; what is kept by its acid answers to no rule set's days."""
+        return ("keep.sealed",) if _by_acid(step, context) else ("keep.sealed", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
-        """The rule set's own lines, and fewer days for plants under oil."""
-        return tuple(
-            _days(context) if limit.quantity == "age" else limit for limit in super().own_limits(step, context)
-        )
+        """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
+        lines = super().own_limits(step, context)
+        if _by_acid(step, context):
+            return (*lines, _days(step, context), target("keep-sour", Composition))
+        return tuple(_days(step, context) if limit.quantity == "age" else limit for limit in lines)
+
+    def work(self, step: ColdKeep, walk: Walk, context: Context) -> None:
+        """The cold; and as sour as it came."""
+        super().work(step, walk, context)
+        sours = [series for (_, quantity), series in walk.other.items() if quantity == "ph"]
+        if sours and _by_acid(step, context):
+            last = sours[-1]
+            walk.other[(step.id, "ph")] = Series.computed(np.zeros(1), last.values[-1:], last.uncertainty)
 
     def stages(self, step: ColdKeep, walk: Walk, context: Context) -> list[MakeStage]:
         """The first day in the cold."""
@@ -88,7 +100,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
     def control(self, step: ColdKeep, context: Context) -> ControlParts:
         """Cold and days, each the stricter of the plan's own and the rule set's."""
         rules = context.rules
-        days = _days(context)
+        days, sour = _days(step, context), _by_acid(step, context)
         return ControlParts(
             limits=(
                 stricter(
@@ -103,8 +115,10 @@ class ColdKeepKind(StepKind[ColdKeep]):
                     "own-keep-days",
                     say("steps.cold_keep.used_or_discarded_within_days", days=num(step.days)),
                 ),
+                *((target("keep-sour", Composition),) if sour else ()),
             ),
             monitoring=(
+                *((watch_ph(3.0, 4.2, SOUR_READ_S),) if sour else ()),
                 Monitoring(
                     id="air",
                     what=say("steps.cold_keep.air_in_the_cold_store"),
@@ -124,8 +138,19 @@ class ColdKeepKind(StepKind[ColdKeep]):
         )
 
 
-def _days(context: Context) -> Threshold:
-    """How many days the rule set gives, fewer for guests at higher risk, and for plants under oil that are not sour."""
+def _days(step: ColdKeep, context: Context) -> Threshold:
+    """How many days there are: the rule set's, fewer for guests at higher risk, and for plants under oil that are not
+    sour; more for what is kept by its acid."""
+    return target("sour-days", Threshold) if _by_acid(step, context) else _own_days(context)
+
+
+def _by_acid(step: ColdKeep, context: Context) -> bool:
+    """Whether vegetables that a step soured are to be kept for longer than a rule set lets what is kept by cold."""
+    plain = not context.tags & {*ANIMALS, "dairy"} and context.guests == "general"
+    return plain and "sour" in context.tags and step.days > _own_days(context).value
+
+
+def _own_days(context: Context) -> Threshold:
     days = for_guests(context.guests, context.rules.bound_for("keep.days"))
     assert isinstance(days, Threshold)  # noqa: S101 (a bound stays one)
     oil = target("oil-days", Threshold)

@@ -83,6 +83,10 @@ class FermentKind(StepKind[Ferment]):
         late = max(LATE_STEP_S, self.length_s(step) / 400)
         return [lambda _: Stage(times, np.full(2, step.kept_c), ROOM_H, late)]
 
+    def makes(self, step: Ferment) -> frozenset[str]:
+        """Sour, all through."""
+        return frozenset({"sour"})
+
     def holds_back(self, step: Ferment) -> frozenset[str]:
         """No growth model knows a starter: where one sours meat, pH and degree-hours answer for what grows."""
         return frozenset(organisms()) if step.starter else frozenset()

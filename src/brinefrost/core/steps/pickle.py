@@ -117,6 +117,10 @@ class PickleKind(StepKind[Pickle]):
         """Where it stands."""
         return step.kept_c
 
+    def makes(self, step: Pickle) -> frozenset[str]:
+        """Sour, all through."""
+        return frozenset({"sour"})
+
     def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
         flow.acid, flow.rest_ph = True, resting_ph(jar_of(step)).ph + DOUBT_PH

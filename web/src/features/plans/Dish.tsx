@@ -84,7 +84,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
           label={t('plans.addIngredient')}
           choices={reference.catalogue.ingredients
             .filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key))
-            .map((each) => [each.key, each.name] as const)}
+            .map((each) => [each.key, each.name, each.group] as const)}
           onPick={(key) => {
             const found = reference.catalogue.ingredients.find((each) => each.key === key)
             if (found)

@@ -2182,6 +2182,8 @@ export interface components {
          * @description A hazard, what raises it, and at which kinds of step it can be controlled.
          */
         CatalogueHazard: {
+            /** After */
+            after?: string | null;
             /**
              * All Needed
              * @default false
@@ -2233,9 +2235,11 @@ export interface components {
          */
         CatalogueIngredient: {
             /** Allergens */
-            allergens: string[];
+            allergens: ("celery" | "crustaceans" | "eggs" | "fish" | "gluten" | "lupin" | "milk" | "molluscs" | "mustard" | "nuts" | "peanuts" | "sesame" | "soya" | "sulphites")[];
             /** Food */
             food?: ("red_meat" | "poultry" | "fish" | "stew" | "egg_sauce" | "custard" | "vegetable" | "fat_meat") | null;
+            /** Group */
+            group: string;
             /** Key */
             key: string;
             /** Name */

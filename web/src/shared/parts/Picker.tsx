@@ -1,6 +1,18 @@
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
+
+function grouped(choices: readonly (readonly [key: string, words: string, group?: string])[]) {
+  const found = new Map<string, ReactNode[]>()
+  for (const [key, words, group = ''] of choices)
+    found.set(group, [
+      ...(found.get(group) ?? []),
+      <option key={key} value={key}>
+        {words}
+      </option>,
+    ])
+  return [...found]
+}
 
 /** Choose, then add: arrow keys may walk the list without adding anything. */
 export function Picker({
@@ -9,7 +21,8 @@ export function Picker({
   onPick,
 }: {
   label: string
-  choices: readonly (readonly [key: string, words: string])[]
+  /** What there is, in order; neighbours of one group stand under its name. */
+  choices: readonly (readonly [key: string, words: string, group?: string])[]
   onPick: (key: string) => void
 }) {
   const { t } = useTranslation()
@@ -31,11 +44,15 @@ export function Picker({
         onChange={(event) => setChosen(event.target.value)}
       >
         <option value="">{label}</option>
-        {choices.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
+        {grouped(choices).map(([group, members]) =>
+          group ? (
+            <optgroup key={group} label={group}>
+              {members}
+            </optgroup>
+          ) : (
+            members
+          ),
+        )}
       </Form.Select>
       <Button type="submit" variant="outline-primary" disabled={!there} aria-label={t('plans.add', { what: label })}>
         {t('plans.addGo')}

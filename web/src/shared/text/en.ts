@@ -399,7 +399,7 @@ export const en = {
     range: '{{low}} to {{high}}',
   },
   plans: {
-    madeHere: 'From a batch of this kitchen',
+    madeHere: 'Made here, in a batch',
     title: 'Plans',
     empty: 'No plan yet.',
     create: 'New plan',

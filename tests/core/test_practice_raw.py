@@ -1,0 +1,98 @@
+"""What leaves a plan raw, what is served as soon as it is cooked, and what is kept by its acid."""
+
+from typing import Any
+
+import pytest
+
+from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.readiness import gaps_of
+from brinefrost.core.plans.suggest import suggested_hazards, with_controls
+from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.demo.weighing import decided
+from tests.core.test_practice_more import dress, hand, pickle
+from tests.core.test_practice_plans import BLAST, FRIDGE, failing, heat, plan
+
+CUT = {"duration_s": 600, "surroundings_c": 12}
+COLD = {**FRIDGE, "days": 1, "max_c": 2}
+FROST = {"kind": "freeze_down", "id": "freeze", "surroundings_c": -24, "thickness_m": 0.03, "days": 9}
+CURE = {"kind": "salting", "id": "cure", "way": "rubbed", "salt_percent": 4, "thickness_m": 0.03, "kept_c": 3}
+CURE |= {"duration_s": 48 * 3600}
+SOUR = {"kind": "souring", "id": "sour", "salt_percent": 2.2, "kept_c": 18, "sour_days": 4, "days": 21}
+
+
+@pytest.mark.parametrize(
+    ("keys", "steps", "state", "said"),
+    [
+        (["beef-fillet", "shallot"], [COLD, hand("mince", **CUT)], "not_proved", "raw meat"),
+        (["chicken-breast"], [COLD, hand("portion", **CUT)], "not_proved", "raw meat"),
+        (["beef-fillet"], [COLD], "meets", ""),  # only stored: nobody's meal yet
+        (["salmon"], [COLD, hand("portion", **CUT)], "not_proved", "worms"),
+        (["salmon", "salt"], [CURE, COLD], "not_proved", "worms"),
+        (["salmon-letter", "salt"], [CURE, COLD], "meets", ""),
+        (["fish-frozen-letter"], [COLD, hand("portion", **CUT)], "meets", ""),
+        (["salmon", "salt"], [FROST, CURE, COLD], "meets", ""),
+        (["squid", "lime"], [COLD, dress("poured", ph=2.8, duration_s=600)], "not_proved", "worms"),
+        (["yolk", "white", "chocolate"], [hand("strain", **CUT), COLD], "not_proved", "pasteurised"),
+        (["yolk-pasteurised", "white-pasteurised"], [hand("strain", **CUT), COLD], "meets", ""),
+    ],
+)
+def test_what_leaves_the_plan_raw_is_not_proved_until_something_answers_for_it(
+    keys: list[str], steps: list[dict[str, Any]], state: str, said: str
+) -> None:
+    """Food Code 3-401.11(D), 3-402.11: raw only by freezing, by paper or by what the authority lets a kitchen do."""
+    proof = prove(plan(keys, *map(dict, steps), rules="eu"))
+    assert proof.state == state, proof.sentence
+    assert said in proof.sentence
+
+
+@pytest.mark.parametrize(("rules", "proved"), [("us", True), ("eu", False)])
+def test_tuna_cut_raw_goes_by_its_species(rules: Any, proved: bool) -> None:
+    """Food Code 3-402.11(B) exempts six tunas; Reg. (EC) 853/2004 none."""
+    assert (prove(plan(["tuna"], dict(COLD), hand("portion", **CUT), rules=rules)).state == "meets") is proved
+
+
+def test_meat_cooked_and_served_has_no_fall_to_control() -> None:
+    """C. perfringens grows while meat cools or is kept: what goes to the table at once is not asked for it."""
+    seared = heat(medium="pan", surroundings_c=220, thickness_m=0.025, duration_s=600)
+    served = plan(["beef-sirloin"], seared)
+    assert "c-perfringens" not in {each.key for each in suggested_hazards(served)}
+    assert gaps_of(with_controls(decided(served))) == ()
+    for after in (dict(FRIDGE), hand("portion"), {**BLAST, "id": "chill"}, {"kind": "hot_hold", "id": "hold"}):
+        kept = plan(["beef-sirloin"], dict(seared), after)
+        assert "c-perfringens" in {each.key for each in suggested_hazards(kept)}
+    before = plan(["beef-sirloin"], dict(FRIDGE), dict(seared))
+    assert "c-perfringens" not in {each.key for each in suggested_hazards(before)}
+
+
+@pytest.mark.parametrize("rules", RULE_SET_IDS)
+@pytest.mark.parametrize(
+    ("keys", "soured", "days", "fails"),
+    [
+        (["cabbage", "salt"], SOUR, 42, set()),
+        (["cabbage", "salt"], SOUR, 90, {"keep"}),
+        (["shallot", "vinegar"], pickle(), 42, set()),
+        (["shallot", "vinegar"], pickle(vinegar_kg=0.05), 42, {"keep", "brine"}),
+        (["yolk-salted", "rapeseed-oil"], dress("mixed", ph=3.9), 20, {"keep"}),  # raw eggs are kept by days
+    ],
+)
+def test_what_is_sour_through_is_kept_by_its_acid_and_not_by_days(
+    rules: Any, keys: list[str], soured: dict[str, Any], days: float, fails: set[str]
+) -> None:
+    """Food Code 1-201.10, table B: below pH 4.2 no time or temperature control; 60 days for quality."""
+    proof = prove(plan(keys, dict(soured), {**FRIDGE, "days": days}, rules=rules))
+    assert failing(proof) == fails, proof.sentence
+
+
+def test_what_is_kept_by_its_acid_is_measured_as_it_goes_in() -> None:
+    whole = with_controls(decided(plan(["cabbage", "salt"], dict(SOUR), {**FRIDGE, "days": 42})))
+    control = whole.control_of("keep")
+    assert control is not None
+    assert {"keep-sour"} <= {limit.id for limit in control.limits}
+    assert "ph" in {each.quantity for each in control.monitoring}
+    assert gaps_of(whole) == ()
+    short = with_controls(decided(plan(["cabbage", "salt"], dict(SOUR), {**FRIDGE, "days": 3})))
+    kept = short.control_of("keep")
+    assert kept is not None
+    assert "keep-sour" not in {limit.id for limit in kept.limits}
+    risky = plan(["cabbage", "salt"], dict(SOUR), {**FRIDGE, "days": 42}, guests="higher_risk")
+    assert "keep" in failing(prove(risky))
