@@ -45,6 +45,52 @@ def test_what_leaves_the_plan_raw_is_not_proved_until_something_answers_for_it(
     assert said in proof.sentence
 
 
+SMOKE = {"kind": "cold_smoke", "id": "smoke", "surroundings_c": 20, "duration_s": 6 * 3600}
+
+
+@pytest.mark.parametrize(
+    ("keys", "steps", "said"),
+    [
+        (["pork-neck"], [SMOKE], "salts it with 2 %"),  # and it leaves raw
+        (["salmon-letter"], [SMOKE], "salts it with 2 %"),
+        (["salmon-letter"], [{**CURE, "salt_percent": 0.5}, SMOKE], "salts it with 2 %"),
+        (["pork-neck"], [CURE, SMOKE], "raw meat"),  # salt and smoke cook nothing
+        (["beef-fillet", "vinegar"], [dress("soaked", ph=3.8, duration_s=7200), COLD], "raw meat"),
+        (["pork-knuckle"], [{**CURE, "salt_percent": 1.5, "duration_s": 20 * 86400}], "seasons"),
+        (["herring"], [FROST, pickle(), COLD], "vegetables"),
+        (
+            ["beef-shin"],
+            [heat(medium="steam", surroundings_c=90, thickness_m=0.03, start_c=60, duration_s=7200)],
+            "no step before",
+        ),
+    ],
+)
+def test_salt_smoke_and_acid_prove_nothing_by_themselves(
+    keys: list[str], steps: list[dict[str, Any]], said: str
+) -> None:
+    proof = prove(plan(keys, *map(dict, steps), rules="eu"))
+    assert proof.state == "not_proved", proof.sentence
+    assert said in proof.sentence
+
+
+def test_what_is_salted_well_or_kept_cold_may_hang_in_smoke() -> None:
+    assert prove(plan(["salmon-letter"], dict(CURE), dict(SMOKE), dict(COLD), rules="eu")).meets
+    assert prove(plan(["salmon-letter"], {**SMOKE, "surroundings_c": 4}, dict(COLD), rules="eu")).meets
+    assert prove(plan(["butter"], dict(SMOKE), dict(COLD), rules="eu")).meets
+
+
+def test_hours_in_hands_count_where_nothing_says_how_thick_it_is() -> None:
+    """What no curve follows lies in the kitchen's warmth for as long as the step takes."""
+    slow = plan(["tuna"], hand("portion", duration_s=8 * 3600, surroundings_c=22), dict(COLD))
+    assert prove(slow).state == "fails"
+    assert prove(plan(["tuna"], hand("portion", duration_s=8 * 3600, surroundings_c=4), dict(COLD))).meets
+
+
+def test_a_plan_that_only_keeps_has_a_curve_to_draw() -> None:
+    proof = prove(plan(["beans"], hand("portion", thickness_m=0.03, **CUT), dict(FRIDGE)))
+    assert proof.curve.times_s
+
+
 @pytest.mark.parametrize(("rules", "proved"), [("us", True), ("eu", False)])
 def test_tuna_cut_raw_goes_by_its_species(rules: Any, proved: bool) -> None:
     """Food Code 3-402.11(B) exempts six tunas; Reg. (EC) 853/2004 none."""

@@ -244,7 +244,7 @@ def _curve(plan: Plan, done: Walk, judged: list[LimitProof]) -> CurveData:
     if done.curve is None:
         return CurveData(times_s=(), core_c=(), surface_c=(), surroundings_c=(), cook_ends_s=0.0)
     heated = [step for step in _active(plan) if "heats" in kind_of(step).acts]
-    ends = done.spans[_active(plan)[-1].id][1]
+    ends = done.spans[(_active(plan) or plan.steps)[-1].id][1]
     keep = done.curve.times_s <= ends + 1e-6
     curve = done.curve
     columns = [column[keep] for column in (curve.times_s, curve.core_c, curve.surface_c, curve.surroundings_c)]

@@ -290,16 +290,13 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
 
 
 def _left_raw(plan: Plan, flow: Flow) -> list[str]:
-    """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored is nobody's
-    meal yet. Cured meat answers to its own steps; acid, salt and smoke to none of the worms of fish (Food Code
-    3-402.11)."""
+    """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored or salted is
+    nobody's meal yet. Meat answers to its drying; acid, salt and smoke to neither it nor the worms of fish (Food Code
+    3-401.11, 3-402.11)."""
     words = {word for step in plan.steps for word in words_of(step)}
-    made, cured = (
-        words & {"handles", "acidifies", "salts", "smokes", "dries"},
-        {"acidifies", "salts", "smokes", "dries"},
-    )
+    made = words & {"handles", "acidifies", "salts", "smokes", "dries"}
     found: list[str] = []
-    if "meat" in flow.tags and "handles" in made and not words & {"cooks", *cured}:
+    if "meat" in flow.tags and made - {"salts"} and not words & {"cooks", "dries"}:
         found.append(say("plans.walk.meat_leaves_it_raw"))
     if "parasites" in flow.tags and made and not words & {"cooks", "freezes"}:
         found.append(say("plans.walk.worms_leave_it_alive"))
@@ -318,8 +315,6 @@ def ends_of(plan: Plan, done: Walk) -> tuple[Finding, ...]:
 
     Valid for a plan that was walked.
     """
-    if done.curve is None:
-        return ()
     return tuple(finding for step in plan.steps for finding in kind_of(step).ends(step, done))
 
 

@@ -88,7 +88,7 @@ class ChillKind(StepKind[Chill]):
     def ends(self, step: Chill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""
         begin, end = walk.spans[step.id]
-        if end <= begin or walk.core_at(end) <= step.target_c + WITHIN_K:
+        if walk.curve is None or end <= begin or walk.core_at(end) <= step.target_c + WITHIN_K:
             return []
         core, target = temp(walk.core_at(end), ".1f"), temp(step.target_c, "g")
         said = say("steps.slurry_chill.ends_with_the_core_at_the", name=step.name, core=core, target=target)

@@ -73,12 +73,13 @@ class HandKind(StepKind[Hand]):
         return []
 
     def ends(self, step: Hand, walk: Walk) -> list[Finding]:
-        """Not too long between cold and hot."""
-        begin, end = walk.spans[step.id]
+        """Not too long between cold and hot: by the core, or by the whole step where nothing says how thick it is."""
+        begin, end = walk.spans.get(step.id, (0.0, 0.0))
         if walk.curve is None or end <= begin:
-            return []
-        keep = (walk.curve.times_s >= begin - 1e-6) & (walk.curve.times_s <= end + 1e-6)
-        spent = float(time_between_s(walk.curve.times_s[keep], walk.curve.core_c[keep], COLD_C, HOT_C)[-1])
+            spent = step.duration_s if COLD_C < step.surroundings_c < HOT_C else 0.0
+        else:
+            keep = (walk.curve.times_s >= begin - 1e-6) & (walk.curve.times_s <= end + 1e-6)
+            spent = float(time_between_s(walk.curve.times_s[keep], walk.curve.core_c[keep], COLD_C, HOT_C)[-1])
         if spent <= MOST_S:
             return []
         said = say(

@@ -35,6 +35,7 @@ from brinefrost.core.working import Input, Source, Working
 
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
 MOST_C = 300.0
+ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
 
 
 class Heat(StepBase):
@@ -112,6 +113,9 @@ class HeatKind(StepKind[Heat]):
             found.append(
                 Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
             )
+        if step.start_c > ROOM_C and not flow.hot:
+            said = say("steps.heat.begins_warm_and_nothing_heats_it", name=step.name, start=temp(step.start_c, "g"))
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
         if step.medium in DRYING and not step.covered:
             said = say("steps.heat.is_open_in_dry_air_cover", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))

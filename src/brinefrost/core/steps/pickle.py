@@ -19,6 +19,7 @@ from brinefrost.core.chemistry.jar import (
 )
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Composition, Limit, Projection, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.rules import target
@@ -124,6 +125,9 @@ class PickleKind(StepKind[Pickle]):
     def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
         flow.acid, flow.rest_ph = True, resting_ph(jar_of(step)).ph + DOUBT_PH
+        if flow.tags & set(ANIMALS):
+            said = say("steps.pickle.is_for_vegetables", name=step.name)
+            return [Finding(step=step.id, state="not_proved", sentence=said)]
         if step.keep == "shelf":
             said = say("steps.pickle.is_for_the_shelf_that_takes", name=step.name)
             flow.wants_shelf.append(Finding(step=step.id, state="not_proved", sentence=said))

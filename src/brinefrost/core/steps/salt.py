@@ -12,13 +12,15 @@ from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Asked, Context, ControlParts, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
-from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Walk
+from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
 POINTS = 120
+SEASONED_S = 7 * 86400.0  # as long as cold food is kept, Food Code 3-501.17
+CURES = 2.0  # salt at rest that holds growth back in cold smoke [%]; common practice
 FLESH = (("poultry", "poultry"), ("fish", "fish"), ("pork", "pork"))  # by the Bench's names
 FRIDGE_H = 10.0  # [W/m²·K], common practice
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
@@ -71,6 +73,14 @@ class SaltKind(StepKind[Salt]):
     def follows_core(self, step: Salt, limit: Limit) -> bool:
         """How warm it comes in counts: warm meat in a cold brine is not cold."""
         return isinstance(limit, Threshold)
+
+    def lays(self, step: Salt, flow: Flow) -> list[Finding]:
+        """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
+        flow.salted = flow.salted or step.salt_percent >= CURES
+        if step.salt_percent >= CURES or step.duration_s <= SEASONED_S:
+            return []
+        said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(SEASONED_S))
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def around_c(self, step: Salt) -> float:
         """The air the plan sets."""

@@ -93,7 +93,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
     def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""
         begin, end = walk.spans[step.id]
-        if end <= begin:
+        if walk.curve is None or end <= begin:
             return []
         core = walk.core_at(end)
         if core <= step.target_c + WITHIN_K:

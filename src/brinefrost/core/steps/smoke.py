@@ -3,13 +3,15 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.hand import COLD_C, MOST_S
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
-from brinefrost.core.words import say, temp
+from brinefrost.core.words import duration, say, temp
 
 CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 
@@ -49,8 +51,15 @@ class SmokeKind(StepKind[Smoke]):
         return step.surroundings_c
 
     def lays(self, step: Smoke, flow: Flow) -> list[Finding]:
-        """Raw food in cold smoke is raw food."""
-        return []
+        """Raw food in cold smoke is raw food: what hangs there for long, and not cold, was salted before.
+
+        FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13, for fish; the same is asked of all that
+        comes of an animal. 2 h is the time hands have.
+        """
+        if not flow.tags & set(ANIMALS) or flow.salted or step.surroundings_c <= COLD_C or step.duration_s <= MOST_S:
+            return []
+        said = say("steps.smoke.hangs_warm_without_salt", name=step.name, most=duration(MOST_S), cold=temp(COLD_C, "g"))
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def control(self, step: Smoke, context: Context) -> ControlParts:
         """The chamber every hour."""

@@ -126,6 +126,7 @@ class Flow:
     kept: bool = False
     reheated: bool = False
     acid: bool = False
+    salted: bool = False  # enough to hold back what grows in the warmth of cold smoke
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     shelf: bool = False  # made to stand without cold
     wants_shelf: list[Finding] = field(default_factory=list)  # what is open until a step makes it fit for one
