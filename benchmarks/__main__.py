@@ -136,7 +136,7 @@ def proof(url: str) -> None:
     print("A plan's proof through the API (every step's limits, every school, nothing cached)")
     print(
         f"  whole request {whole * 1e3:.0f} ms, signed-in request without work {empty * 1e3:.0f} ms, "
-        f"server work {(whole - empty) * 1e3:.0f} ms (aim: under 50)"
+        f"server work {(whole - empty) * 1e3:.0f} ms (aim: at most 20)"
     )
 
 
