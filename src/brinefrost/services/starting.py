@@ -12,7 +12,7 @@ from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What
 from brinefrost.core.runs.parts import check_parts, gone_by, is_done, part_of
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.starting import Fit, fit
-from brinefrost.core.words import Words, moment, say
+from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -208,5 +208,5 @@ def parts_blocking(store: Store, batch: Batch, now: datetime) -> list[str]:
             said.append(say(f"services.starting.part_is_{view.state}", batch=view.part.code, name=view.part.name))
     by = gone_by(batch)
     if by is not None and by < now and batch.started.parts:
-        said.append(say("services.starting.had_to_be_gone", by=moment(by, "%d %b %H:%M")))
+        said.append(say("services.starting.had_to_be_gone", ago=duration((now - by).total_seconds())))
     return said

@@ -54,12 +54,13 @@ def attach_trace(
     instrument = store.instruments.by_id(entry.instrument)
     _check_channel(batch, entry.step, trace)
     _check_reads(batch, entry.step, instrument)
-    _check_times(batch, entry.step, trace, now, ZoneInfo(store.site.read().zone))
+    zone = ZoneInfo(store.site.read().zone)
+    _check_times(batch, entry.step, trace, now, zone)
     _check_moved(actor, entry)
     file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(context=STORED), now)
     if any(kept.attached.sha256 == file.sha256 and kept.attached.step == entry.step for kept in batch.traces):
         raise RefusedError(say("services.tracing.this_file_is_on_this_step"))
-    asked = [*_differs(batch, trace), *_elsewhere(store, batch_id, file.sha256)]
+    asked = [*_differs(batch, trace, zone), *_elsewhere(store, batch_id, file.sha256)]
     if asked and entry.options.shift_s:
         raise RefusedError(say("services.tracing.a_file_whose_clock_was_moved", asked=asked[0]), reason="moved")
     asked += _overdue(instrument, trace)
@@ -102,7 +103,7 @@ def _check_moved(actor: Actor, entry: TraceEntry) -> None:
     check_reason(entry.reason, say("services.tracing.a_file_whose_clock_is_moved"))
 
 
-def _differs(batch: Batch, trace: Trace) -> list[str]:
+def _differs(batch: Batch, trace: Trace, zone: ZoneInfo) -> list[str]:
     """Where hand readings of the same time say something else than the file."""
     found: list[str] = []
     for reading in batch.standing_readings():
@@ -117,7 +118,7 @@ def _differs(batch: Batch, trace: Trace) -> list[str]:
                 found.append(
                     say(
                         "services.tracing.at_utc_the_file_says_and",
-                        taken_at=moment(logged.taken_at, "%H:%M"),
+                        taken_at=moment(logged.taken_at.astimezone(zone), "%H:%M"),
                         said=num(said, f".{info.decimals}f"),
                         by=reading.by,
                         value=num(logged.value),

@@ -23,7 +23,7 @@ from brinefrost.core.runs.events import (
 from brinefrost.core.runs.starting import fitted_plan
 from brinefrost.core.steps import Step
 from brinefrost.core.traces import Trace
-from brinefrost.core.words import moment, say
+from brinefrost.core.words import duration, say
 
 
 @dataclass(frozen=True)
@@ -242,7 +242,10 @@ def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
         raise RefusedError(
             say("runs.batch.cannot_begin_yet_is_next", name=name, more=allowed[-1].name if allowed else "nothing")
         )
-    _check_after(at, [batch.started.at, *_moments(batch)], "begin")
+    ahead = max((batch.started.at, *_moments(batch)))
+    if at < ahead:
+        later = duration((ahead - at).total_seconds())
+        raise RefusedError(say("runs.batch.it_cannot_begin_before_what_came_ahead", later=later))
 
 
 def check_step_finish(batch: Batch, step_id: str, at: datetime) -> None:
@@ -253,15 +256,10 @@ def check_step_finish(batch: Batch, step_id: str, at: datetime) -> None:
         raise RefusedError(say("runs.batch.has_not_begun", name=batch.plan.step(step_id).name))
     if span.finished:
         raise RefusedError(say("runs.batch.has_already_ended", name=batch.plan.step(step_id).name))
-    _check_after(at, [span.started], "end")
+    if at < span.started:
+        later = duration((span.started - at).total_seconds())
+        raise RefusedError(say("runs.batch.it_cannot_end_before_it_began", later=later))
 
 
 def _moments(batch: Batch) -> list[datetime]:
     return [moment for span in batch.spans.values() for moment in (span.started, span.finished) if moment]
-
-
-def _check_after(at: datetime, earlier: list[datetime], word: str) -> None:
-    if earlier and at < max(earlier):
-        raise RefusedError(
-            say("runs.batch.it_cannot_before_what_came_ahead", word=word, earlier=moment(max(earlier), "%H:%M"))
-        )

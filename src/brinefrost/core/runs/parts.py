@@ -9,7 +9,7 @@ from brinefrost.core.plans.suggest import declared_allergens
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Lot, Part, What
 from brinefrost.core.steps import kind_of
-from brinefrost.core.words import moment, num, say
+from brinefrost.core.words import duration, num, say
 
 DAY_S = 86400.0
 
@@ -116,7 +116,8 @@ def part_of(
     if batch.open_deviations():
         raise RefusedError(say("runs.parts.has_a_deviation_nobody_decided_on", batch=code), part=batch_id)
     if by is not None and by < now:
-        raise RefusedError(say("runs.parts.had_to_be_gone_by", batch=code, by=moment(by, "%d %b %H:%M")), part=batch_id)
+        ago = duration((now - by).total_seconds())
+        raise RefusedError(say("runs.parts.had_to_be_gone_by", batch=code, ago=ago), part=batch_id)
     if batch.started.at > now:
         raise RefusedError(say("runs.parts.had_not_begun_then", batch=code), part=batch_id)
     if what == "food" and not is_done(batch, now):

@@ -20,27 +20,32 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   const suggestions = useSuggestions(planId, plan)
   const [problem, setProblem] = useState<unknown>(null)
   const fresh = suggestions.data ?? []
-  const open = plan.hazards.flatMap((hazard) =>
-    hazard.decisions.filter((decision) => outcomeOf(reference.trees, decision) === 'open'),
-  )
+  const isOpen = (decision: Hazard['decisions'][number]) => outcomeOf(reference.trees, decision) === 'open'
+  const open = plan.hazards.flatMap((hazard) => hazard.decisions.filter(isOpen))
   const put = (hazard: Hazard) =>
     change({ hazards: plan.hazards.map((each) => (each.key === hazard.key ? hazard : each)) })
 
+  /** What is answered or set aside while the usual answers are on their way stays as it is. */
   async function answerAll() {
     try {
-      const hazards = await Promise.all(
-        plan.hazards.map(async (hazard) => ({
-          ...hazard,
-          decisions: await Promise.all(
-            hazard.decisions.map(async (decision) =>
-              outcomeOf(reference.trees, decision) === 'open'
-                ? { ...decision, answers: await usualAnswers(planId, plan, hazard.key, decision) }
-                : decision,
-            ),
-          ),
-        })),
+      const asked = plan.hazards.flatMap((hazard) =>
+        hazard.decisions
+          .filter(isOpen)
+          .map(async (decision) => ({
+            at: `${hazard.key} ${decision.step}`,
+            answers: await usualAnswers(planId, plan, hazard.key, decision),
+          })),
       )
-      change({ hazards })
+      const usual = new Map((await Promise.all(asked)).map(({ at, answers }) => [at, answers]))
+      change((now) => ({
+        hazards: now.hazards.map((hazard) => ({
+          ...hazard,
+          decisions: hazard.decisions.map((decision) => {
+            const answers = isOpen(decision) ? usual.get(`${hazard.key} ${decision.step}`) : undefined
+            return answers ? { ...decision, answers } : decision
+          }),
+        })),
+      }))
       setProblem(null)
     } catch (error) {
       setProblem(error)

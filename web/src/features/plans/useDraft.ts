@@ -93,12 +93,12 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
   }, [save])
 
   const change = useCallback(
-    (part: Partial<Plan>) => {
+    (changed: Partial<Plan> | ((now: Plan) => Partial<Plan>)) => {
       if (!mayWrite) return
       setProblem((now: unknown) => (now instanceof Problem && now.code === 'conflict' ? now : null))
       const now = latest.current
       setTrail((known) => stepped(known, now, Date.now()))
-      latest.current = { ...now, ...part }
+      latest.current = { ...now, ...(typeof changed === 'function' ? changed(now) : changed) }
       setPlan(latest.current)
     },
     [mayWrite],

@@ -70,7 +70,8 @@ function page(
     now = held
     return part({
       plan: held,
-      change: (changed: Partial<Plan>) => setHeld((before) => ({ ...before, ...changed })),
+      change: (changed: Partial<Plan> | ((now: Plan) => Partial<Plan>)) =>
+        setHeld((before) => ({ ...before, ...(typeof changed === 'function' ? changed(before) : changed) })),
     } as unknown as Draft)
   }
   drawn(<Page />)
@@ -198,6 +199,16 @@ describe('the hazards', () => {
     fireEvent.click(button)
     await waitFor(() => expect(now.hazards[0]?.decisions[0]?.answers).toEqual(usual))
     expect(now.hazards[0]?.decisions[1]?.answers).toEqual([{ question: 'a', yes: false, reason: 'Because.' }])
+  })
+
+  it('keep what is changed while the usual answers are on their way', async () => {
+    const usual = [{ question: 'a', yes: true, reason: 'As is usual.' }]
+    page(tab, PLAN, 'lead', { 'POST /api/v1/plans/p1/advice/salmonella/cook': { answers: { codex: usual } } })
+    fireEvent.click(await screen.findByRole('button', { name: /Answer as is usual here/ }))
+    const [significant] = await screen.findAllByRole('checkbox')
+    fireEvent.click(significant as HTMLElement)
+    await waitFor(() => expect(now.hazards[0]?.decisions[0]?.answers).toEqual(usual))
+    expect(now.hazards[0]?.significant).toBe(false)
   })
 
   it('stay as they are where the usual answers cannot be had', async () => {
