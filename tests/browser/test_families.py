@@ -46,7 +46,7 @@ FAMILIES = {
     "served hot": ("goose", "stuffing", "hot-hold"),
 }
 ELSEWHERE = {"pickles", "thigh"}  # in test_pickles.py and test_story.py
-IDLE = "/switch"  # a place that follows no batch
+NOWHERE = "about:blank"  # between two looks: the clock leaps, and a page that stands would not know it
 AWAY = timedelta(hours=6)  # a session of somebody who writes nothing runs out after eight
 LOGGED = {"heats", "cools", "freezes"}
 SHOWN = 2  # steps begun by their buttons; one with the other dishes of a family
@@ -97,10 +97,10 @@ class Run:
         if self.begun > (SHOWN if self.by_hand else 1):
             self.post(f"steps/{leg.step.id}/start", {})
             return
-        go(self.page, f"/batches/{self.batch}")
+        self.page.goto(f"/batches/{self.batch}")
         self.page.get_by_role("button", name=f"Begin {leg.step.name}", exact=True).click()
         expect(self.page.get_by_text(f"{leg.step.name} runs since")).to_be_visible()
-        go(self.page, IDLE)
+        self.page.goto(NOWHERE)
 
     def post(self, path: str, body: dict[str, Any]) -> None:
         post(self.page, f"/batches/{self.batch}/{path}", body)
@@ -111,7 +111,7 @@ class Run:
             self.send(leg, item, value)
             return
         self.typed.add(item.quantity)
-        go(self.page, f"/batches/{self.batch}")
+        self.page.goto(f"/batches/{self.batch}")
         self.page.get_by_role("button", name=f"Log {item.what}").first.click()
         dialog = self.page.get_by_role("dialog")
         if QUANTITIES[item.quantity].kind == "flag":
@@ -120,7 +120,7 @@ class Run:
             dialog.get_by_role("textbox").first.fill(str(value).replace("-", "−"))
             self.page.keyboard.press("Enter")
         expect(dialog).to_be_hidden()
-        go(self.page, IDLE)  # nobody watches while the rest is sent
+        self.page.goto(NOWHERE)  # nobody watches while the rest is sent
 
     def send(self, leg: Leg, item: Monitoring, value: float) -> None:
         reading = {
@@ -138,11 +138,6 @@ class Run:
             headers={"Idempotency-Key": uuid.uuid4().hex},
         )
         assert reply.ok, reply.text()
-
-
-def go(page: Page, path: str) -> None:
-    """To another place of the application that stands, as its links lead there."""
-    page.evaluate("path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate')) }", path)
 
 
 def sign_in(page: Page, role: str) -> None:
@@ -164,7 +159,7 @@ def write_and_sign(page: Page, key: str) -> Plan:
     page.get_by_role("button", name="Sign the plan").click()
     expect(page.get_by_text("Version 1, ")).to_be_visible()
     plan_id = re.split("[/?]", page.url)[4]
-    go(page, IDLE)
+    page.goto(NOWHERE)  # until there is something to countersign
     return Plan.model_validate(page.request.get(f"/api/v1/plans/{plan_id}").json()["document"])
 
 
@@ -200,7 +195,7 @@ def test_from_template_to_countersigned_record(
     plan = write_and_sign(lead, dish)
     batch = cook_it(Run(cook, house, plan, start(cook, plan), by_hand=dish == FAMILIES[family][0]))
     sign_in(lead, "lead")
-    go(lead, f"/batches/{batch}")
+    lead.goto(f"/batches/{batch}")
     countersign(lead, plan)
 
 
@@ -221,10 +216,10 @@ def cook_it(run: Run) -> str:
         run.until(begins + timedelta(seconds=lasts))
         if control and kind.acts_of(leg.step) & LOGGED and leg.computed:
             run.lay(leg, begins)
-    go(page, f"/batches/{run.batch}")
+    page.goto(f"/batches/{run.batch}")
     page.get_by_role("button", name=f"End {plan.steps[-1].name}").click()
     expect(page.get_by_text("runs since")).to_have_count(0)
-    go(page, IDLE)
+    page.goto(NOWHERE)
     return run.batch
 
 

@@ -27,6 +27,19 @@ def begun(kitchen: Kitchen, **more: object) -> str:
     return str(made.batch_id)
 
 
+def test_more_than_was_made_of_a_batch_is_asked_about(kitchen: Kitchen) -> None:
+    """Six packs of 1.2 kg are 7.2 kg: five of them went elsewhere, and three more are too many."""
+    part = finished(kitchen)
+    begun(kitchen, parts=[{"batch": part, "kg": 5}])
+    with pytest.raises(AskFirstError, match=r"7\.2 kg, of which 5 kg") as asked:
+        begun(kitchen, parts=[{"batch": part, "kg": 3}])
+    assert asked.value.fields["part"] == part
+    begun(kitchen, parts=[{"batch": part, "what": "trim", "kg": 3}])  # trim is not of what was weighed
+    begun(kitchen, parts=[{"batch": part, "kg": 2.2}])
+    begun(kitchen, parts=[{"batch": part, "kg": 3}], confirmed=True)
+    assert [each.kg for each in kitchen.view(part).given] == [5, 3, 2.2, 3]
+
+
 def finished(kitchen: Kitchen) -> str:
     """A batch that has come through its bath and its slurry, well, and lies in the cold."""
     batch = kitchen.start()

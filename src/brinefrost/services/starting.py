@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 
 from pydantic import Field
 
-from brinefrost.core.errors import DomainError, RefusedError
+from brinefrost.core.errors import AskFirstError, DomainError, RefusedError
 from brinefrost.core.plans.walk import piece_of, portion_of
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.clocks import clocks_of
@@ -12,7 +12,7 @@ from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What
 from brinefrost.core.runs.parts import check_parts, gone_by, is_done, part_of
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.starting import Fit, fit
-from brinefrost.core.words import Words, duration, say
+from brinefrost.core.words import Words, duration, kg, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -20,6 +20,7 @@ from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
 
 MOST_OFFERED = 150  # the newest batches are looked at, no more
+WEIGHED_WITHIN = 1.02  # two scales may say so much of one thing; common practice
 OFFERED = timedelta(days=60)  # batches begun since then are offered as parts
 
 
@@ -87,6 +88,7 @@ class GivenView(Sent):
     code: str
     name: Words
     what: What
+    kg: float | None = None  # how much, where it was said
 
 
 class BatchId(Sent):
@@ -146,6 +148,8 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     check_moment(at, now, entry.confirmed)
     if at < signed.version.signed_at:
         raise RefusedError(say("services.running.the_plan_was_not_signed_yet"))
+    for each in entry.parts if not entry.confirmed else ():
+        _check_left(store, keeping.load(store, each.batch), each)
     parts = tuple(_taken(keeping.load(store, each.batch), each, at) for each in entry.parts)
     check_parts(signed.document, parts, entry.lots)
     today = fit(signed.document, entry.thickness_m, entry.start_c)
@@ -192,8 +196,22 @@ def given_view(store: Store, batch_id: str) -> tuple[GivenView, ...]:
             if part["batch"] == batch_id:
                 taken_by = record.subject.removeprefix(keeping.PREFIX)
                 name = signed_plan(store, record.body["plan_id"], record.body["plan_version"]).document.name
-                found.append(GivenView(batch=taken_by, code=record.body["code"], name=name, what=part["what"]))
+                found.append(
+                    GivenView(batch=taken_by, code=record.body["code"], name=name, what=part["what"], kg=part.get("kg"))
+                )
     return tuple(found)
+
+
+def _check_left(store: Store, batch: Batch, entry: PartEntry) -> None:
+    """Ask where more of a batch goes elsewhere than it was: raises AskFirstError. Only what was weighed is counted."""
+    made, given = (
+        batch.mass_kg(),
+        [each for each in given_view(store, entry.batch) if each.what == entry.what == "food"],
+    )
+    gone = sum(each.kg or 0.0 for each in given)
+    if entry.kg and entry.what == "food" and made and gone + entry.kg > WEIGHED_WITHIN * made:
+        said = say("services.starting.more_than_is_left", batch=batch.started.code, made=kg(made), gone=kg(gone))
+        raise AskFirstError(said, reason="part", part=entry.batch)
 
 
 def _taken(batch: Batch, entry: PartEntry, at: datetime) -> Part:

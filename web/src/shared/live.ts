@@ -4,6 +4,7 @@ import { useEffect } from 'react'
 import { askAfter } from './client/askAnew'
 
 const TOGETHER_MS = 150 // what is written within this time is looked at once
+const AGAIN_MS = 5_000 // a server that refused is asked again after this
 const EVERYTHING = '*'
 
 /** Which answers a written subject makes old: a batch its own page and every list that shows it. */
@@ -36,21 +37,30 @@ export function gatherer(ask: (queryKey: string[]) => void, wait = TOGETHER_MS) 
   }
 }
 
-/** While somebody is signed in, what others write shows at once. The browser comes back by itself after a fall. */
+/** While somebody is signed in, what others write shows at once; after a fall it is followed again. */
 export function useLive(person: string): void {
   const queries = useQueryClient()
   useEffect(() => {
     if (!person) return
     const gathered = gatherer((queryKey) => void askAfter(queries, { queryKey }))
-    const source = new EventSource('/api/v1/live')
-    source.addEventListener('changed', (event) => gathered.take(event.data as string))
+    let source: EventSource, again: ReturnType<typeof setTimeout> | undefined
     let fell = false
-    source.addEventListener('error', () => (fell = true))
-    source.addEventListener('open', () => {
-      if (fell) gathered.take(EVERYTHING) // what was written while nobody listened
-      fell = false
-    })
+    function follow() {
+      source = new EventSource('/api/v1/live')
+      source.addEventListener('changed', (event) => gathered.take(event.data as string))
+      source.addEventListener('error', () => {
+        fell = true
+        // the browser comes back by itself from a broken line, and never from an answer that refuses
+        if (source.readyState === EventSource.CLOSED) again = setTimeout(follow, AGAIN_MS)
+      })
+      source.addEventListener('open', () => {
+        if (fell) gathered.take(EVERYTHING) // what was written while nobody listened
+        fell = false
+      })
+    }
+    follow()
     return () => {
+      clearTimeout(again)
       source.close()
       gathered.stop()
     }

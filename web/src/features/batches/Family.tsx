@@ -71,6 +71,7 @@ export function Family({ batch }: { batch: Batch }) {
               <Link to={`/batches/${each.batch}`}>
                 {each.code} {words(each.name)}
               </Link>
+              {each.kg ? <span className="quiet"> {valueOf(each.kg, 'kg')}</span> : null}
             </span>
           </li>
         ))}

@@ -4086,6 +4086,8 @@ export interface components {
             batch: string;
             /** Code */
             code: string;
+            /** Kg */
+            kg?: number | null;
             /** Name */
             name: string;
             /**
