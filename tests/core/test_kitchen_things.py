@@ -8,13 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError
-from brinefrost.core.kitchen.dates import Frozen, discard_date
+from brinefrost.core.kitchen.dates import Frozen, days_allowed, discard_date
 from brinefrost.core.kitchen.eggs import egg_body, soft_boiled_s, white_state, yolk_state
 from brinefrost.core.kitchen.fish import advisory, freezing_need, species, species_of
 from brinefrost.core.kitchen.instruments import offset_at, slope_percent
 from brinefrost.core.kitchen.jars import added_minutes, fate_of
+from brinefrost.core.limits import Threshold
 from brinefrost.core.physics.heating import Heating
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, target
 
 FRIDAY = date(2026, 11, 20)
 
@@ -109,6 +110,13 @@ def test_seven_days_with_the_day_it_was_made() -> None:
 
 def test_cook_chill_is_five_days_with_the_day_made_and_the_day_eaten() -> None:
     assert discard_date("uk", "cooked_sealed", FRIDAY, FRIDAY).last_day == date(2026, 11, 24)
+
+
+@pytest.mark.parametrize("rules", RULE_SET_IDS)
+def test_what_is_sour_through_has_the_days_that_a_plan_gives_it(rules: RuleSetId) -> None:
+    """Food Code 1-201.10, table B: below pH 4.2 it needs no days; 60 are for quality."""
+    assert discard_date(rules, "sour", FRIDAY, FRIDAY).last_day == date(2027, 1, 18)
+    assert days_allowed(rules, "sour") == target("sour-days", Threshold)
     assert discard_date("uk", "vacuum", FRIDAY, FRIDAY).days_allowed == 10
 
 

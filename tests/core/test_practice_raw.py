@@ -79,6 +79,15 @@ def test_what_is_salted_well_or_kept_cold_may_hang_in_smoke() -> None:
     assert prove(plan(["butter"], dict(SMOKE), dict(COLD), rules="eu")).meets
 
 
+def test_what_comes_of_a_batch_of_this_kitchen_answers_to_that_batch() -> None:
+    """Rillettes of a confit: the legs were cooked where they were made."""
+    bought = plan(["goose-leg", "goose-fat"], hand("portion", thickness_m=0.02, **CUT), dict(FRIDGE))
+    assert prove(bought).state == "not_proved"
+    legs, fat = bought.ingredients
+    made = bought.model_copy(update={"ingredients": (legs.model_copy(update={"made_here": True}), fat)})
+    assert prove(made).meets
+
+
 def test_hours_in_hands_count_where_nothing_says_how_thick_it_is() -> None:
     """What no curve follows lies in the kitchen's warmth for as long as the step takes."""
     slow = plan(["tuna"], hand("portion", duration_s=8 * 3600, surroundings_c=22), dict(COLD))

@@ -6,11 +6,11 @@ from typing import Literal
 from brinefrost.core.bounds import Bound, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Series, Threshold, Verdict
-from brinefrost.core.rules import RuleSetId, rule_set
+from brinefrost.core.rules import RuleSetId, rule_set, target
 from brinefrost.core.words import Words, moment, say
 from brinefrost.core.working import Document, Source
 
-Pack = Literal["open", "cooked_sealed", "vacuum"]
+Pack = Literal["open", "cooked_sealed", "vacuum", "sour"]
 HALF_DAY = 0.5
 Made = Literal[
     "ready_to_eat", "raw_white", "stock", "picked_shellfish", "oil_paste", "custard", "filled_raw", "compound_butter"
@@ -45,7 +45,7 @@ def quality_until(made: Made, since: date) -> date:
     return since + timedelta(days=round(LIVES[made].months * 30.4))
 
 
-TOPICS: dict[Pack, str] = {"open": "date.ready_to_eat", "cooked_sealed": "keep.days", "vacuum": "date.vacuum"}
+TOPICS: dict[str, str] = {"open": "date.ready_to_eat", "cooked_sealed": "keep.days", "vacuum": "date.vacuum"}
 
 
 class Frozen(Document):
@@ -73,7 +73,7 @@ def days_allowed(rule_set_id: RuleSetId, pack: Pack) -> Threshold:
     rule_set_id : str
         ``us``, ``uk``, ``eu`` or ``anz``.
     pack : str
-        ``open``, ``cooked_sealed`` or ``vacuum``.
+        ``open``, ``cooked_sealed``, ``vacuum``, or ``sour``: vegetables measured below pH 4.2, kept by their acid.
 
     Returns
     -------
@@ -93,6 +93,8 @@ def days_allowed(rule_set_id: RuleSetId, pack: Pack) -> Threshold:
     ----------
     Each limit carries its own.
     """
+    if pack == "sour":
+        return target("sour-days", Threshold)
     rules = rule_set(rule_set_id)
     topic = TOPICS[pack] if rules.entries_for(TOPICS[pack]) else TOPICS["cooked_sealed"]
     return rules.bound_for(topic)

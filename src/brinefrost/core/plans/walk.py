@@ -279,7 +279,7 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     if plan.guests == "higher_risk" and flow.tags & set(ANIMALS) and not _cooks(plan):
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
-    found += [Finding(step=last.id, state="not_proved", sentence=said) for said in _left_raw(plan, flow)]
+    found += [Finding(step=last.id, state="not_proved", sentence=said) for said in _left_raw(plan)]
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
@@ -289,18 +289,19 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     return found
 
 
-def _left_raw(plan: Plan, flow: Flow) -> list[str]:
+def _left_raw(plan: Plan) -> list[str]:
     """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored or salted is
     nobody's meal yet. Meat answers to its drying; acid, salt and smoke to neither it nor the worms of fish (Food Code
-    3-401.11, 3-402.11)."""
+    3-401.11, 3-402.11). What comes of a batch of this kitchen answers to that batch."""
+    tags = tags_of(plan.model_copy(update={"ingredients": tuple(i for i in plan.ingredients if not i.made_here)}))
     words = {word for step in plan.steps for word in words_of(step)}
     made = words & {"handles", "acidifies", "salts", "smokes", "dries"}
     found: list[str] = []
-    if "meat" in flow.tags and made - {"salts"} and not words & {"cooks", "dries"}:
+    if "meat" in tags and made - {"salts"} and not words & {"cooks", "dries"}:
         found.append(say("plans.walk.meat_leaves_it_raw"))
-    if "parasites" in flow.tags and made and not words & {"cooks", "freezes"}:
+    if "parasites" in tags and made and not words & {"cooks", "freezes"}:
         found.append(say("plans.walk.worms_leave_it_alive"))
-    if "egg" in flow.tags and "handles" in made and not words & {"cooks", "acidifies"}:
+    if "egg" in tags and "handles" in made and not words & {"cooks", "acidifies"}:
         found.append(say("plans.walk.eggs_leave_it_raw"))
     return found
 

@@ -510,6 +510,7 @@ export const bench = {
     shelf: 'The shelf',
     open: 'Open or in tubs',
     cooked_sealed: 'Cooked in its bag',
+    sour: 'Vegetables sour through, measured below pH 4.2',
     vacuum: 'Vacuum, raw or repacked',
     temperature: 'A temperature',
     reading: 'Another reading',
