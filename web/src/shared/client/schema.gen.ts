@@ -3001,7 +3001,7 @@ export interface components {
              * @default open
              * @enum {string}
              */
-            pack: "open" | "cooked_sealed" | "vacuum";
+            pack: "open" | "cooked_sealed" | "vacuum" | "sour";
             /**
              * Parents
              * @default []

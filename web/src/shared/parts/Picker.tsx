@@ -2,6 +2,10 @@ import { useState, type ReactNode } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { fits } from '../finding'
+
+const MANY = 40 // more than one looks through
+
 function grouped(choices: readonly (readonly [key: string, words: string, group?: string])[]) {
   const found = new Map<string, ReactNode[]>()
   for (const [key, words, group = ''] of choices)
@@ -14,7 +18,7 @@ function grouped(choices: readonly (readonly [key: string, words: string, group?
   return [...found]
 }
 
-/** Choose, then add: arrow keys may walk the list without adding anything. */
+/** Choose, then add: arrow keys may walk the list without adding anything. A long list is looked through by typing. */
 export function Picker({
   label,
   choices,
@@ -27,24 +31,39 @@ export function Picker({
 }) {
   const { t } = useTranslation()
   const [chosen, setChosen] = useState('')
-  const there = choices.some(([key]) => key === chosen)
+  const [typed, setTyped] = useState('')
+  const shown = typed.trim()
+    ? choices.filter(([, words, group = '']) => fits(`${words} ${group}`, typed.trim()))
+    : choices
+  const first = typed.trim() ? (shown[0]?.[0] ?? '') : ''
+  const value = shown.some(([key]) => key === chosen) ? chosen : first
   return (
     <form
-      className="row-line mt-3"
+      className={choices.length > MANY ? 'picker-long mt-3' : 'row-line mt-3'}
       onSubmit={(event) => {
         event.preventDefault()
-        if (there) onPick(chosen)
+        if (value) onPick(value)
         setChosen('')
+        setTyped('')
       }}
     >
+      {choices.length > MANY && (
+        <Form.Control
+          type="search"
+          placeholder={t('plans.findOne')}
+          aria-label={t('plans.findIn', { what: label })}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      )}
       <Form.Select
         className="narrow"
         aria-label={label}
-        value={there ? chosen : ''}
+        value={value}
         onChange={(event) => setChosen(event.target.value)}
       >
-        <option value="">{label}</option>
-        {grouped(choices).map(([group, members]) =>
+        <option value="">{shown.length ? label : t('plans.noneFound')}</option>
+        {grouped(shown).map(([group, members]) =>
           group ? (
             <optgroup key={group} label={group}>
               {members}
@@ -54,7 +73,7 @@ export function Picker({
           ),
         )}
       </Form.Select>
-      <Button type="submit" variant="outline-primary" disabled={!there} aria-label={t('plans.add', { what: label })}>
+      <Button type="submit" variant="outline-primary" disabled={!value} aria-label={t('plans.add', { what: label })}>
         {t('plans.addGo')}
       </Button>
     </form>
