@@ -5,12 +5,12 @@ from datetime import UTC, datetime
 
 import pytest
 from pypdf import PdfReader
-from reportlab.graphics.shapes import Circle, Polygon, Rect
+from reportlab.graphics.shapes import Circle, Line, Polygon, PolyLine, Rect
 
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.sheet import sheet_of_batch
-from brinefrost.reports.curve import curve_drawing
+from brinefrost.reports.curve import HEIGHT, LEFT, curve_drawing
 from brinefrost.reports.paper import shape, when, words
 from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services.ledgers import Printed
@@ -155,3 +155,26 @@ def test_moments_carry_their_zone() -> None:
 
 def test_signs_the_typeface_lacks_come_from_the_symbol_font() -> None:
     assert "Symbol" in words("∫ 10^((T − 70)/7.5) dt ≤ 5").text
+
+
+@pytest.mark.parametrize(
+    "readings", [((0, 62.0), (20, 40.0)), ((0, 96.5), (20, 60.0)), ((0, 20.0), (20, -24.0)), ((0, 240.0), (20, 30.0))]
+)
+def test_the_curve_stays_within_its_frame_however_hot_or_cold(readings: tuple[tuple[float, float], ...]) -> None:
+    drawn = curve_drawing(view_of(chilling(*readings), "1", at(300)), "UTC")
+    assert drawn is not None
+    heights = [y for each in drawn.contents for y in _heights(each)]
+    assert min(heights) >= 0
+    assert max(heights) <= HEIGHT
+    lines = [
+        each for each in drawn.contents if isinstance(each, Line) and each.x1 == LEFT and each.strokeDashArray is None
+    ]
+    assert 5 <= len(lines) <= 9  # of the axis: legible at any span
+
+
+def _heights(each: object) -> list[float]:
+    if isinstance(each, Line):
+        return [each.y1, each.y2]
+    if isinstance(each, PolyLine):
+        return list(each.points[1::2])
+    return [each.cy - each.r, each.cy + each.r] if isinstance(each, Circle) else []

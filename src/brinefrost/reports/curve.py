@@ -11,6 +11,7 @@ from brinefrost.services.curves import Curve
 from brinefrost.services.views import BatchView
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 500.0, 190.0, 30.0, 22.0
+MOST_LINES = 8
 LONGEST_S = 12 * 3600.0  # cook and chill; days of keeping would flatten them
 
 
@@ -23,11 +24,10 @@ def curve_drawing(view: BatchView, zone: str) -> Drawing | None:
     end = min(max(curve.times_s[-1] for curve in measured), start + LONGEST_S)
     span = max(end - start, 600.0)
     drawing = Drawing(WIDTH, HEIGHT)
-    frame = _Frame(start, span)
+    marks = [mark for mark in view.marks if mark.quantity in ("core", "bath")]
+    frame = _Frame(start, span, [*(value for each in measured for value in each.values), *(m.value for m in marks)])
     _axes(drawing, frame, zone)
-    for mark in view.marks:
-        if mark.quantity not in ("core", "bath"):
-            continue
+    for mark in marks:
         y = frame.y(mark.value)
         drawing.add(Line(LEFT, y, WIDTH, y, strokeColor=INK, strokeWidth=0.5, strokeDashArray=[1, 2]))
         for part in strings(WIDTH - 2, y + 2, mark.label, 7, INK, "end"):
@@ -40,20 +40,22 @@ def curve_drawing(view: BatchView, zone: str) -> Drawing | None:
 
 
 class _Frame:
-    """From seconds and °C to points on paper."""
+    """From seconds and °C to points on paper: 0 to 80 °C, and as far beyond as anything was read."""
 
-    def __init__(self, start_s: float, span_s: float) -> None:
+    def __init__(self, start_s: float, span_s: float, values_c: list[float]) -> None:
         self.start_s, self.span_s = start_s, span_s
+        self.low_c, self.high_c = min(0.0, *values_c) - 2, max(80.0, *values_c)
+        self.step_c = 20 if self.high_c - self.low_c <= MOST_LINES * 20 else 50
 
     def x(self, time_s: float) -> float:
         return LEFT + (time_s - self.start_s) / self.span_s * (WIDTH - LEFT)
 
     def y(self, value_c: float) -> float:
-        return BOTTOM + (value_c + 2) / 82 * (HEIGHT - BOTTOM - 4)
+        return BOTTOM + (value_c - self.low_c) / (self.high_c - self.low_c) * (HEIGHT - BOTTOM - 4)
 
 
 def _axes(drawing: Drawing, frame: _Frame, zone: str) -> None:
-    for value in range(0, 81, 20):
+    for value in range(math.ceil(frame.low_c / frame.step_c) * frame.step_c, int(frame.high_c) + 1, frame.step_c):
         y = frame.y(value)
         drawing.add(Line(LEFT, y, WIDTH, y, strokeColor=HAIR, strokeWidth=0.4))
         for part in strings(LEFT - 4, y - 2.5, temp(value, "g"), 7.5, QUIET, "end"):
