@@ -26,6 +26,7 @@ SOUR = {"kind": "souring", "id": "sour", "salt_percent": 2.2, "kept_c": 18, "sou
         (["beef-fillet", "shallot"], [COLD, hand("mince", **CUT)], "not_proved", "raw meat"),
         (["chicken-breast"], [COLD, hand("portion", **CUT)], "not_proved", "raw meat"),
         (["beef-fillet"], [COLD], "meets", ""),  # only stored: nobody's meal yet
+        (["ham-cooked", "onion"], [COLD, hand("portion", **CUT)], "meets", ""),  # cooked where it was bought
         (["salmon"], [COLD, hand("portion", **CUT)], "not_proved", "worms"),
         (["salmon", "salt"], [CURE, COLD], "not_proved", "worms"),
         (["salmon-letter", "salt"], [CURE, COLD], "meets", ""),
@@ -115,6 +116,10 @@ def test_meat_cooked_and_served_has_no_fall_to_control() -> None:
     for after in (dict(FRIDGE), hand("portion"), {**BLAST, "id": "chill"}, {"kind": "hot_hold", "id": "hold"}):
         kept = plan(["beef-sirloin"], dict(seared), after)
         assert "c-perfringens" in {each.key for each in suggested_hazards(kept)}
+    again = plan(["beef-sirloin"], {**seared, "again": True}, {**BLAST, "id": "chill"})  # cooked in another plan
+    assert "c-perfringens" in {each.key for each in suggested_hazards(again)}
+    only = plan(["beef-sirloin"], {**BLAST, "id": "chill"})
+    assert "c-perfringens" in {each.key for each in suggested_hazards(only)}
     before = plan(["beef-sirloin"], dict(FRIDGE), dict(seared))
     assert "c-perfringens" not in {each.key for each in suggested_hazards(before)}
 

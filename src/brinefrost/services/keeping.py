@@ -40,8 +40,6 @@ def load(store: Store, batch_id: str) -> Batch:
         return _there(store, subject, *end)
     seq, digest, until = store.summaries.since(subject, before.seq, planning.subject_of(before.batch.started.plan_id))
     if seq and digest != before.digest and until == before.digest and before.plan == _plan_digest(store, before.batch):
-        if seq == before.seq:
-            return before.batch
         return _carried_on(store, subject, before, (seq, digest))
     return _there(store, subject, seq, digest)
 

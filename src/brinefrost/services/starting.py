@@ -204,12 +204,11 @@ def given_view(store: Store, batch_id: str) -> tuple[GivenView, ...]:
 
 def _check_left(store: Store, batch: Batch, entry: PartEntry) -> None:
     """Ask where more of a batch goes elsewhere than it was: raises AskFirstError. Only what was weighed is counted."""
-    made, given = (
-        batch.mass_kg(),
-        [each for each in given_view(store, entry.batch) if each.what == entry.what == "food"],
-    )
-    gone = sum(each.kg or 0.0 for each in given)
-    if entry.kg and entry.what == "food" and made and gone + entry.kg > WEIGHED_WITHIN * made:
+    made = batch.mass_kg()
+    if not (entry.kg and made and entry.what == "food"):
+        return
+    gone = sum(each.kg or 0.0 for each in given_view(store, entry.batch) if each.what == "food")
+    if gone + entry.kg > WEIGHED_WITHIN * made:
         said = say("services.starting.more_than_is_left", batch=batch.started.code, made=kg(made), gone=kg(gone))
         raise AskFirstError(said, reason="part", part=entry.batch)
 

@@ -51,7 +51,9 @@ export function useLive(person: string): void {
       source.addEventListener('error', () => {
         fell = true
         // the browser comes back by itself from a broken line, and never from an answer that refuses
-        if (source.readyState === EventSource.CLOSED) again = setTimeout(follow, AGAIN_MS)
+        if (source.readyState !== EventSource.CLOSED) return
+        clearTimeout(again)
+        again = setTimeout(follow, AGAIN_MS)
       })
       source.addEventListener('open', () => {
         if (fell) gathered.take(EVERYTHING) // what was written while nobody listened

@@ -47,7 +47,7 @@ class CatalogueHazard(Document):
     tags: tuple[str, ...] = ()
     steps: tuple[str, ...] = ()
     all_needed: bool = False
-    after: str | None = None  # steps raise it only where they come after one that goes by this word
+    after_heat: tuple[str, ...] = ()  # steps that raise it where something was heated before them
     guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]
     organism: str | None = None  # whose growth and clock it is

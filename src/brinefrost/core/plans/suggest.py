@@ -164,9 +164,9 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
     """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
         return False
-    begun = next((n + 1 for n, each in enumerate(words) if hazard.after in each), None) if hazard.after else 0
-    there: set[str] = set() if begun is None else set().union(*words[begun:])
-    by_tag, by_step = bool(tags & set(hazard.tags)), bool(there & set(hazard.steps))
+    heated = next((n + 1 for n, each in enumerate(words) if "heats" in each), len(words))
+    all_, later = set[str]().union(*words), set[str]().union(*words[heated:])
+    by_tag, by_step = bool(tags & set(hazard.tags)), bool(all_ & set(hazard.steps) or later & set(hazard.after_heat))
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
 
 

@@ -293,15 +293,17 @@ def _left_raw(plan: Plan) -> list[str]:
     """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored or salted is
     nobody's meal yet. Meat answers to its drying; acid, salt and smoke to neither it nor the worms of fish (Food Code
     3-401.11, 3-402.11). What comes of a batch of this kitchen answers to that batch."""
-    tags = tags_of(plan.model_copy(update={"ingredients": tuple(i for i in plan.ingredients if not i.made_here)}))
+    bought = plan.model_copy(update={"ingredients": tuple(i for i in plan.ingredients if not i.made_here)})
+    rows = [catalogue().ingredient(item.catalogue) for item in bought.ingredients if item.catalogue]
+    raw = {tag for each in rows if "raw" in each.tags for tag in each.tags}
     words = {word for step in plan.steps for word in words_of(step)}
     made = words & {"handles", "acidifies", "salts", "smokes", "dries"}
     found: list[str] = []
-    if "meat" in tags and made - {"salts"} and not words & {"cooks", "dries"}:
+    if "meat" in raw and made - {"salts"} and not words & {"cooks", "dries"}:
         found.append(say("plans.walk.meat_leaves_it_raw"))
-    if "parasites" in tags and made and not words & {"cooks", "freezes"}:
+    if "parasites" in tags_of(bought) and made and not words & {"cooks", "freezes"}:
         found.append(say("plans.walk.worms_leave_it_alive"))
-    if "egg" in tags and "handles" in made and not words & {"cooks", "acidifies"}:
+    if "egg" in raw and "handles" in made and not words & {"cooks", "acidifies"}:
         found.append(say("plans.walk.eggs_leave_it_raw"))
     return found
 

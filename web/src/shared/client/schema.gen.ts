@@ -2182,8 +2182,11 @@ export interface components {
          * @description A hazard, what raises it, and at which kinds of step it can be controlled.
          */
         CatalogueHazard: {
-            /** After */
-            after?: string | null;
+            /**
+             * After Heat
+             * @default []
+             */
+            after_heat: string[];
             /**
              * All Needed
              * @default false
