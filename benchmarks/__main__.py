@@ -5,7 +5,6 @@ Ratios against a yardstick in the same run; absolute times only beside them.
 
 import json
 import os
-import statistics
 import subprocess
 import sys
 import threading
@@ -15,12 +14,13 @@ from datetime import UTC, datetime, timedelta
 from functools import partial
 
 import numpy as np
-import psycopg
 import uvicorn
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from scipy.integrate import solve_ivp
 
+from benchmarks.logging_readings import logged
+from benchmarks.timing import seconds
 from brinefrost.api.seats import COOKIE
 from brinefrost.core.bench.families import answer, presets
 from brinefrost.core.physics.body import Body, Shape
@@ -34,7 +34,6 @@ from brinefrost.services import running, starting
 from brinefrost.services.office import Actor, Office
 from brinefrost.services.planning import _known, _proved
 from brinefrost.store import Database, Store
-from brinefrost.store.kitchens import HOME, SETTING
 from brinefrost.store.migrate import migrate
 from tests.core.test_heat import slab_series
 from tests.kitchen import NAMES, PASSWORDS, furnish, long_plan, signed_thigh, thigh_plan
@@ -42,17 +41,6 @@ from tests.kitchen import NAMES, PASSWORDS, furnish, long_plan, signed_thigh, th
 SIX_HOURS = 6 * 3600.0
 BODY = Body(Shape.slab, 0.025, 1.3e-7, 0.48)
 H, BATH_C, START_C = 95.0, 60.0, 5.0
-
-
-def seconds(work: Callable[[], object], runs: int = 15) -> float:
-    """Median of several runs after one to warm up [s]."""
-    work()
-    times = []
-    for _ in range(runs):
-        begun = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - begun)
-    return statistics.median(times)
 
 
 def by_modes(step_s: float = 60.0) -> tuple[np.ndarray, np.ndarray]:
@@ -199,28 +187,7 @@ def shift(url: str) -> None:
         f"  shift {(day - empty) * 1e3:.0f} ms of server work (aim: at most 60), list {(listed - empty) * 1e3:.0f} ms, "
         f"signed-in request without work {empty * 1e3:.0f} ms"
     )
-    moments = iter(range(1, 10_000))
-
-    def logs() -> None:
-        at = begun + timedelta(minutes=40, seconds=next(moments))
-        entry = running.ReadingEntry(
-            step="cook", quantity="bath", value=62.8, unit="°C", taken_at=at, instrument="probe-2", confirmed=True
-        )
-        office.read(lambda store: running.log_reading(store, hand, datetime.now(tz=UTC), batches[0], entry))
-
-    ours = seconds(logs, 40)
-    with psycopg.connect(url.replace("+psycopg", ""), autocommit=True) as connection:
-        # on one connection, each its own transaction, on the same settings
-        connection.execute("select set_config(%s, %s, false)", (SETTING, HOME))
-        insert = (
-            "insert into replies (key, actor_id, fingerprint, body, at) "
-            "values (gen_random_uuid()::text, 'a', 'b', %s, now())"
-        )
-        theirs = seconds(lambda: connection.execute(insert, ("x" * 600,)), 200)
-    print(
-        f"  a reading, judged and chained {ours * 1e3:.1f} ms; PostgreSQL's own insert {theirs * 1e3:.2f} ms, "
-        f"ratio {ours / theirs:.1f} (aim: at most 2)"
-    )
+    logged(office, hand, batches[0], begun, url)
 
 
 def _kitchen(url: str) -> tuple[FastAPI, Office, Actor, Actor]:

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from brinefrost.services import running, shift, starting, views
+from brinefrost.services import readings, running, shift, starting, views
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 from tests.conftest import TestClock
@@ -41,11 +41,11 @@ class Kitchen:
         self.do(lambda store: running.begin_step(store, self.people["cook"], self.clock.now(), batch, step, mark))
 
     def log(self, batch: str, step: str, value: float, quantity: Any = "core", **more: Any) -> None:
-        entry = running.ReadingEntry(
+        entry = readings.ReadingEntry(
             step=step, quantity=quantity, value=value, unit="°C",
             **{"taken_at": self.clock.now(), "instrument": "probe-2", **more},
         )  # fmt: skip
-        self.do(lambda store: running.log_reading(store, self.people["cook"], self.clock.now(), batch, entry))
+        self.do(lambda store: readings.log_reading(store, self.people["cook"], self.clock.now(), batch, entry))
 
     def decide(self, batch: str, deviation: str, decision: Any, reason: str) -> None:
         entry = running.DecisionEntry(decision=decision, reason=reason)

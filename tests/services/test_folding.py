@@ -3,7 +3,7 @@
 import psycopg
 import pytest
 
-from brinefrost.services import keeping, running
+from brinefrost.services import keeping, readings, running
 from brinefrost.services.folding import FOLDED
 from brinefrost.store.database import StoreDownError
 from tests.services.conftest import Kitchen
@@ -36,12 +36,12 @@ def test_a_reading_that_was_not_kept_is_not_remembered(kitchen: Kitchen) -> None
     before = folded(kitchen, batch)
     kitchen.clock.forward(10)
     cook, now = kitchen.people["cook"], kitchen.clock.now()
-    entry = running.ReadingEntry(
+    entry = readings.ReadingEntry(
         step="chill", quantity="core", value=60.1, unit="°C", taken_at=now, instrument="probe-2"
     )
 
     def breaks_off(store: object) -> None:
-        running.log_reading(store, cook, now, batch, entry)  # type: ignore[arg-type]
+        readings.log_reading(store, cook, now, batch, entry)  # type: ignore[arg-type]
         raise StoreDownError("The lights went out.")
 
     with pytest.raises(StoreDownError):

@@ -12,7 +12,7 @@ from brinefrost.core.errors import (
     OutOfRangeError,
     RefusedError,
 )
-from brinefrost.services import running, starting
+from brinefrost.services import readings, running, starting
 from tests.services.conftest import Kitchen
 
 
@@ -189,12 +189,12 @@ def test_a_reading_that_cannot_be_one_is_refused_and_nothing_is_kept(
     batch = kitchen.start()
     kitchen.begin(batch, "cook")
     kitchen.clock.forward(5)
-    entry = running.ReadingEntry.model_validate(
+    entry = readings.ReadingEntry.model_validate(
         {"step": "cook", "quantity": "bath", "value": 62.8, "unit": "°C", "instrument": "probe-2",
          "taken_at": kitchen.clock.now(), **more}
     )  # fmt: skip
     with pytest.raises(error):
-        kitchen.do(lambda store: running.log_reading(store, kitchen.people["cook"], kitchen.clock.now(), batch, entry))
+        kitchen.do(lambda store: readings.log_reading(store, kitchen.people["cook"], kitchen.clock.now(), batch, entry))
     assert kitchen.view(batch).readings == ()
 
 
@@ -202,10 +202,10 @@ def test_fahrenheit_is_kept_as_celsius_and_as_it_was_typed(kitchen: Kitchen) -> 
     batch = kitchen.start()
     kitchen.begin(batch, "cook")
     kitchen.clock.forward(5)
-    entry = running.ReadingEntry(
+    entry = readings.ReadingEntry(
         step="cook", quantity="bath", value=145.4, unit="°F", instrument="probe-2", taken_at=kitchen.clock.now()
     )
-    kitchen.do(lambda store: running.log_reading(store, kitchen.people["cook"], kitchen.clock.now(), batch, entry))
+    kitchen.do(lambda store: readings.log_reading(store, kitchen.people["cook"], kitchen.clock.now(), batch, entry))
     (kept,) = kitchen.view(batch).readings
     assert (round(kept.value, 6), kept.unit, kept.typed) == (63.0, "°C", "145.4 °F")
 

@@ -18,7 +18,7 @@ from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent
 from brinefrost.reports.record_pdf import record_pdf
-from brinefrost.services import accounts, ledgers, running, shift, starting, tracing, views
+from brinefrost.services import accepting, accounts, ledgers, readings, running, shift, starting, tracing, views
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
 
@@ -129,12 +129,9 @@ def finish_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenH
 
 
 @router.post("/batches/{batch_id}/readings")
-def log_reading(batch_id: str, entry: running.ReadingEntry, hand: KitchenHand) -> starting.BatchId:
+def log_reading(batch_id: str, entry: readings.ReadingEntry, hand: KitchenHand) -> starting.BatchId:
     """Log a reading, or correct one."""
-    asked = {"log": batch_id, **entry.model_dump(mode="json")}
-    return hand.write(
-        starting.BatchId, asked, lambda store: running.log_reading(store, hand.actor, hand.now, batch_id, entry)
-    )
+    return accepting.log(hand.office, hand.actor, hand.key, hand.now, batch_id, entry)
 
 
 @router.post("/traces/preview")

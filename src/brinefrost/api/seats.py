@@ -64,7 +64,7 @@ class Hand:
     """Somebody who writes: once under the key of their request, however often it is sent."""
 
     def __init__(self, actor: Actor, office: Office, key: str, response: Response) -> None:
-        self.actor, self.office, self._key, self._response = actor, office, key, response
+        self.actor, self.office, self.key, self._response = actor, office, key, response
         self.now: datetime = office.clock.now()
 
     def write(self, reply: type[Reply], asked: dict[str, Any], work: Callable[[Store], Reply]) -> Reply:
@@ -72,7 +72,7 @@ class Hand:
 
         ``asked`` says what was asked for: the same key with another content is refused.
         """
-        return reply.model_validate(self.office.write(self.actor, self._key, asked, work))
+        return reply.model_validate(self.office.write(self.actor, self.key, asked, work))
 
     def made(self, reply: Reply, address: str) -> Reply:
         """Say with a reply where what was made can be read."""

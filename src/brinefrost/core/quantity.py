@@ -1,5 +1,6 @@
 """Exact unit conversion at the edge. Inside the core: SI, and degrees Celsius for temperature."""
 
+import math
 import re
 from fractions import Fraction
 
@@ -55,6 +56,8 @@ def to_inside(value: float, unit: str) -> float:
     International yard and pound agreement (1959): 1 in = 25.4 mm, 1 lb = 0.45359237 kg.
     """
     _, factor, offset = _unit(unit)
+    if factor == 1 and offset == 0 and math.isfinite(value):
+        return float(value)
     return float(_fraction(value) * factor + offset)
 
 

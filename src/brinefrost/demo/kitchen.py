@@ -9,7 +9,7 @@ from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.traces import TraceOptions
 from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file, noisy
-from brinefrost.services import keeping, running, starting, tracing
+from brinefrost.services import keeping, readings, running, starting, tracing
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 
@@ -84,7 +84,7 @@ class Kitchen:
     ) -> None:
         """Log a reading with the instrument for it."""
         instrument = INSTRUMENTS.get(quantity, "probe-3")
-        entry = running.ReadingEntry.model_validate(
+        entry = readings.ReadingEntry.model_validate(
             {
                 "step": step,
                 "quantity": quantity,
@@ -94,7 +94,7 @@ class Kitchen:
                 "instrument": instrument,
             }
         )
-        self.at(at + late, lambda s: running.log_reading(s, cook, at + late, batch.id, entry))
+        self.at(at + late, lambda s: readings.log_reading(s, cook, at + late, batch.id, entry))
 
     def cook(self, batch: Ticket, begins: datetime, truth: Truth, cook: Actor, attach: bool = True) -> float:
         """The cook's checks and its logger file; the hot core at its end [°C]."""

@@ -5,7 +5,7 @@ import uuid
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.runs.batch import Batch, DeviationState, fold, followed
+from brinefrost.core.runs.batch import Batch, DeviationState, check_open, fold, followed
 from brinefrost.core.runs.deciding import broken_then
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.runs.judging import LimitStatus, judge
@@ -16,7 +16,7 @@ from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
-from brinefrost.store.ledger import Author, Record, canonical
+from brinefrost.store.ledger import Author, Link, Record, canonical
 
 PREFIX = "batch:"
 
@@ -42,6 +42,15 @@ def load(store: Store, batch_id: str) -> Batch:
     if seq and digest != before.digest and until == before.digest and before.plan == _plan_digest(store, before.batch):
         return _carried_on(store, subject, before, (seq, digest))
     return _there(store, subject, seq, digest)
+
+
+def load_open(store: Store, batch_id: str) -> Batch:
+    """A batch to write to: the chain is held, so it stays as it is until the transaction ends. Raises RefusedError
+    where it is closed."""
+    store.ledger.lock()
+    batch = load(store, batch_id)
+    check_open(batch)
+    return batch
 
 
 def _there(store: Store, subject: str, seq: int, digest: str) -> Batch:
@@ -106,15 +115,15 @@ def _samples(store: Store, events: list[Recorded]) -> dict[str, Trace]:
     return {file.id: Trace.model_validate_json(file.parsed) for file in store.traces.read_many(traces)}
 
 
-def recorded(record: Record) -> Recorded:
-    """A record as a batch event."""
+def recorded(record: Record | Link, event: BatchEvent | None = None) -> Recorded:
+    """A record as a batch event; ``event`` is what its body says, where the caller has just written it."""
     return Recorded(
         seq=record.seq,
         actor_id=record.actor_id,
         actor_name=record.actor_name,
         actor_role=record.actor_role,
         recorded_at=record.recorded_at,
-        event=EVENTS.validate_python(record.body),
+        event=event or EVENTS.validate_python(record.body),
     )
 
 
@@ -135,17 +144,20 @@ def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None
     ``known`` is the batch as it stands, where the caller has it.
     """
     batch = known or load(store, batch_id)
-    if batch.closed:
-        return
-    for status in judge(batch, now).statuses:
+    for status in judged(batch, now):
         opened = _deviation(batch, status, now)
         if opened:
             batch = after(batch, write(store, batch_id, opened, SYSTEM, now))
     if known is not None:
-        _remember(store, batch_id, batch)
+        remember(store, batch_id, batch)
 
 
-def _remember(store: Store, batch_id: str, batch: Batch) -> None:
+def judged(batch: Batch, now: datetime) -> list[LimitStatus]:
+    """The limits of an open batch that a deviation has to be opened for."""
+    return [] if batch.closed else [each for each in judge(batch, now).statuses if _deviation(batch, each, now)]
+
+
+def remember(store: Store, batch_id: str, batch: Batch) -> None:
     """Keep a batch as this transaction, which holds the chain and loaded it, leaves it; once all is durable."""
     subject = subject_of(batch_id)
     before = FOLDED.latest(subject)

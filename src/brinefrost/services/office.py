@@ -53,6 +53,11 @@ class Actor:
 SYSTEM = Author("brinefrost", "Brinefrost", "system")
 
 
+def fingerprint_of(request: dict[str, Any]) -> str:
+    """What tells one request from another sent under the same key."""
+    return hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
+
+
 class Office:
     """Runs use cases."""
 
@@ -74,7 +79,7 @@ class Office:
         self, actor: Actor, key: str, request: dict[str, Any], work: Callable[[Store], BaseModel]
     ) -> dict[str, Any]:
         """Do something once: the same key with the same request gets the same reply and changes nothing."""
-        fingerprint = hashlib.sha256(json.dumps(request, sort_keys=True, default=str).encode()).hexdigest()
+        fingerprint = fingerprint_of(request)
         with self.database.transaction() as store:
             kept = store.replies.hold(key)
             if kept is not None:

@@ -3,7 +3,9 @@
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from datetime import datetime
 
+import psycopg
 from sqlalchemy import create_engine, event, text
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DataError, DisconnectionError, IntegrityError, OperationalError, SQLAlchemyError
@@ -11,12 +13,14 @@ from sqlalchemy.orm import Session
 from sqlalchemy.pool import ConnectionPoolEntry
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
+from brinefrost.store.accepting import accept
 from brinefrost.store.changes import Changes
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.kitchens import DOOR, SETTING, kitchen_here
-from brinefrost.store.ledger import Ledger
+from brinefrost.store.ledger import Author, Ledger, Link
+from brinefrost.store.near import Known, Near
 from brinefrost.store.people import People
-from brinefrost.store.shelves import Drafts, Instruments, Replies, Site, TraceFiles
+from brinefrost.store.shelves import Drafts, Instruments, Replies, Reply, Site, TraceFiles
 from brinefrost.store.standing import Standing
 from brinefrost.store.summaries import Summaries
 
@@ -52,34 +56,50 @@ class Database:
 
     def __init__(self, url: str, durable: bool = True) -> None:
         """``durable`` is False for made-up data alone: what was written is then not waited for on the disk."""
-        self.changes = Changes(url)
+        self.changes, self.near = Changes(url), Near()
         options = BOUNDS if durable else f"{BOUNDS} -c synchronous_commit=off"
         self._engine = create_engine(url, pool_size=8, max_overflow=8, connect_args={"options": options})
         self._closed = False
-        event.listen(self._engine, "checkin", self._given_back)
-        event.listen(self._engine, "checkout", _still_there)
+        self._at_once = create_engine(
+            url,
+            pool_size=4,
+            max_overflow=4,
+            connect_args={"options": options},
+            isolation_level="AUTOCOMMIT",  # each call is a transaction of its own
+            pool_reset_on_return=None,
+        )
+        for engine in (self._engine, self._at_once):
+            event.listen(engine, "checkin", self._given_back)
+            event.listen(engine, "checkout", _still_there)
 
     @contextmanager
     def transaction(self) -> Iterator[Store]:
         """One transaction of the kitchen at hand: all of it or nothing. No driver error leaves here."""
-        try:
-            with Session(self._engine) as session, session.begin():
-                session.info["kitchen"] = kitchen_here()
-                session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
-                store = Store(session)
-                yield store
-                if store.standing.changed:
-                    store.ledger.seal_standing(store.standing.held)
-        except IntegrityError as error:
-            raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
-        except DataError as error:
-            raise OutOfRangeError("It holds a character or a number that cannot be kept. Type it again.") from error
-        except OperationalError as error:
-            raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
-        except SQLAlchemyError as error:
-            raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
+        with _said_plainly(), Session(self._engine) as session, session.begin():
+            session.info["kitchen"] = kitchen_here()
+            session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
+            store = Store(session)
+            yield store
+            if store.standing.changed:
+                store.ledger.seal_standing(store.standing.held)
+            began, end = store.ledger.began, store.ledger.end()
+        if began and end:
+            last = {record.subject: record.seq for record in store.ledger.written}
+            self.near.here().moved(began, end, last, store.standing.changed)
         for done in store.afterwards:
             done()
+
+    def accept(
+        self, known: Known, kind: str, subject: str, body: str, author: Author, at: datetime, key: str, reply: Reply
+    ) -> Link | None:
+        """Keep one record in one call; the caller holds the turn of what is known. None where nothing was kept: what
+        was believed of the chain is no longer true, or the key was used before."""
+        try:
+            with _said_plainly():
+                return accept(self._at_once, known, kind, subject, body, author, at, key, reply)
+        except DomainError:
+            known.forget()  # whether it was kept is not known
+            raise
 
     def kitchen_called(self, word: str) -> str:
         """The kitchen of a word; without one, the only kitchen there is. Nobody's where there is none such."""
@@ -97,11 +117,27 @@ class Database:
         self._closed = True
         self.changes.close()
         self._engine.dispose()
+        self._at_once.dispose()
 
     def _given_back(self, _: object, record: ConnectionPoolEntry) -> None:
         record.info["since"] = time.monotonic()
         if self._closed:
             record.invalidate()
+
+
+@contextmanager
+def _said_plainly() -> Iterator[None]:
+    """What a driver or the ORM raises, in words for whoever waits."""
+    try:
+        yield
+    except (IntegrityError, psycopg.IntegrityError) as error:
+        raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
+    except (DataError, psycopg.DataError) as error:
+        raise OutOfRangeError("It holds a character or a number that cannot be kept. Type it again.") from error
+    except (OperationalError, psycopg.OperationalError) as error:
+        raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
+    except (SQLAlchemyError, psycopg.Error) as error:
+        raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
 
 
 def _setting(session: Session) -> dict[str, str]:

@@ -13,6 +13,7 @@ from sqlalchemy.orm.attributes import set_committed_value
 from brinefrost.core.errors import ConflictError
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import HOME
+from brinefrost.store.near import End
 from brinefrost.store.sealing import seal_holds, seal_of
 from brinefrost.store.standing import standing_holds, standing_seal
 from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
@@ -66,6 +67,22 @@ class Record:
     hash: str
 
 
+@dataclass(slots=True)
+class Link:
+    """A record as it is written: its body the one text of it, the hash before it and its own."""
+
+    seq: int
+    kind: str
+    subject: str
+    recorded_at: datetime
+    actor_id: str
+    actor_name: str
+    actor_role: str
+    body: str
+    prev_hash: str
+    hash: str = ""
+
+
 @dataclass(frozen=True)
 class Head:
     """Where the chain ends."""
@@ -90,11 +107,18 @@ def canonical(body: dict[str, Any]) -> str:
     return json.dumps(body, sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False)
 
 
-def record_hash(row: RecordRow) -> str:
+def record_hash(row: RecordRow | Link) -> str:
     """SHA-256 over the row's fields and the hash before it."""
     moment = row.recorded_at.astimezone(UTC).isoformat(timespec="microseconds")
-    parts = [str(row.seq), row.kind, row.subject, moment, row.actor_id, row.actor_name, row.actor_role, row.body]
-    return hashlib.sha256("\x1f".join([row.prev_hash, *parts]).encode()).hexdigest()
+    parts = (str(row.seq), row.kind, row.subject, moment, row.actor_id, row.actor_name, row.actor_role, row.body)
+    return hashlib.sha256("\x1f".join((row.prev_hash, *parts)).encode()).hexdigest()
+
+
+def chained(seq: int, before: str, kind: str, subject: str, body: str, author: Author, at: datetime) -> Link:
+    """The record that follows the one numbered ``seq`` whose hash is ``before``; ``at`` in UTC."""
+    link = Link(seq + 1, kind, subject, at, author.id, author.name, author.role, body, before)
+    link.hash = record_hash(link)
+    return link
 
 
 def genesis_of(kitchen: str) -> str:
@@ -111,25 +135,14 @@ class Ledger:
         self._genesis = genesis_of(self._kitchen)
         self._held = False  # the chain, by this transaction
         self._ends: LedgerHeadRow | None = None  # where it ends, known while it is held
+        self.began: End | None = None  # where it ended when this transaction took hold of it
         self.written: list[Record] = []  # by this transaction
 
     def append(self, kind: str, subject: str, body: dict[str, Any], author: Author, at: datetime) -> Record:
         """Add one record at the end of the chain."""
         self.lock()
         head = self._end()
-        row = RecordRow(
-            seq=head.seq + 1,
-            kind=kind,
-            subject=subject,
-            recorded_at=at.astimezone(UTC),
-            actor_id=author.id,
-            actor_name=author.name,
-            actor_role=author.role,
-            body=canonical(body),
-            prev_hash=head.hash,
-            hash="",
-        )
-        row.hash = record_hash(row)
+        row = chained(head.seq, head.hash, kind, subject, canonical(body), author, at.astimezone(UTC))
         end = {"seq": row.seq, "hash": row.hash, "seal": seal_of(row.seq, row.hash)}
         told = {"channel": CHANNEL, "said": f"{self._kitchen} {subject}"}
         written = {name: getattr(row, name) for name in COLUMNS}
@@ -140,7 +153,7 @@ class Ledger:
             raise ConflictError("Where the ledger ends has gone. Nothing was saved; check the ledger.")
         for name, value in end.items():
             set_committed_value(head, name, value)
-        self.written.append(_record(row))
+        self.written.append(record_of(row))
         return self.written[-1]
 
     def _end(self) -> LedgerHeadRow:
@@ -179,31 +192,36 @@ class Ledger:
         self._session.flush()
         self._ends = self._session.scalars(HOLD, {"kitchen": self._kitchen, "key": CHAIN_LOCK}).first()
         self._held = True
+        self.began = self.end()
+
+    def end(self) -> End | None:
+        """Where the chain ends as this transaction leaves it, if it holds it."""
+        return End(self._ends.seq, self._ends.hash, self._ends.standing) if self._ends else None
 
     def of_subject(self, subject: str, after: int = 0, until: int | None = None) -> list[Record]:
         """Every record of one subject, in order; or those after a number, up to another."""
         query = select(*ROW).where(RecordRow.subject == subject, RecordRow.seq > after).order_by(RecordRow.seq)
         if until is not None:
             query = query.where(RecordRow.seq <= until)
-        return [_record(row) for row in self._session.execute(query)]
+        return [record_of(row) for row in self._session.execute(query)]
 
     def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:
         """Every record of one kind, in order; or the newest few, newest first."""
         query = select(RecordRow).where(RecordRow.kind == kind)
         query = query.order_by(RecordRow.seq) if newest is None else query.order_by(RecordRow.seq.desc()).limit(newest)
-        return [_record(row) for row in self._session.scalars(query)]
+        return [record_of(row) for row in self._session.scalars(query)]
 
     def naming(self, kind: str, name: str) -> list[Record]:
         """Every record of one kind whose body names something by its id, in order."""
         query = select(RecordRow).where(RecordRow.kind == kind, RecordRow.body.contains(name, autoescape=True))
-        return [_record(row) for row in self._session.scalars(query.order_by(RecordRow.seq))]
+        return [record_of(row) for row in self._session.scalars(query.order_by(RecordRow.seq))]
 
     def of_subjects(self, subjects: list[str]) -> dict[str, list[Record]]:
         """Every record of several subjects, in order."""
         found: dict[str, list[Record]] = {subject: [] for subject in subjects}
         rows = self._session.execute(select(*ROW).where(RecordRow.subject.in_(subjects)).order_by(RecordRow.seq))
         for row in rows:
-            found[row.subject].append(_record(row))
+            found[row.subject].append(record_of(row))
         return found
 
     def count(self, kind: str) -> int:
@@ -220,7 +238,7 @@ class Ledger:
         for word in words.split()[:6]:
             held = (RecordRow.body, RecordRow.actor_name, RecordRow.subject, RecordRow.kind)
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
-        return [_record(row) for row in self._session.scalars(query)]
+        return [record_of(row) for row in self._session.scalars(query)]
 
     def _guarded(self) -> bool:
         """Whether the triggers that refuse a change of records and logger files are there and on."""
@@ -288,7 +306,8 @@ def _body(text_: str) -> dict[str, Any]:
     return body if isinstance(body, dict) else {}
 
 
-def _record(row: RecordRow | Row[Any]) -> Record:
+def record_of(row: RecordRow | Link | Row[Any]) -> Record:
+    """A record as it is kept, from its row."""
     return Record(
         row.seq,
         row.kind,

@@ -1,0 +1,64 @@
+"""What this process knows of each kitchen's chain without asking: where it ends, and each subject's last record.
+
+A reading is accepted on the strength of it in one call to the database, which refuses where the chain ends elsewhere:
+then another process wrote, and what was known is forgotten.
+"""
+
+from dataclasses import dataclass, field
+from threading import RLock
+
+from brinefrost.store.kitchens import kitchen_here
+from brinefrost.store.shelves import InstrumentInfo
+
+MOST_SUBJECTS = 1000  # of one kitchen; then it is all learned anew
+
+
+@dataclass(frozen=True)
+class End:
+    """Where a chain ends, and the seal on what stands beside it."""
+
+    seq: int
+    hash: str
+    standing: str
+
+
+@dataclass
+class Known:
+    """What is known of one kitchen. Whoever reads or changes it holds ``turn``."""
+
+    turn: RLock = field(default_factory=RLock)
+    end: End | None = None
+    last: dict[str, int] = field(default_factory=dict)  # by subject: its last record, true as of the end
+    instruments: dict[str, InstrumentInfo] = field(default_factory=dict)  # as of the end
+
+    def forget(self) -> None:
+        """Know nothing any more."""
+        self.end = None
+        self.last.clear()
+        self.instruments.clear()
+
+    def moved(self, began: End, end: End, last: dict[str, int], beside: bool) -> None:
+        """What a transaction wrote, once it is durable: where the chain ended when it took hold of it, where it ends
+        now, the last record of each subject that it wrote to, and whether it changed what stands ``beside`` the
+        ledger. One told of late changes nothing."""
+        with self.turn:
+            if self.end is not None and end.seq <= self.end.seq:
+                return
+            if self.end != began or len(self.last) > MOST_SUBJECTS:
+                self.forget()
+            if beside:
+                self.instruments.clear()
+            self.end = end
+            self.last |= last
+
+
+class Near:
+    """What is known of every kitchen that anybody wrote for."""
+
+    def __init__(self) -> None:
+        self._held, self._known = RLock(), dict[str, Known]()
+
+    def here(self) -> Known:
+        """What is known of the kitchen at hand."""
+        with self._held:
+            return self._known.setdefault(kitchen_here(), Known())
