@@ -1,4 +1,4 @@
-"""A database for each test that asks for one, copied from a migrated template; a clock that the test moves."""
+"""A database for each test that asks for one, as its template is; a clock that the test moves."""
 
 import atexit
 import os
@@ -76,6 +76,38 @@ def _copied(template: str, name: str) -> Iterator[str]:
     _run(sql.SQL("drop database {} with (force)").format(sql.Identifier(name)))
 
 
+STANDING = """
+    create schema ground;
+    do $do$ declare name text; begin
+        for name in select tablename from pg_tables where schemaname = 'public' loop
+            execute format('create table ground.%1$I as table public.%1$I', name);
+        end loop;
+    end $do$
+"""
+AS_IT_WAS = """
+    select pg_terminate_backend(pid) from pg_stat_activity
+        where datname = current_database() and pid <> pg_backend_pid();
+    set session_replication_role = replica;
+    do $do$ declare name text; begin
+        for name in select tablename from pg_tables where schemaname = 'ground' loop
+            execute format('delete from public.%1$I', name);
+            execute format('insert into public.%1$I select * from ground.%1$I', name);
+        end loop;
+    end $do$
+"""
+
+
+@cache
+def _standing(template: str) -> tuple[str, psycopg.Connection]:
+    """A copy that one worker's tests use in turn, and its owner; what the application does there is undone by rows."""
+    name = f"standing_{uuid.uuid4().hex[:10]}"
+    _run(COPY.format(sql.Identifier(name), sql.Identifier(template)))
+    owner = psycopg.connect(_plain(_address(name)), autocommit=True)
+    atexit.register(owner.close)
+    owner.execute(STANDING)
+    return name, owner
+
+
 def _made_once(name: str, make: Callable[[str], None]) -> str:
     """A database to be copied, made by whichever worker of this run is the first to ask; the cluster is thrown away."""
     if not ADMIN:
@@ -141,15 +173,19 @@ def ground(template: str) -> str:
 
 @pytest.fixture
 def database_url(ground: str) -> Iterator[str]:
-    """A database of one's own, as its owner, who can do anything: the application never signs in so."""
+    """A database of one's own, as its owner, who can change tables too: the application never signs in so."""
     with _copied(ground, f"test_{uuid.uuid4().hex[:10]}") as name:
         yield _address(name)
 
 
 @pytest.fixture
-def app_url(database_url: str) -> str:
-    """The same database as the application signs in to it."""
-    return _app_address(database_url.rsplit("/", 1)[1])
+def app_url(request: pytest.FixtureRequest, ground: str) -> str:
+    """A database as the application signs in to it; the same as its owner's, where the test asks for that one."""
+    if "database_url" in request.fixturenames:
+        return _app_address(request.getfixturevalue("database_url").rsplit("/", 1)[1])
+    name, owner = _standing(ground)
+    owner.execute(AS_IT_WAS)
+    return _app_address(name)
 
 
 @pytest.fixture
