@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.chill import answer_chill
+from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.heat import answer_heat
 from brinefrost.core.bench.heat_question import HeatQuestion

@@ -5,7 +5,8 @@ from datetime import date, timedelta
 import numpy as np
 import pytest
 
-from brinefrost.core.bench.acid import AcidQuestion, answer_acid
+from brinefrost.core.bench.acid import answer_acid
+from brinefrost.core.bench.acid_question import AcidQuestion
 from brinefrost.core.bench.answer import (
     BenchAnswer,
     CurvePicture,
@@ -17,16 +18,19 @@ from brinefrost.core.bench.answer import (
     planned,
     worst_of,
 )
-from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.chill import answer_chill
+from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.clocks import answer_clocks
 from brinefrost.core.bench.clocks_question import ClocksQuestion, Span
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, FrozenSpan, Parent, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
-from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
+from brinefrost.core.bench.egg_question import EggQuestion
+from brinefrost.core.bench.eggs import answer_eggs
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
-from brinefrost.core.bench.fish import FishQuestion, Handling, answer_fish
+from brinefrost.core.bench.fish import answer_fish
+from brinefrost.core.bench.fish_question import FishQuestion, Handling
 from brinefrost.core.bench.heat import answer_heat
 from brinefrost.core.bench.heat_judged import target_limits
 from brinefrost.core.bench.heat_question import HeatQuestion
@@ -34,8 +38,10 @@ from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
-from brinefrost.core.bench.salt import SaltQuestion, answer_salt
-from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.bench.salt import answer_salt
+from brinefrost.core.bench.salt_question import SaltQuestion
+from brinefrost.core.bench.smoke import answer_smoke
+from brinefrost.core.bench.smoke_question import SmokeQuestion
 from brinefrost.core.bench.steady import counts_from_c, laid_end_to_end
 from brinefrost.core.chemistry.jar import resting_ph
 from brinefrost.core.food.media import body_of, food

@@ -8,18 +8,22 @@ from pydantic import Field
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import AnyHand, Everyone, OfficeHere
 from brinefrost.api.slots import a_slot
-from brinefrost.core.bench.acid import AcidQuestion, answer_acid
+from brinefrost.core.bench.acid import answer_acid
+from brinefrost.core.bench.acid_question import AcidQuestion
 from brinefrost.core.bench.answer import BenchAnswer
-from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.chill import answer_chill
+from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.clocks import answer_clocks
 from brinefrost.core.bench.clocks_question import ClocksQuestion
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
-from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
+from brinefrost.core.bench.egg_question import EggQuestion
+from brinefrost.core.bench.eggs import answer_eggs
 from brinefrost.core.bench.families import FamilyRead
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
-from brinefrost.core.bench.fish import FishQuestion, answer_fish
+from brinefrost.core.bench.fish import answer_fish
+from brinefrost.core.bench.fish_question import FishQuestion
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.from_file import FileRows, rows_from
 from brinefrost.core.bench.heat import answer_heat
@@ -28,8 +32,10 @@ from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
-from brinefrost.core.bench.salt import SaltQuestion, answer_salt
-from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.bench.salt import answer_salt
+from brinefrost.core.bench.salt_question import SaltQuestion
+from brinefrost.core.bench.smoke import answer_smoke
+from brinefrost.core.bench.smoke_question import SmokeQuestion
 from brinefrost.core.traces import LARGEST_BYTES, TraceOptions
 from brinefrost.core.working import Sent
 from brinefrost.services import benching, tracing

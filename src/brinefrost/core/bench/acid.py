@@ -1,17 +1,15 @@
 """Pickles: where the jar's pH comes to rest, how much vinegar, how long to the middle, and what heat it then needs."""
 
-from typing import Literal
-
 import numpy as np
 
+from brinefrost.core.bench.acid_ground import ground, law_ph
+from brinefrost.core.bench.acid_question import AcidQuestion
 from brinefrost.core.bench.answer import (
     AnswerState,
-    Area,
     BenchAnswer,
     BenchMark,
     CurvePicture,
     Figure,
-    GroundPicture,
     Picture,
     SchoolAnswer,
     line,
@@ -25,7 +23,6 @@ from brinefrost.core.chemistry.diffusion import Piece, diffusivity_m2_s, share_i
 from brinefrost.core.chemistry.jar import (
     DOUBT_PH,
     Jar,
-    VegetableKey,
     resting_ph,
     vegetable,
     vinegar_needed_kg,
@@ -33,56 +30,17 @@ from brinefrost.core.chemistry.jar import (
     water_kg,
 )
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.inverse import met_s, steadily
 from brinefrost.core.limits import Composition, Lethality, Measured
-from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import target, targets_for
 from brinefrost.core.words import duration, grams, num, say, temp
-from brinefrost.core.working import Input, Sent, Source, Working
+from brinefrost.core.working import Input, Source, Working
 
 MILD_PH = 4.1  # Breidt et al.: the milder process holds up to here; from memory, verify
 RESTED_S = 24 * 3600.0  # equilibrium pH is measured on a blended sample after a day or more; 21 CFR 114.90, NCHFP
-
-
-def law_ph() -> float:
-    """The pH that the law sets for acid food."""
-    return target("ph-4.6", Composition).ways[0].bounds[0].value
-
-
-class AcidQuestion(Sent):
-    """What goes into the jar, and how it is kept."""
-
-    vegetable: VegetableKey = field("choice", "onion", main=True)
-    vegetable_kg: float = field("mass", 1, 0.001, 500, "g", 0.05, main=True)
-    vinegar_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
-    vinegar_percent: float = field("percent", 6, 0, 25, step=0.1, main=True)
-    second_vinegar_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
-    second_vinegar_percent: float = field("percent", 4.3, 0, 25, step=0.1, main=True)
-    water_kg: float = field("mass", 0.333, 0, 500, "g", 0.01, main=True)
-    salt_kg: float = field("mass", 0.02, 0, 100, "g", 0.001)
-    sugar_kg: float = field("mass", 0.05, 0, 300, "g", 0.01)
-    other_acid: Literal["none", "citric", "lactic", "malic", "tartaric"] = field("choice", "none")
-    other_acid_kg: float = field(
-        "mass", 0, 0, 50, "g", 0.001, only={"other_acid": ("citric", "lactic", "malic", "tartaric")}
-    )
-    target_ph: float = field("ph", 4.0, 2.8, 4.6, step=0.1, main=True)
-    piece_m: float = field("length", 0.003, 0.001, 0.1, "mm", 0.001, main=True)
-    fill_c: float = field("temperature", 90, 0, 100)
-    kept_c: float = field("temperature", 4, 0, 40)
-    measured_ph: float | None = field("ph", None, 1, 9)
-    sample: Literal["blended", "brine"] = field("choice", "blended")
-    rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
-    ph_uncertainty: float = field("number", 0.05, 0, 0.5, "pH")
-    base_ml: float | None = field("number", None, 0.1, 200, say("bench.acid.ml_naoh"))
-    base_mol_l: float = field("number", 0.1, 0.001, 2, "mol/L")
-    sample_g: float = field("mass", 0.01, 0.0005, 1, "g")
-    jar_diameter_m: float = field("length", 0.08, 0.03, 0.3, "mm", 0.005)
-    jar_height_m: float = field("length", 0.11, 0.03, 0.5, "mm", 0.005)
-    process_c: float = field("temperature", 82, 40, 100)
 
 
 def answer_acid(question: AcidQuestion) -> BenchAnswer:
@@ -350,44 +308,6 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
             y_high=max(own + 0.3, 5.0),
         ),
         ground(rest if question.measured_ph is None else question.measured_ph, salt),
-    )
-
-
-def ground(ph: float, salt_percent: float) -> GroundPicture:
-    """The map of pH [-] and salt in the water [%], what can grow where, and where this food stands.
-
-    Valid for salt 0 to 20 % and pH 2.5 to 7: what lies beyond is drawn at the edge. Growth limits carry their own
-    sources.
-    """
-    shown = ("c_botulinum_a", "c_botulinum_b", "listeria", "salmonella", "s_aureus", "c_perfringens")
-    known = [(each, _salt_limit(each.min_aw, each.salt_percent)) for each in (organisms()[key] for key in shown)]
-    areas = [
-        Area(words=each.name, x_to=most, y_from=each.min_ph, lives=salt_percent <= most and ph >= each.min_ph)
-        for each, most in known
-    ]
-    return GroundPicture(
-        title=say("bench.acid.ground"),
-        areas=tuple(areas),
-        x_low=0,
-        x_high=20,
-        y_low=2.5,
-        y_high=7,
-        law=law_ph(),
-        at_x=min(max(salt_percent, 0.0), 20.0),
-        at_y=min(max(ph, 2.5), 7.0),
-    )
-
-
-def _salt_limit(min_aw: float, stated: float | None) -> float:
-    """Salt in the water that stops growth: as published, or where salt alone gives the least water activity."""
-    if stated is not None:
-        return stated
-    return float(
-        np.interp(
-            -min_aw,
-            [-1, -0.99, -0.98, -0.96, -0.94, -0.92, -0.90, -0.85, -0.83],
-            [0, 1.72, 3.44, 6.55, 9.37, 11.9, 14.2, 19.1, 20],
-        )
     )
 
 

@@ -1,8 +1,5 @@
 """Cooling: will it make both marks, how deep may it be, what ice and what chiller it takes."""
 
-from dataclasses import dataclass
-from typing import Literal
-
 import numpy as np
 
 from brinefrost.core.bench.answer import (
@@ -19,52 +16,33 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
+from brinefrost.core.bench.chill_fall import (
+    AMBIENT_C,
+    CELLS,
+    HORIZON_S,
+    PORTION_KG,
+    body_in,
+    chiller_w,
+    core_in,
+    falls,
+    first_load_w,
+)
+from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.heat_question import CONDUCTION
-from brinefrost.core.fields import field
-from brinefrost.core.food.media import LIGHT_KG, USUAL_W, Food, FoodKey, MediumKey, check_medium, food, medium
+from brinefrost.core.food.media import Food, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
-from brinefrost.core.physics.body import Array, Body, Shape
-from brinefrost.core.physics.cooling import chiller_load_w, lumped_c, pot_area_m2, taken_s
+from brinefrost.core.physics.body import Array, Shape
+from brinefrost.core.physics.cooling import chiller_load_w
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import ice_needed_kg
 from brinefrost.core.physics.robustness import Spread, repeat_chill
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, joined, kg, legal, mm, num, say, temp
-from brinefrost.core.working import Input, Sent, Source, Working
+from brinefrost.core.working import Input, Source, Working
 
-ChillShape = Literal["pan", "mould", "cylinder", "sphere"]
 MEATS = ("red_meat", "poultry", "stew", "fat_meat")
-AMBIENT_C = 30.0  # food that begins no warmer was made at room temperature
-PORTION_KG = 1.0  # a portion cools through its side too
 LEAST_CUT = 0.5
-HORIZON_S = 24 * 3600.0
-CELLS = 24
-
-
-class ChillQuestion(Sent):
-    """A food that cools in a pan, pot or bag."""
-
-    food: FoodKey = field("choice", "custard", main=True)
-    mass_kg: float = field("mass", 6.4, 0.05, 500, "kg", main=True)
-    shape: ChillShape = field("choice", "pan", main=True)
-    depth_m: float = field("length", 0.16, 0.005, 0.6, "mm", 0.005, main=True)
-    width_m: float | None = field("length", None, 0.01, 1.0, "mm", 0.005, only={"shape": ("mould",)})
-    both_sides: bool = field("flag", True)
-    stirred: bool = field("flag", False, main=True)
-    covered: bool = field("flag", False)
-    start_c: float = field("temperature", 82, 5, 110, main=True)
-    waited_s: float | None = field("time", None, 0, 86400, "min", 300)
-    medium: MediumKey = field("choice", "bench", main=True)
-    surroundings_c: float = field("temperature", 20, -45, 45, main=True)
-    chiller_w: float | None = field("number", None, 50, 100000, "W")
-    rule_set: RuleSetId = field("choice", "us", main=True)
-    pans: float = field("number", 1, 1, 60, step=1)
-    uncured: Literal["yes", "no"] = field("choice", "yes")
-    spread_thickness_m: float = field("length", 0.003, 0, 0.05, "mm", 0.001)
-    spread_start_c: float = field("difference", 2, 0, 10, step=0.5)
-    spread_bath_c: float = field("difference", 1, 0, 5, step=0.1)
-    spread_probe_c: float = field("difference", 0.25, 0, 5, step=0.05)
 
 
 def answer_chill(question: ChillQuestion) -> BenchAnswer:
@@ -79,7 +57,7 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
     check_medium(question.medium, question.surroundings_c, 0.0)
     kind = food(question.food)
     times = np.concatenate(([0.0], np.geomspace(30.0, HORIZON_S, 500)))
-    core = _core(question, kind, question.depth_m, times)
+    core = core_in(question, kind, question.depth_m, times)
     limit = rule_of(question.rule_set, question.start_c)
     series = _series(question, limit, times, core)
     verdict = _judged(limit, series)
@@ -139,16 +117,8 @@ def _series(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: Arr
     return Series.computed(times_s, core_c)
 
 
-def chiller_w(question: ChillQuestion) -> float:
-    """What the chiller takes up at its best [W]: as entered, else a usual one of its kind; ice takes what comes.
-
-    Valid for every medium.
-    """
-    return USUAL_W.get(question.medium, np.inf) if question.chiller_w is None else question.chiller_w
-
-
 def _load_words(question: ChillQuestion, kind: Food) -> str:
-    power, most = chiller_w(question), _first_load_w(question, kind)
+    power, most = chiller_w(question), first_load_w(question, kind)
     if not np.isfinite(power) or most <= power:
         return ""
     whose = (
@@ -164,14 +134,6 @@ def _load_words(question: ChillQuestion, kind: Food) -> str:
     )
 
 
-def _first_load_w(question: ChillQuestion, kind: Food) -> float:
-    """What all the food gives off over its first ten minutes [W]."""
-    times = np.array([0.0, 600.0])
-    mean = _fall(question, kind, question.depth_m, times).mean
-    span = question.start_c - question.surroundings_c
-    return float(span * (mean[0] - mean[1]) * question.mass_kg * kind.heat_capacity_j_kgk / 600.0)
-
-
 def _judged(limit: Cooling, series: Series) -> Verdict:
     """The whole curve; where it fails, as it stands when the first mark it misses is due."""
     missed = next((r for r in limit.results(series, HORIZON_S) if r.state == "fail"), None)
@@ -181,60 +143,6 @@ def _judged(limit: Cooling, series: Series) -> Verdict:
     times = np.append(series.times_s[series.times_s < due], due)
     core = np.interp(times, series.times_s, series.values)
     return limit.evaluate(Series.computed(times, core), due + 1.0)
-
-
-def body_in(question: ChillQuestion, kind: Food, depth_m: float) -> Body:
-    """The food as it stands [m]: a pan as a slab; a mould, a small portion, a roll or an egg by its own shape.
-
-    Valid as ``Body``, whose OutOfRangeError it raises.
-    """
-    both = question.both_sides and not question.covered
-    share_m3 = question.mass_kg / question.pans / kind.density_kg_m3
-    if question.shape in ("cylinder", "sphere"):
-        return Body(Shape[question.shape], depth_m / 2, kind.diffusivity_m2_s, kind.conductivity_w_mk)
-    round_m = question.width_m or 2 * float(np.sqrt(share_m3 / (np.pi * depth_m)))
-    small = question.mass_kg / question.pans <= PORTION_KG and round_m < 4 * depth_m
-    upright = depth_m / 2 if both else depth_m
-    if question.shape == "mould" or small:
-        return Body(Shape.cylinder, round_m / 2, kind.diffusivity_m2_s, kind.conductivity_w_mk, (upright,))
-    return Body(Shape.slab, upright, kind.diffusivity_m2_s, kind.conductivity_w_mk)
-
-
-@dataclass(frozen=True)
-class Fall:
-    """How far the middle and the mean still are from their surroundings, of the way they began with [-], (n,)."""
-
-    core: Array
-    mean: Array
-
-    def in_air(self, question: ChillQuestion, kind: Food, air_c: float, times_s: Array) -> Array:
-        """The core [°C] in such air; where the chiller cannot take the heat, time runs as slowly as it takes it.
-
-        Valid for every air [°C] and times that rise [s].
-        """
-        span = question.start_c - air_c
-        free, power = air_c + span * self.core, chiller_w(question)
-        if not np.isfinite(power) or (question.mass_kg <= LIGHT_KG and question.chiller_w is None):
-            return free
-        capacity = question.mass_kg * kind.heat_capacity_j_kgk
-        return np.interp(times_s, taken_s(times_s, span * self.mean, capacity, power), free)
-
-
-def _fall(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Fall:
-    """Of one depth [m]; how warm the air is changes nothing of it."""
-    h = medium(question.medium).h_w_m2k
-    if question.stirred:
-        share = question.mass_kg / question.pans
-        area = pot_area_m2(share / kind.density_kg_m3, depth_m, question.covered)
-        even = lumped_c(times_s, share, kind.heat_capacity_j_kgk, h, area, 1.0, 0.0)
-        return Fall(even, even)
-    unit = Heating(body_in(question, kind, depth_m), h, 1.0, 0.0)
-    return Fall(unit.core_c(times_s), unit.mean_c(times_s))
-
-
-def _core(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
-    """The core [°C] at times [s]."""
-    return _fall(question, kind, depth_m, times_s).in_air(question, kind, question.surroundings_c, times_s)
 
 
 def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, ...]:
@@ -256,7 +164,7 @@ def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table,
 
 
 def _meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, times_s: Array) -> bool:
-    series = _series(question, limit, times_s, _core(question, kind, depth_m, times_s))
+    series = _series(question, limit, times_s, core_in(question, kind, depth_m, times_s))
     return limit.evaluate(series, HORIZON_S).state == "pass"
 
 
@@ -273,7 +181,7 @@ def _fixes(question: ChillQuestion, kind: Food, limit: Cooling, deepest: float |
         question.model_copy(update={"covered": False}), kind, limit, question.depth_m, times
     ):
         said.append(say("bench.chill.take_the_cover_off_until_it"))
-    if chiller_w(question) < _first_load_w(question, kind):
+    if chiller_w(question) < first_load_w(question, kind):
         most = changeover(
             lambda kg: _meets(question.model_copy(update={"mass_kg": kg}), kind, limit, question.depth_m, times),
             question.mass_kg,
@@ -394,7 +302,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
     last = limit.stages[-1].to_c
     cells = []
     for depth in depths:
-        fall = _fall(question, kind, float(depth), times)
+        fall = falls(question, kind, float(depth), times)
         ways = [fall.in_air(question, kind, float(air), times) for air in outside]
         cells.append(tuple(_span_s(times, core, limit.from_c, last) for core in ways))
     return MapPicture(
@@ -431,7 +339,7 @@ def _pans(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> 
             like = question.model_copy(
                 update={"medium": key, "surroundings_c": air, "stirred": False, "covered": False, "both_sides": True}
             )
-            span = _span_s(times, _core(like, kind, depth, times), limit.from_c, limit.stages[-1].to_c)
+            span = _span_s(times, core_in(like, kind, depth, times), limit.from_c, limit.stages[-1].to_c)
             fits = _meets(like, kind, limit, depth, times)
             cells.append(
                 (say("bench.chill.over_24_h") if span is None else duration(span))

@@ -1,7 +1,5 @@
 """Eggs: in the shell by size, water and altitude; egg sauce in a bag by its thickness; pooled and held eggs."""
 
-from typing import Literal
-
 import numpy as np
 
 from brinefrost.core.bench.answer import (
@@ -17,56 +15,28 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
+from brinefrost.core.bench.egg_question import EggQuestion
 from brinefrost.core.bench.heat_question import CONDUCTION
+from brinefrost.core.bench.held_eggs import held_eggs
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food, medium
 from brinefrost.core.inverse import met_s, steadily, thickest_m
 from brinefrost.core.kitchen.eggs import WATER_H, YOLK_EDGE, egg_body, soft_boiled_s, white_state, yolk_state
 from brinefrost.core.kitchen.fish import advisory
-from brinefrost.core.limits import Limit, Series, Verdict, exposure_of
-from brinefrost.core.microbes.organisms import organism
+from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.words import duration, grams, joined, legal, lowered, mm, num, say, temp
-from brinefrost.core.working import Input, Sent, Working
+from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
+from brinefrost.core.words import duration, grams, joined, mm, num, say, temp
+from brinefrost.core.working import Input, Working
 
-Form = Literal["shell", "sauce", "custard", "pooled"]
-EggPart = Literal["yolk", "whole", "white"]
 SALTED_PERCENT = 2.0  # from this much salt or sugar on, the salted row; USDA-FSIS guidance on egg products
-HELD_CLOCKS = ("s_aureus", "b_cereus", "salmonella")
 SOFT_C = 54.4  # an egg colder than this in its middle is raw, not soft
-NEARLY = 0.9  # a hold that uses more of its clock than this has no minute to spare
 LONGEST_S = 8 * 3600.0
 WHITE_MIDDLE = (1 + YOLK_EDGE) / 2  # half way through the white, as a share of the radius
-
-
-class EggQuestion(Sent):
-    """Eggs in their shells, a bag of egg sauce, or a pool of eggs."""
-
-    form: Form = field("choice", "shell", main=True)
-    mass_kg: float = field("mass", 0.06, 0.02, 0.15, "g", 0.001, main=True, only={"form": ("shell",)})
-    thickness_m: float = field(
-        "length", 0.02, 0.003, 0.1, "mm", 0.001, main=True, only={"form": ("sauce", "custard", "pooled")}
-    )
-    part: EggPart = field("choice", "yolk", only={"form": ("sauce", "pooled")})
-    salt_percent: float = field("percent", 2.7, 0, 15, step=0.1, only={"form": ("sauce", "pooled")}, main=True)
-    sugar_percent: float = field("percent", 0, 0, 60, step=1, only={"form": ("sauce", "custard", "pooled")}, main=True)
-    start_c: float = field("temperature", 5, 0, 40, main=True)
-    boiling: bool = field("flag", False, main=True)
-    water_c: float = field("temperature", 60, 50, 100, step=0.5, main=True)
-    duration_s: float = field("time", 3600, 10, 8 * 3600, "min", 60, main=True)
-    altitude_m: float = field("height", 2140, 0, 4500, main=True)
-    held_s: float = field("time", 0, 0, 24 * 3600, "h")
-    held_c: float = field("temperature", 60, 0, 90)
-    eggs: float = field("number", 1, 1, 1000, "eggs", step=1)
-    guests: Literal["general", "higher_risk"] = field("choice", "general")
-    pasteurised: bool = field("flag", False)
-    rule_set: RuleSetId = field("choice", "us")
 
 
 def answer_eggs(question: EggQuestion) -> BenchAnswer:
@@ -98,7 +68,7 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
     verdict = limit.evaluate(series, question.duration_s)
     line_ = _line(question)
     by_rule = line_.evaluate(series, question.duration_s)
-    held, held_words = _held(question)
+    held, held_words = held_eggs(question)
     state, why = _cooked_state(question, verdict, by_rule, float(core[-1]))
     met = state == "would_meet"
     needed = met_s((limit, line_), steadily(heating))
@@ -168,49 +138,6 @@ def _limit(question: EggQuestion) -> Limit:
         "egg_yolk_salted" if salted else {"yolk": "egg_yolk", "whole": "egg_whole", "white": "egg_white"}[question.part]
     )
     return targets_for(f"heat.{row}")[0].limit
-
-
-def _held(question: EggQuestion) -> tuple[AnswerState, str]:
-    """Whether it is held hot enough, or so briefly that neither rule nor clock is near its end."""
-    if question.held_s <= 0:
-        return "would_meet", ""
-    rules = rule_set(question.rule_set)
-    hot = rules.bound_for("hold.hot")
-    if hot.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
-        return "would_meet", say("bench.eggs.held_at_is_kept", held=temp(question.held_c, "g"), small=_small(hot.title))
-    cold = rules.bound_for("hold.cold")
-    if cold.evaluate(Series.of(question.held_c, basis="computed"), 0.0).state == "pass":
-        return "would_meet", say(
-            "bench.eggs.held_at_is_kept", held=temp(question.held_c, "g"), small=_small(cold.title)
-        )
-    limit = rules.limit_for("time.uncontrolled")
-    times = np.array([0.0, *((1.0,) if question.held_s > 1 else ()), max(question.held_s, 2.0)])
-    # it leaves control hot, from the bath, and lies at its holding temperature from then on
-    started = max(hot.value, question.held_c)
-    values = np.array([started, *(question.held_c for _ in times[1:])])
-    verdict = limit.evaluate(Series.computed(times, values), question.held_s)
-    lying = Series(
-        np.array([0.0, max(question.held_s, 1.0)]), np.full(2, question.held_c), 0, 0, True, np.inf, "computed"
-    )
-    clocks = [exposure_of(organism(key)) for key in HELD_CLOCKS]
-    full = [(each, each.evaluate(lying, question.held_s)) for each in clocks]
-    worst_clock = max(full, key=lambda pair: pair[1].value or 0.0)
-    state = worst_of([planned(verdict.state), *(planned(v.state) for _, v in full)])
-    said = say(
-        "bench.eggs.held_at_below",
-        held=temp(question.held_c, "g"),
-        value=legal(hot.value, "g"),
-        sentence=verdict.sentence,
-    )
-    if state == "would_meet" and question.held_s > NEARLY * (verdict.limit_value or question.held_s):
-        return "too_close", say("bench.eggs.that_is_the_last_of_it", said=said)
-    if worst_clock[1].state != "pass":
-        said += say("bench.eggs.title_sentence", title=worst_clock[0].title, sentence=worst_clock[1].sentence)
-    return state, said
-
-
-def _small(title: str) -> str:
-    return lowered(title)
 
 
 def _sentence(question: EggQuestion, centre: float, state: AnswerState, water: float) -> str:

@@ -7,17 +7,21 @@ from functools import lru_cache
 from importlib import resources
 from typing import Any, NamedTuple
 
-from brinefrost.core.bench.acid import AcidQuestion, answer_acid
+from brinefrost.core.bench.acid import answer_acid
+from brinefrost.core.bench.acid_question import AcidQuestion
 from brinefrost.core.bench.answer import BenchAnswer
-from brinefrost.core.bench.chill import ChillQuestion, answer_chill
+from brinefrost.core.bench.chill import answer_chill
+from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.clocks import answer_clocks
 from brinefrost.core.bench.clocks_question import ClocksQuestion
 from brinefrost.core.bench.cure import CureQuestion, answer_cure
 from brinefrost.core.bench.dates import DatesQuestion, answer_dates
 from brinefrost.core.bench.dry import DryQuestion, answer_dry
-from brinefrost.core.bench.eggs import EggQuestion, answer_eggs
+from brinefrost.core.bench.egg_question import EggQuestion
+from brinefrost.core.bench.eggs import answer_eggs
 from brinefrost.core.bench.ferment import FermentQuestion, answer_ferment
-from brinefrost.core.bench.fish import FishQuestion, answer_fish
+from brinefrost.core.bench.fish import answer_fish
+from brinefrost.core.bench.fish_question import FishQuestion
 from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.heat import answer_heat
 from brinefrost.core.bench.heat_question import HeatQuestion
@@ -25,8 +29,10 @@ from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
 from brinefrost.core.bench.kit import KitQuestion, answer_kit
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
-from brinefrost.core.bench.salt import SaltQuestion, answer_salt
-from brinefrost.core.bench.smoke import SmokeQuestion, answer_smoke
+from brinefrost.core.bench.salt import answer_salt
+from brinefrost.core.bench.salt_question import SaltQuestion
+from brinefrost.core.bench.smoke import answer_smoke
+from brinefrost.core.bench.smoke_question import SmokeQuestion
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.fields import FieldSpec, specs_of
 from brinefrost.core.words import Words, say

@@ -4,7 +4,7 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import ground
+from brinefrost.core.bench.acid_ground import ground
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,

@@ -1,8 +1,5 @@
 """Fish served raw or barely cooked: freezing, histamine, the minutes before it is eaten, what guests are told."""
 
-from dataclasses import dataclass
-from typing import Literal
-
 import numpy as np
 
 from brinefrost.core.bench.answer import (
@@ -19,73 +16,37 @@ from brinefrost.core.bench.answer import (
     Stretch,
     Table,
     line,
-    measured,
     planned,
     worst_of,
 )
+from brinefrost.core.bench.fish_clocks import (
+    DAY_S,
+    DRESSED_AT_C,
+    FishClock,
+    _spans,
+    clocks_of,
+    cooked,
+    freeze_limit,
+    frozen,
+    series_of,
+)
+from brinefrost.core.bench.fish_question import FishQuestion
 from brinefrost.core.bench.scales import scales
-from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
-from brinefrost.core.fields import field
+from brinefrost.core.bench.steady import face_to_face
 from brinefrost.core.food.media import body_of, food
 from brinefrost.core.kitchen.cooked import cook_fix
-from brinefrost.core.kitchen.fish import Origin, Species, advisory, freezing_need, species, species_of
-from brinefrost.core.limits import Exposure, Freezing, Hold, Limit, Series, TimeAbove, Verdict, exposure_of
-from brinefrost.core.microbes.organisms import organism
+from brinefrost.core.kitchen.fish import Species, advisory, freezing_need, species, species_of
+from brinefrost.core.limits import Freezing, Hold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, pham_s
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target
+from brinefrost.core.rules import RULE_SET_IDS, rule_set, target
 from brinefrost.core.words import duration, joined, legal, mm, num, say, temp
-from brinefrost.core.working import Document, Input, Sent, Source, Working
+from brinefrost.core.working import Input, Source, Working
 
-SpeciesKey = Literal[
-    "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
-    "bigeye_tuna", "albacore", "blackfin_tuna", "skipjack", "mackerel", "herring", "sardine", "anchovy", "mahi",
-    "amberjack", "bonito", "bluefish", "swordfish", "escolar", "pacific_bluefin", "cod", "halibut", "sea_bass",
-    "sea_bream", "turbot", "pike", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
-]  # fmt: skip
-Dish = Literal["raw", "citrus", "seared", "cold_smoked", "cooked"]
 SEAR_H, SEAR_C = 300.0, 180.0  # a hot pan's contact, common practice, no source
-DAY_S = 86400.0
-DRESSED_AT_C = 22.0  # a dressing stands in the kitchen, above 21 °C; common practice, no source
-RAW_CLOCKS = ("ready_to_eat", "listeria", "v_parahaemolyticus")
-COOKED_CLOCKS = ("ready_to_eat",)
 COLD_C, KILLED_C = 4.0, 60.0  # out of the fridge; where Anisakis dies within a minute (EFSA 2010)
-
-
-class Reading(Document):
-    """One reading of the freezer's or the fish's temperature."""
-
-    time_s: float = field("time", 0, 0, 40 * 86400, "h")
-    temperature_c: float = field("temperature", -20, -80, 30)
-
-
-class Handling(Document):
-    """A time out of the cold."""
-
-    temperature_c: float = field("temperature", 12, -5, 40)
-    duration_s: float = field("time", 1200, 60, 7 * 86400, "min")
-
-
-class FishQuestion(Sent):
-    """Which fish, from where, made into what, frozen how, out for how long."""
-
-    species: SpeciesKey = field("choice", "arctic_char", main=True)
-    origin: Origin = field("choice", "wild", main=True)
-    dish: Dish = field("choice", "citrus", main=True)
-    rule_set: RuleSetId = field("choice", "us", main=True)
-    guests: Literal["general", "higher_risk"] = field("choice", "general", main=True)
-    dressing_s: float = field("time", 300, 0, 4 * 3600, "min", main=True, only={"dish": ("citrus",)})
-    sear_s: float = field("time", 10, 1, 600, "s", main=True, only={"dish": ("seared",)})
-    thickness_m: float = field("length", 0.03, 0.003, 0.3, "mm", 0.001, main=True)
-    core_c: float | None = field("temperature", None, 0, 120, only={"dish": ("cooked",)})
-    core_held_s: float = field("time", 0, 0, 4 * 3600, "min", only={"dish": ("cooked",)})
-    freezer_c: float = field("temperature", -30, -60, -12)
-    freezer_h: float = field("number", 15, 3, 200, "W/m²K")
-    was_frozen: bool = field("flag", False)
-    record: tuple[Reading, ...] = field("rows", (), most=200, main=True, file="record")
-    out: tuple[Handling, ...] = field("rows", (Handling(),), most=40, main=True)
 
 
 def answer_fish(question: FishQuestion) -> BenchAnswer:
@@ -100,21 +61,21 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
     kind = species_of(question.species)
     need = freezing_need(kind, question.origin, question.rule_set)
     raw = question.dish != "cooked"
-    freeze = _freeze_limit(question.rule_set)
-    record = freeze.evaluate(_series(question.record), float(question.record[-1].time_s) if question.record else 0.0)
+    freeze = freeze_limit(question.rule_set)
+    record = freeze.evaluate(series_of(question.record), float(question.record[-1].time_s) if question.record else 0.0)
     parts: list[tuple[str, AnswerState, str]] = []
-    clocks = _clocks(question, kind)
+    clocks = clocks_of(question, kind)
     parts += [("histamine" if c.histamine else "clock", planned(c.verdict.state), c.words()) for c in clocks]
     if raw and question.guests == "higher_risk":
         parts.append(("guests", "would_fail", say("bench.fish.nothing_raw_or_barely_cooked_goes")))
     if raw and need.needed:
-        parts.append(_frozen(record))
+        parts.append(frozen(record))
     if raw and not need.needed and need.paper:
         parts.append(("paper", "ask", say("bench.fish.exempt_only_with", paper=need.paper)))
     if kind.bivalve and raw:
         parts.append(("bivalve", "ask", say("bench.fish.raw_bivalves_carry_norovirus_and_vibrio")))
     if not raw:
-        parts += _cooked(question, kind)
+        parts += cooked(question, kind)
     elif question.guests == "general":
         parts.append(("raw", "advisory", say("bench.fish.served_raw_or_barely_cooked_the")))
     state = worst_of([part[1] for part in parts]) if parts else "would_meet"
@@ -132,110 +93,6 @@ def answer_fish(question: FishQuestion) -> BenchAnswer:
         caution=advisory(question.rule_set),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
-
-
-@dataclass(frozen=True)
-class FishClock:
-    """One clock over all the handling, and whether it is histamine's, which nothing undoes."""
-
-    limit: Exposure | TimeAbove
-    verdict: Verdict
-    histamine: bool
-
-    def words(self) -> str:
-        """What it says; a full histamine clock says that it is final."""
-        said = say("bench.fish.title_sentence", title=self.limit.title, sentence=self.verdict.sentence)
-        return say("bench.fish.discard_heat_cold_and_acid_do", said=said) if self.histamine and self.full else said
-
-    @property
-    def full(self) -> bool:
-        """Whether its time is used up."""
-        return self.verdict.state == "fail"
-
-
-def _spans(question: FishQuestion) -> list[tuple[float, float]]:
-    """All the time out of the cold: the rows, and in the dressing at the kitchen's own temperature."""
-    found = [(each.temperature_c, each.duration_s) for each in question.out]
-    if question.dish == "citrus" and question.dressing_s > 0:
-        found.append((DRESSED_AT_C, question.dressing_s))
-    return found
-
-
-def _clocks(question: FishQuestion, kind: Species) -> list[FishClock]:
-    """Every clock that runs on this fish: ready to eat, Listeria, Vibrio, and histamine where its kind makes it.
-
-    A cook ends the clocks of cells that it kills, never histamine's.
-    """
-    spans = _spans(question)
-    if not spans:
-        return []
-    series = laid_end_to_end(spans)
-    end = float(series.times_s[-1])
-    found: list[FishClock] = []
-    if kind.scombroid:
-        limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", TimeAbove)
-        found.append(FishClock(limit, limit.evaluate(series, end), True))
-    keys = RAW_CLOCKS if question.dish != "cooked" else COOKED_CLOCKS
-    for key in keys:
-        clock_ = exposure_of(organism(key))
-        found.append(FishClock(clock_, clock_.evaluate(series, end), False))
-    return found
-
-
-def _frozen(record: Verdict) -> tuple[str, AnswerState, str]:
-    """Without a record it is not frozen: that is a stop, not an open question."""
-    if record.state == "not_measured" and record.value is None:
-        return "freeze", "would_fail", say("bench.fish.it_must_be_frozen_first_and")
-    return "freeze", measured(record.state), record.sentence
-
-
-def _freeze_limit(rule_set_id: RuleSetId) -> Freezing:
-    """The rule set's freezing; one without a figure takes the strictest of the others."""
-    known = rule_set_id if rule_set(rule_set_id).entries_for("freeze.parasites") else "us"
-    return rule_set(known).limit_as("freeze.parasites", Freezing)
-
-
-def _series(rows: tuple[Reading, ...]) -> Series:
-    if not rows:
-        return Series.empty(closed=True)
-    ordered = sorted(rows, key=lambda row: row.time_s)
-    times = np.array([row.time_s for row in ordered])
-    return Series(times, np.array([row.temperature_c for row in ordered]), 0.5, float(times[0]), True, 24 * 3600.0)
-
-
-def _cooked(question: FishQuestion, kind: Species) -> list[tuple[str, AnswerState, str]]:
-    """The rule set's own line for fish, and the parasites' and viruses' besides; the hold as it was timed."""
-    limits = [rule_set(question.rule_set).limit_for("cook.whole")]
-    if kind.bivalve:
-        limits.append(target("bivalve-90", Hold))
-    if kind.parasites:
-        limits.append(target("anisakis-60", Hold))
-    if question.core_c is None:
-        return [("core", "not_measured", say("bench.fish.the_core_was_not_measured", title=limits[0].title))]
-    held = question.core_held_s
-    times = np.array([0.0, held]) if held > 0 else np.zeros(1)
-    series = Series(times, np.full(len(times), question.core_c), 0.5, 0.0, True, max(held, 300.0))
-    found: list[tuple[str, AnswerState, str]] = []
-    for limit in limits:
-        verdict = limit.evaluate(series, held)
-        if verdict.state in ("fail", "not_measured") and held <= 0 and _at_once(limit, series):
-            verdict = verdict.model_copy(
-                update={"state": "pass", "sentence": say("bench.fish.hot_enough_at_once", title=limit.title)}
-            )
-        found.append(
-            (
-                "core",
-                measured(verdict.state),
-                say("bench.fish.title_sentence", title=limit.title, sentence=verdict.sentence),
-            )
-        )
-    return found
-
-
-def _at_once(limit: Limit, series: Series) -> bool:
-    """Whether one reading is enough by itself: where the code's table asks for under a second."""
-    instant = rule_set("us").limit_as("cook.filled", Hold)
-    return isinstance(limit, Hold) and limit.at_least_c < 75 and instant.evaluate(series, 0.0).state == "pass"
 
 
 def _sentence(
@@ -316,7 +173,7 @@ def _fixes(question: FishQuestion, kind: Species, standing: set[str]) -> tuple[s
     if "guests" in standing:
         said.append(say("bench.fish.cook_it", title=line_.title))
     if "freeze" in standing:
-        limit = _freeze_limit(question.rule_set)
+        limit = freeze_limit(question.rule_set)
         said.append(
             say(
                 "bench.fish.freeze_it_keep_the_record_90",
@@ -408,7 +265,7 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
     if not needed or question.dish == "cooked":
         return ()
     rows = []
-    for option in _freeze_limit(question.rule_set).options:
+    for option in freeze_limit(question.rule_set).options:
         coldest = option.hold_at_c if option.solid_at_c is None else min(option.hold_at_c, option.solid_at_c)
         if question.freezer_c >= coldest:
             rows.append(ScaleRow(words=option.words(), said=say("bench.fish.this_freezer_is_not_cold_enough")))
@@ -492,7 +349,7 @@ def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:
     found = []
     for set_id in RULE_SET_IDS:
         need = freezing_need(kind, question.origin, set_id)
-        option = _freeze_limit(set_id).options[0].words()
+        option = freeze_limit(set_id).options[0].words()
         state: AnswerState = "ask" if need.needed or need.paper else "would_meet"
         found.append(
             SchoolAnswer(

@@ -5,7 +5,8 @@ from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import RESTED_S, acid_pack, ground, law_ph
+from brinefrost.core.bench.acid import RESTED_S, acid_pack
+from brinefrost.core.bench.acid_ground import ground, law_ph
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,

@@ -1,11 +1,10 @@
 """Brine and dry cure: how strong, how much salt in the end, how far it has come, how long to the middle."""
 
 from dataclasses import replace
-from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.acid import ground
+from brinefrost.core.bench.acid_ground import ground
 from brinefrost.core.bench.answer import (
     AnswerState,
     BenchAnswer,
@@ -19,7 +18,9 @@ from brinefrost.core.bench.answer import (
     line,
     planned,
 )
-from brinefrost.core.bench.steady import face_to_face, laid_end_to_end
+from brinefrost.core.bench.salt_clock import raw_clock
+from brinefrost.core.bench.salt_question import SaltQuestion
+from brinefrost.core.bench.steady import face_to_face
 from brinefrost.core.chemistry.brine import (
     brine_density_kg_m3,
     on_water_from_total,
@@ -31,49 +32,17 @@ from brinefrost.core.chemistry.brine import (
 )
 from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.fields import field
-from brinefrost.core.limits import Composition, Exposure, Measured, Quantity, Series, Threshold, Verdict, exposure_of
-from brinefrost.core.microbes.organisms import organism
+from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
 from brinefrost.core.words import duration, grams, legal, mm, num, say, temp
-from brinefrost.core.working import Input, Sent, Source, Working
+from brinefrost.core.working import Input, Source, Working
 
-SaltWay = Literal["brine", "dry", "rub"]
-SaltPurpose = Literal["season", "cure", "preserve"]
-SaltShape = Literal["slab", "cylinder", "sphere"]
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
-FLESH = Literal["red_meat", "pork", "poultry", "fish", "fat_fish"]
 SALT_RUB_KG_L, SPICE_KG_L = 1.2, 0.5  # bulk densities of fine salt and of ground spice, common practice, no source
 FAST_D_M2_S = 5e-10  # fast end of what is published for cold meat; from memory, verify
-RAW_CLOCKS = ("listeria", "salmonella")
-RAW_DAYS_S = 7 * 86400.0  # raw flesh at 5 °C or below: Listeria's allowance, FDA guide appendix 4
-CURE_S = 60 * 86400.0  # a cure with nitrite and salt by the rule, at 5 °C or below; common practice, no source
-CURED_PPM, CURED_SALT = 100.0, 2.0
 LEAST_CUT = 0.5
 EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
-
-
-class SaltQuestion(Sent):
-    """What is salted, how, for how long."""
-
-    way: SaltWay = field("choice", "brine", main=True)
-    purpose: SaltPurpose = field("choice", "season", main=True)
-    flesh: FLESH = field("choice", "pork", main=True)
-    nitrite_ppm: float = field("number", 0, 0, 700, "ppm", only={"purpose": ("cure", "preserve")})
-    food_kg: float = field("mass", 1.2, 0.01, 500, "kg", main=True)
-    thickness_m: float = field("length", 0.05, 0.002, 0.3, "mm", 0.001, main=True)
-    shape: SaltShape = field("choice", "slab")
-    water_kg: float = field("mass", 2, 0, 2000, "kg", main=True, only={"way": ("brine",)})
-    salt_kg: float = field("mass", 0.06, 0, 500, "g", 0.005, main=True, only={"way": ("brine", "dry")})
-    rub_ml: float = field("number", 60, 0, 20000, "mL", only={"way": ("rub",)}, main=True)
-    rub_salt_parts: float = field("number", 1, 0, 20, "parts", only={"way": ("rub",)})
-    rub_other_parts: float = field("number", 1, 0, 20, "parts", only={"way": ("rub",)})
-    duration_s: float = field("time", 12 * 3600, 600, 120 * 86400, "h", 3600, main=True)
-    kept_c: float = field("temperature", 4, 0, 25, main=True)
-    brine_in_c: float = field("temperature", 4, 0, 100, only={"way": ("brine",)})
-    wanted_percent: float = field("percent", 1.8, 0.2, 12, step=0.1)
-    gravity_kg_m3: float | None = field("number", None, 1000, 1200, "kg/m³")
 
 
 def answer_salt(question: SaltQuestion) -> BenchAnswer:
@@ -215,35 +184,6 @@ def _through_fixes(question: SaltQuestion, needed: float, within_s: float) -> tu
     if not said:
         said.append(say("bench.salt.not_by_this_brine_in_the"))
     return (*said, say("bench.salt.half_the_thickness_needs_a_quarter"))
-
-
-def raw_clock(question: SaltQuestion, phase: float) -> tuple[Exposure, Verdict, float]:
-    """The clock of raw flesh while it is salted, and how long it allows at this temperature [s].
-
-    Nothing counts for the salt until it is through; nitrite by the rule and salt together lengthen it to the days of
-    a cure. Valid from 0 to 25 °C.
-    """
-    limits = [exposure_of(organism(key)) for key in RAW_CLOCKS]
-    series = laid_end_to_end([(question.kept_c, question.duration_s)])
-    cured = question.nitrite_ppm >= CURED_PPM and phase >= CURED_SALT and question.purpose != "season"
-    allowed = [(limit, limit.allowed_s(question.kept_c)) for limit in limits]
-    known = [(limit, span) for limit, span in allowed if span is not None]
-    if cured:
-        known = [(limit, CURE_S) for limit, _ in known]
-    limit, within = min(known, key=lambda pair: pair[1], default=(limits[0], RAW_DAYS_S))
-    within = min(within, CURE_S if cured else RAW_DAYS_S)
-    verdict = limit.evaluate(series, question.duration_s)
-    fits = question.duration_s <= within
-    told = verdict.model_copy(update={"state": "pass" if fits else "fail"})
-    if not fits:
-        told = told.model_copy(
-            update={
-                "sentence": say(
-                    "bench.salt.of_at_most", duration=duration(question.duration_s), within=duration(within)
-                )
-            }
-        )
-    return limit, told, within
 
 
 def _diffusivity(question: SaltQuestion) -> float:

@@ -1,7 +1,6 @@
 """Oven, smoke and the probe's alarm: carry-over, the wet surface, and what the alarm temperature leaves alive."""
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
@@ -11,84 +10,39 @@ from brinefrost.core.bench.answer import (
     BenchMark,
     CurvePicture,
     Figure,
-    ScalePicture,
-    ScaleRow,
     SchoolAnswer,
-    Stretch,
     Zone,
     line,
     planned,
     school,
     worst_of,
 )
+from brinefrost.core.bench.cold_smoke import PACK_FIX, _packed, answer_cold_smoke
 from brinefrost.core.bench.heat_question import CONDUCTION
-from brinefrost.core.bench.scales import scales
 from brinefrost.core.bench.slips import warm_raw
+from brinefrost.core.bench.smoke_question import ANIMALS, FOODS, SmokeQuestion
 from brinefrost.core.bench.steady import counts_from_c
-from brinefrost.core.fields import field
 from brinefrost.core.food.media import body_of, food
-from brinefrost.core.kitchen.cooked import Guests, Judged, cook_fix, judge_cook, may_be_rare
+from brinefrost.core.kitchen.cooked import Judged, cook_fix, judge_cook, may_be_rare
 from brinefrost.core.kitchen.fish import advisory
-from brinefrost.core.kitchen.lines import Animal, PieceState, lines_of
-from brinefrost.core.limits import Composition, Limit, Measured, Quantity, Series, Threshold, Verdict, exposure_of
+from brinefrost.core.kitchen.lines import lines_of
+from brinefrost.core.limits import Limit, Series
 from brinefrost.core.limits.come_up import rising_crossing
-from brinefrost.core.microbes.organisms import organism
-from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, target, targets_for
-from brinefrost.core.words import diff, duration, joined, legal, num, say, temp
-from brinefrost.core.working import Input, Sent, Source, Working
+from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
+from brinefrost.core.words import duration, joined, num, say, temp
+from brinefrost.core.working import Input, Source, Working
 
-RoastShape = Literal["slab", "cylinder", "sphere"]
 COOKED = ("line", "trichinella", "pathogen")
 UP_TO_C = 54.4
 RAREST_C = 50.0  # below this a steak is raw, not rare; common practice, no source
-STILL_COLD_C, COOL_C = 30.0, 10.0
-FISH_CLOCKS = ("listeria", "v_parahaemolyticus")
-MEAT_CLOCKS = ("salmonella", "e_coli", "listeria", "s_aureus")
-CURED_CLOCKS = ("s_aureus",)
-AnimalKey = Literal["wild_boar", "game", "pork", "beef", "lamb", "poultry", "duck", "fish"]
-SmokeWay = Literal["roast", "hot_smoke", "cold_smoke"]
-FOODS: dict[str, Literal["red_meat", "poultry", "fish"]] = {"poultry": "poultry", "duck": "poultry", "fish": "fish"}
-ANIMALS: dict[str, Animal] = {
-    "wild_boar": "wild_boar", "game": "game", "pork": "pork", "beef": "beef", "lamb": "beef", "poultry": "poultry",
-    "duck": "other_bird", "fish": "fish",
-}  # fmt: skip
 LONGEST_S = 16 * 3600.0  # a core that is not there by then is too late by every come-up rule
 HOTTEST_C, ENOUGH_C = 98.0, 80.0
 FAST_H, SLOW_H = 28.0, 18.0  # ends of the band of a fan oven with its radiation, common practice, no source
 STAYS_MOIST_BELOW_C = 130.0  # in a cooler chamber the surface may stay moist to the end, common practice, no source
-CURED_SALT, CURED_NITRITE = 3.0, 100.0  # in its water; ingoing: what holds meat through a smoke; FDA and FSIS guidance
 Judgements = tuple[Judged, ...]
-PACK_FIX = say("bench.smoke.for_a_pack_without_air_3")
 NOT_PACKED = say("bench.smoke.not_for_a_pack_without_air")
-
-
-class SmokeQuestion(Sent):
-    """A piece in an oven or smoker, and when the alarm is set to ring."""
-
-    way: SmokeWay = field("choice", "roast", main=True)
-    animal: AnimalKey = field("choice", "wild_boar", main=True)
-    piece: PieceState = field("choice", "whole", main=True)
-    shape: RoastShape = field("choice", "cylinder")
-    thickness_m: float = field("length", 0.08, 0.005, 0.3, "mm", 0.005, main=True)
-    start_c: float = field("temperature", 5, -2, 40)
-    chamber_c: float = field("temperature", 120, 5, 300, main=True)
-    humidity_percent: float = field("percent", 10, 0, 100, step=5, main=True)
-    wet: bool = field("flag", True)
-    kept_wet: bool = field("flag", False, only={"way": ("roast", "hot_smoke")})
-    alarm_c: float = field("temperature", 52, 5, 98, main=True, only={"way": ("roast", "hot_smoke")})
-    hold_s: float = field("time", 0, 0, 24 * 3600, "min", only={"way": ("roast", "hot_smoke")})
-    rest_s: float = field("time", 1200, 0, 4 * 3600, "min", only={"way": ("roast", "hot_smoke")})
-    hours_s: float = field("time", 8 * 3600, 600, 5 * 86400, "h", only={"way": ("cold_smoke",)}, main=True)
-    wps_percent: float | None = field("percent", 3.2, 0, 25)
-    nitrite_ppm: float = field("number", 0, 0, 300, "ppm")
-    packed: bool = field("flag", False)
-    probe_c: float = field("difference", 0.5, 0, 3, step=0.1)
-    altitude_m: float = field("height", 2140, 0, 4500)
-    rule_set: RuleSetId = field("choice", "us", main=True)
-    guests: Guests = field("choice", "general")
 
 
 @dataclass(frozen=True)
@@ -109,7 +63,7 @@ def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
     dries, and is never above boiling. Between a fast and a slow oven lies the real one; what is credited comes from
     the fast one, the way up from the slow one.
     """
-    return _cold(question) if question.way == "cold_smoke" else _hot(question)
+    return answer_cold_smoke(question) if question.way == "cold_smoke" else _hot(question)
 
 
 def _followed(question: SmokeQuestion, until_c: float) -> Ways:
@@ -340,167 +294,6 @@ def _schools(question: SmokeQuestion, series: Series) -> list[SchoolAnswer]:
         for set_id in RULE_SET_IDS
         for entry in lines_of(set_id, ANIMALS[question.animal], question.piece)
     ]
-
-
-def _cold(question: SmokeQuestion) -> BenchAnswer:
-    """The chamber, its hours, and what salt and cure leave able to grow meanwhile."""
-    times: Array = np.array([0.0, question.hours_s])
-    air = Series.computed(times, np.full(2, question.chamber_c), question.probe_c)
-    flesh = Series.computed(times, np.full(2, question.chamber_c))
-    chambers = targets_for("smoke.cold_chamber")
-    verdict = chambers[0].limit.evaluate(air, question.hours_s)
-    parts: list[tuple[Limit, Verdict]] = [(chambers[0].limit, verdict)]
-    for limit in _cold_clocks(question):
-        parts.append((limit, limit.evaluate(flesh, question.hours_s)))
-    salted = _packed(question)
-    states = [planned(v.state) for _, v in parts] + ([planned(salted.state)] if salted else [])
-    if question.wps_percent is None and _unsalted(question) is False:
-        states.append("not_measured")
-    state = worst_of(states)
-    if state == "would_meet":
-        state = "would_fail" if question.guests == "higher_risk" else "advisory"
-    standing: list[str] = [
-        say("bench.fish.title_sentence", title=limit.title, sentence=v.sentence)
-        for limit, v in parts
-        if v.state != "pass"
-    ]
-    standing += [salted.sentence] if salted and salted.state != "pass" else []
-    return BenchAnswer(
-        state=state,
-        sentence=_cold_words(question, parts, salted, state),
-        reason=joined(standing, " "),
-        fixes=_cold_fixes(question, parts, salted),
-        figures=(
-            Figure(
-                name=say("bench.smoke.chamber"),
-                value=question.chamber_c,
-                kind="temperature",
-                main=True,
-                low=0,
-                high=45,
-                band_from=0,
-                band_to=30,
-            ),
-            Figure(name=say("bench.smoke.smoke_time"), value=question.hours_s, kind="time", show="h", main=True),
-            *(
-                (
-                    Figure(
-                        name=say("bench.dry.water_phase_salt"),
-                        value=question.wps_percent,
-                        kind="percent",
-                        show="in its water",
-                        low=0,
-                        high=8,
-                        band_from=3.5,
-                        band_to=8,
-                    ),
-                )
-                if question.wps_percent is not None
-                else ()
-            ),
-        ),
-        pictures=(_chambers(question, air),),
-        schools=tuple(school(e.school, e.limit, e.limit.evaluate(air, question.hours_s)) for e in chambers),
-        workings=(*(v.working for _, v in parts), *((salted.working,) if salted else ())),
-        caution=say("bench.smoke.cold_smoked_food_is_raw_food"),
-        advisory=advisory(question.rule_set) if state == "advisory" else "",
-    )
-
-
-def _unsalted(question: SmokeQuestion) -> bool | None:
-    """Whether too little salt is in it to hold it through the smoke; None where its salt is not known."""
-    if question.wps_percent is None:
-        return None
-    meat = question.animal != "fish"
-    return question.wps_percent < CURED_SALT or (meat and question.nitrite_ppm < CURED_NITRITE)
-
-
-def _cold_clocks(question: SmokeQuestion) -> list[Limit]:
-    """Which clocks run in the chamber: raw food's where salt and cure do not hold it, else those of the cured."""
-    unsalted = _unsalted(question) is not False
-    fish = question.animal == "fish"
-    found: list[Limit] = [targets_for("smoke.cold_hours")[0].limit] if fish else []
-    keys = (FISH_CLOCKS if fish else MEAT_CLOCKS) if unsalted else (() if fish else CURED_CLOCKS)
-    return [*found, *(exposure_of(organism(key)) for key in keys)]
-
-
-def _packed(question: SmokeQuestion) -> Verdict | None:
-    if not question.packed:
-        return None
-    facts: dict[Quantity, Measured] = {"nitrite": Measured(value=question.nitrite_ppm)}
-    if question.wps_percent is not None:
-        facts["salt"] = Measured(value=question.wps_percent, uncertainty=0.1)
-    return target("wps-packed-fish", Composition).judge(facts)
-
-
-def _cold_words(
-    question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None, state: AnswerState
-) -> str:
-    full = next(((limit, v) for limit, v in parts[1:] if v.state == "fail"), None)
-    if parts[0][1].state != "pass":
-        return say("bench.smoke.cold_smoke_leaves_it_raw", sentence=parts[0][1].sentence)
-    if full is not None and _unsalted(question):
-        animal = question.animal.replace("_", " ")
-        return say(
-            "bench.smoke.at_is_too_long_for_so",
-            hours=duration(question.hours_s),
-            chamber=temp(question.chamber_c, "g"),
-            animal=animal,
-        )
-    if full is not None:
-        return say(
-            "bench.smoke.at_is_too_long",
-            hours=duration(question.hours_s),
-            chamber=temp(question.chamber_c, "g"),
-            title=full[0].title,
-        )
-    if salted is not None and salted.state != "pass":
-        known = question.wps_percent
-        has = (
-            say("bench.smoke.its_water_phase_salt_is_not")
-            if known is None
-            else say("bench.smoke.water_phase_salt_is_not_enough", known=num(known))
-        )
-        return say("bench.smoke.cold_smoked_but_not_for_a", has=has)
-    if state == "not_measured":
-        return say("bench.smoke.cold_smoke_leaves_it_raw_and")
-    if question.guests == "higher_risk":
-        return say("bench.smoke.cold_smoke_leaves_it_raw_not")
-    return say("bench.smoke.cold_smoke_leaves_it_raw_only")
-
-
-def _cold_fixes(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None) -> tuple[str, ...]:
-    said = []
-    if parts[0][1].state != "pass":
-        said.append(say("bench.smoke.keep_the_chamber_at_or_below", still_cold=legal(STILL_COLD_C, "g")))
-    if any(v.state != "pass" for _, v in parts[1:]):
-        said.append(say("bench.smoke.smoke_it_colder_at_or_below", cool=legal(COOL_C, "g")))
-        if _unsalted(question) is not False:
-            said.append(say("bench.smoke.salt_first_3_or_more_in"))
-    if salted is not None and salted.state != "pass":
-        said.append(PACK_FIX)
-    if question.animal == "fish" and said:
-        said.append(say("bench.smoke.freeze_fish_against_parasites_before_it"))
-    return tuple(said)
-
-
-def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
-    """The chamber, as surely as the probe knows it, on each school's scale."""
-    rows = [
-        ScaleRow(
-            words=entry.limit.title,
-            state=planned(entry.limit.evaluate(air, question.hours_s).state),
-            at=question.chamber_c,
-            doubt=question.probe_c,
-            stretches=(Stretch(low=0, high=entry.limit.value),),
-        )
-        for entry in targets_for("smoke.cold_chamber")
-        if isinstance(entry.limit, Threshold)
-    ]
-    drawn = scales("chambers", "temperature", rows, bounds=(0.0, max(45.0, question.chamber_c + 5)))
-    return drawn.model_copy(
-        update={"pointer": say("bench.smoke.the_chamber_good_to", probe=diff(question.probe_c, "g"))}
-    )
 
 
 def _working(question: SmokeQuestion, ways: Ways) -> Working:
