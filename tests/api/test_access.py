@@ -28,6 +28,7 @@ ALLOWED = {
     "read_words": EVERYONE,
     "follow_changes": EVERYONE,
     "read_reference": EVERYONE,
+    "read_step_kinds": EVERYONE,
     "list_plans": EVERYONE,
     "read_plan": EVERYONE,
     "suggest_hazards": EVERYONE,

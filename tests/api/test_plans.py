@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from brinefrost.core.steps import KINDS
 from tests.api.conftest import Desk
 from tests.kitchen import PASSWORDS, thigh_plan
 
@@ -131,6 +132,17 @@ def test_unknown_fields_are_refused(lead: Desk) -> None:
 
 def test_reference_shows_all_rule_sets(lead: Desk) -> None:
     assert [rules["id"] for rules in lead.get("/reference").json()["rule_sets"]] == ["us", "uk", "eu", "anz"]
+
+
+def test_every_kind_of_step_is_there_with_its_settings_and_comes_once(lead: Desk) -> None:
+    reply = lead.get("/step-kinds")
+    kinds = {kind["key"]: kind for kind in reply.json()}
+    assert set(kinds) == set(KINDS)
+    bath = next(spec for spec in kinds["bath_cook"]["fields"] if spec["name"] == "bath_c")
+    assert (bath["kind"], bath["low"] < 50 < bath["high"]) == ("temperature", True)
+    assert "step_kinds" not in lead.get("/reference").json()
+    again = lead.client.get("/api/v1/step-kinds", headers={"If-None-Match": reply.headers["etag"]})
+    assert (again.status_code, again.content) == (304, b"")
 
 
 def test_a_plan_asks_the_bench_what_it_was_proved_on(lead: Desk) -> None:

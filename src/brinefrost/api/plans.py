@@ -5,7 +5,7 @@ from functools import lru_cache
 from typing import Any
 
 from fastapi import APIRouter, Request, Response
-from pydantic import Field
+from pydantic import Field, TypeAdapter
 
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
@@ -80,12 +80,11 @@ class TemplateRead(Sent):
 
 
 class Reference(Sent):
-    """What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees."""
+    """What the editor needs to know beside the kinds of step: rule sets, quantities, ingredients, hazards, trees."""
 
     rule_sets: tuple[RuleSet, ...]
     catalogue: Catalogue
     trees: tuple[Tree, ...]
-    step_kinds: tuple[StepKindRead, ...]
     templates: tuple[TemplateRead, ...]
     quantities: tuple[QuantityInfo, ...]
 
@@ -93,18 +92,36 @@ class Reference(Sent):
 @router.get("/reference", response_model=Reference)
 def read_reference(actor: Everyone, request: Request) -> Any:
     """Rule sets with citations, the catalogue, the decision trees; the same all through a release."""
-    text, tag = _reference(current())
+    return _if_changed(request, *_reference(current()))
+
+
+@router.get("/step-kinds", response_model=list[StepKindRead])
+def read_step_kinds(actor: Everyone, request: Request) -> Any:
+    """Every kind of step with its settings, their bounds and units; the same all through a release."""
+    return _if_changed(request, *_step_kinds(current()))
+
+
+def _if_changed(request: Request, text: bytes, tag: str) -> Response:
     headers = {"Cache-Control": "private, no-cache", "ETag": tag}
     if request.headers.get("if-none-match") == tag:
         return Response(status_code=304, headers=headers)
     return Response(text, media_type="application/json", headers=headers)
 
 
+def _tagged(text: bytes) -> tuple[bytes, str]:
+    return text, f'"{hashlib.sha256(text).hexdigest()[:32]}"'
+
+
 @lru_cache(maxsize=16)
-def _reference(manner: Manner) -> tuple[str, str]:
+def _step_kinds(manner: Manner) -> tuple[bytes, str]:
+    """The kinds of step as text, as somebody reads them, and its tag."""
+    return _tagged(TypeAdapter(list[StepKindRead]).dump_json([_kind(kind) for kind in KINDS.values()]))
+
+
+@lru_cache(maxsize=16)
+def _reference(manner: Manner) -> tuple[bytes, str]:
     """The reference as text, as somebody reads it, and its tag."""
-    text = _made_reference().model_dump_json()
-    return text, f'"{hashlib.sha256(text.encode()).hexdigest()[:32]}"'
+    return _tagged(_made_reference().model_dump_json().encode())
 
 
 def _made_reference() -> Reference:
@@ -112,7 +129,6 @@ def _made_reference() -> Reference:
         rule_sets=tuple(rule_set(i) for i in RULE_SET_IDS),
         catalogue=catalogue(),
         trees=tuple(TREES.values()),
-        step_kinds=tuple(_kind(kind) for kind in KINDS.values()),
         templates=tuple(TemplateRead(key=t.key, name=t.name, family=t.family, about=t.about) for t in by_family()),
         quantities=tuple(QUANTITIES.values()),
     )

@@ -1,20 +1,41 @@
 import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import { answered, client, type Schemas } from './client/client'
 import { measureFor, written } from './quantities'
 import { useUnits } from './units'
 
-export type Reference = Schemas['Reference']
+export type Reference = Schemas['Reference'] & { step_kinds: Schemas['StepKindRead'][] }
 export type QuantityInfo = Schemas['QuantityInfo']
 
-/** What does not change within a release: rule sets, kinds of step, quantities, ingredients, hazards, trees. */
+/** What does not change within a release: rule sets, quantities, ingredients, hazards, trees. */
 export function useReference() {
   return useQuery({
     queryKey: ['reference'],
     queryFn: () => answered(client.GET('/api/v1/reference')),
     staleTime: Infinity,
   })
+}
+
+/** Every kind of step with its settings, their bounds and units. */
+export function useStepKinds() {
+  return useQuery({
+    queryKey: ['step-kinds'],
+    queryFn: () => answered(client.GET('/api/v1/step-kinds')),
+    staleTime: Infinity,
+  })
+}
+
+/** What a plan is written with: the reference and the kinds of step, once both are there. */
+export function usePlanReference(): { data?: Reference; error: unknown } {
+  const reference = useReference()
+  const kinds = useStepKinds()
+  const data = useMemo(
+    () => (reference.data && kinds.data ? { ...reference.data, step_kinds: kinds.data } : undefined),
+    [reference.data, kinds.data],
+  )
+  return { data, error: reference.error ?? kinds.error }
 }
 
 /** What can be measured, with its unit and the kit that reads it. */

@@ -4,7 +4,7 @@ import { useSearchParams } from 'react-router'
 import { timeOf } from '../../shared/clock'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
-import { useQuantities, useReference } from '../../shared/reference'
+import { useQuantities, useStepKinds } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
 import { mainSettings } from '../plans'
@@ -58,7 +58,7 @@ function useLiveCard(batch: Batch) {
   const { t } = useTranslation()
   const { choice } = useUnits()
   const { said } = useQuantities()
-  const kinds = useReference().data?.step_kinds ?? []
+  const kinds = useStepKinds().data ?? []
   return (column: Column) => {
     const step = batch.plan.steps.find((each) => each.id === column.step)
     if (!step) return { main: '', rest: '' }

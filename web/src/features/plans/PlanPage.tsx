@@ -10,7 +10,7 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Tabs } from '../../shared/parts/Tabs'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
-import { type Reference, useReference } from '../../shared/reference'
+import { type Reference, usePlanReference } from '../../shared/reference'
 import { type PlanView, usePlan } from './api'
 import { ControlsTab } from './ControlsTab'
 import { HazardsTab } from './HazardsTab'
@@ -25,7 +25,7 @@ type Tab = (typeof TABS)[number]
 export function PlanPage() {
   const { planId = '' } = useParams()
   const plan = usePlan(planId)
-  const reference = useReference()
+  const reference = usePlanReference()
   if (!plan.data || !reference.data)
     return <Waiting problem={plan.error ?? reference.error} again={() => void plan.refetch()} />
   return <Editor key={planId} view={plan.data} reference={reference.data} />

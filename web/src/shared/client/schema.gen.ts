@@ -1412,6 +1412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/step-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Step Kinds
+         * @description Every kind of step with its settings, their bounds and units; the same all through a release.
+         */
+        get: operations["read_step_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/traces/preview": {
         parameters: {
             query?: never;
@@ -6189,7 +6209,7 @@ export interface components {
         };
         /**
          * Reference
-         * @description What the editor needs to know: rule sets, kinds of step, quantities, ingredients, hazards, trees.
+         * @description What the editor needs to know beside the kinds of step: rule sets, quantities, ingredients, hazards, trees.
          */
         Reference: {
             catalogue: components["schemas"]["Catalogue"];
@@ -6197,8 +6217,6 @@ export interface components {
             quantities: components["schemas"]["QuantityInfo"][];
             /** Rule Sets */
             rule_sets: components["schemas"]["RuleSet"][];
-            /** Step Kinds */
-            step_kinds: components["schemas"]["StepKindRead"][];
             /** Templates */
             templates: components["schemas"]["TemplateRead"][];
             /** Trees */
@@ -14909,6 +14927,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShiftView"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_step_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepKindRead"][];
                 };
             };
             /** @description Unauthorized */
