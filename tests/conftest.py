@@ -155,8 +155,9 @@ def furnished_template(template: str) -> str:
 
 @pytest.fixture(scope="session")
 def signed_template(furnished_template: str) -> str:
-    """The same with the thigh signed."""
-    return _filled(furnished_template, "signed", lambda database: signed_thigh(database, lead_of(database), OPENED))
+    """The same with the thigh signed the day before."""
+    signed_at = OPENED - timedelta(days=1)
+    return _filled(furnished_template, "signed", lambda database: signed_thigh(database, lead_of(database), signed_at))
 
 
 @pytest.fixture(scope="session")

@@ -300,6 +300,7 @@ def test_first_readings_are_carried_on() -> None:
     assert heating.sentence
 
 
+@pytest.mark.slow
 def test_surroundings_of_every_kind() -> None:
     recorded = tuple(Recorded(time_s=600 * i, temperature_c=60 + i) for i in range(13))
     assert answer_heat(HeatQuestion(recorded=recorded)).state == "would_meet"

@@ -5,6 +5,7 @@ import re
 import tomllib
 from collections import defaultdict
 from datetime import date
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -53,6 +54,7 @@ OTHERS = [language for language in LANGUAGES if language != "en"]
 ODD = Manner(temperature="°F", length="in", mass="oz")
 
 
+@cache
 def calls() -> dict[str, list[set[str]]]:
     """Every code said anywhere, with the names of its parameters at each place."""
     found: dict[str, list[set[str]]] = defaultdict(list)
@@ -78,25 +80,22 @@ def names(text: str) -> set[str]:
 
 def plain(code: str) -> str:
     """A code without the ending of its plural."""
-    return re.sub(r"_(one|other)$", "", code) if code not in calls_made else code
-
-
-calls_made = calls()
+    return re.sub(r"_(one|other)$", "", code) if code not in calls() else code
 
 
 def test_no_code_without_words_and_no_words_without_code() -> None:
     english = texts("en")
-    codes = {code if code in english else f"{code}_other" for code in calls_made}
+    codes = {code if code in english else f"{code}_other" for code in calls()}
     assert not sorted(codes - set(english))
     spoken = {code for code in english if not code.startswith(("law.", "units.", "words.", "paper.fields."))}
-    assert not sorted(code for code in spoken if plain(code) not in calls_made)
+    assert not sorted(code for code in spoken if plain(code) not in calls())
 
 
 def test_every_parameter_is_given_and_none_is_idle() -> None:
     english = texts("en")
     wrong = [
         (code, given ^ names(english[code]))
-        for code, places in calls_made.items()
+        for code, places in calls().items()
         for given in places
         if code in english and given != names(english[code])
     ]

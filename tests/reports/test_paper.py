@@ -135,6 +135,7 @@ def test_it_bears_what_an_inspector_asks_for() -> None:
     assert "from memory" not in said
 
 
+@pytest.mark.slow
 def test_hundreds_of_readings_run_over_pages_with_the_head_repeated() -> None:
     batch = chilling(*[(minute / 2, 62.0 - minute * 0.05) for minute in range(300)])
     pdf = record_pdf(paper(batch, zone="UTC"), at(300))

@@ -18,8 +18,8 @@ NASTY = ["=1+1", "+1+1", "-1+1", "@SUM(A1)", "\t=1", "\r=1", '=HYPERLINK("http:/
 
 
 @pytest.fixture
-def ground(furnished_template: str) -> str:
-    return furnished_template
+def ground(signed_template: str) -> str:
+    return signed_template
 
 
 @pytest.fixture

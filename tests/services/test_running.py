@@ -13,8 +13,8 @@ from tests.services.conftest import Kitchen
 
 
 @pytest.fixture
-def ground(furnished_template: str) -> str:
-    return furnished_template
+def ground(signed_template: str) -> str:
+    return signed_template
 
 
 def test_what_is_next_goes_from_trouble_to_review(kitchen: Kitchen) -> None:

@@ -17,8 +17,8 @@ from tests.services.conftest import Kitchen
 
 
 @pytest.fixture
-def ground(furnished_template: str) -> str:
-    return furnished_template
+def ground(signed_template: str) -> str:
+    return signed_template
 
 
 def begun(kitchen: Kitchen, **more: object) -> str:

@@ -79,6 +79,7 @@ def marked(text: str) -> str:
 
 def strings(x: float, y: float, text: str, size: float, ink: Color, anchor: str = "start") -> list[String]:
     """A line of text in a drawing at a point [pt], in the typefaces its signs need."""
+    _registered()
     runs = [(part, "Chinese" if _HAN.fullmatch(part) and CHINESE.exists() else BODY) for part in _HAN.split(said(text))]
     runs = [(part, name) for part, name in runs if part]
     widths = [pdfmetrics.stringWidth(part, name, size) for part, name in runs]
