@@ -26,7 +26,7 @@ from brinefrost.core.bench.families import answer, presets
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.physics.heating import Heating, safe_time_map_s
-from brinefrost.core.physics.lethality import law_from_dz, lethality_min
+from brinefrost.core.physics.lethality import goal_met_s, law_from_dz, lethality_min
 from brinefrost.core.physics.robustness import Spread, repeat
 from brinefrost.core.plans.document import Plan
 from brinefrost.main import Settings, create_app
@@ -219,7 +219,8 @@ def maps() -> None:
     law = law_from_dz(70, 7.5, 2)
     thick, baths = np.linspace(0.005, 0.1, 40), np.linspace(55, 85, 40)
     piece = Heating(BODY, H, START_C, BATH_C)
-    whole = seconds(lambda: safe_time_map_s(piece, law, thick, baths), 7)
+    asked = [partial(goal_met_s, law)]
+    whole = seconds(lambda: safe_time_map_s(piece, asked, thick, baths), 7)
     one = seconds(lambda: lethality_min(law, piece.times_s(), piece.core_c(piece.times_s())), 25)
     print("Map of times to safe, 40 x 40")
     print(
@@ -230,7 +231,7 @@ def maps() -> None:
     times = [
         seconds(
             partial(
-                safe_time_map_s, piece, law, thick[0] + thick[:1] * np.arange(1, n + 1) / n, np.linspace(55, 85, m)
+                safe_time_map_s, piece, asked, thick[0] + thick[:1] * np.arange(1, n + 1) / n, np.linspace(55, 85, m)
             ),
             5,
         )

@@ -1,6 +1,7 @@
 """What is drawn says what is written: maps, curves, dials and tables against the figures and the core itself."""
 
 from datetime import date, timedelta
+from typing import Any
 
 import numpy as np
 import pytest
@@ -48,6 +49,7 @@ from brinefrost.core.food.media import body_of, food
 from brinefrost.core.limits import Lethality
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Shape
+from brinefrost.core.words import said
 
 TODAY = date(2026, 11, 25)
 YESTERDAY = TODAY - timedelta(days=1)
@@ -118,6 +120,48 @@ def test_a_cell_of_the_map_is_the_answer_there() -> None:
         cell = picture.cells[row][column]
         assert cell is not None
         assert cell == pytest.approx(figure(there, "time_needed"), rel=0.01)
+
+
+@pytest.mark.parametrize(
+    "more",
+    [
+        {"food": "poultry", "target": "listeria", "rule_set": "us"},  # the line asks for more than the target
+        {"food": "poultry", "target": "listeria", "rule_set": "uk"},  # and is a hold
+        {"food": "red_meat", "target": "listeria", "piece": "minced", "rule_set": "us"},
+    ],
+    ids=["law", "hold", "minced"],
+)
+def test_a_cell_of_the_map_meets_the_line_too(more: dict[str, Any]) -> None:
+    asked = HeatQuestion.model_validate({"duration_s": 7200, "surroundings_c": 85, **more})
+    picture = chart(answer_heat(asked))
+    needed = []
+    for row, column in ((3, 8), (3, 20), (12, 34)):
+        there = {"thickness_m": picture.y[row], "surroundings_c": picture.x[column]}
+        found = answer_heat(asked.model_copy(update=there))
+        needed.append(next(each.value for each in found.figures if each.name == "time_needed"))
+        cell = picture.cells[row][column]
+        assert cell is None if needed[-1] is None else cell == pytest.approx(needed[-1], rel=0.02)
+    assert any(needed)
+
+
+def test_the_chance_of_failing_is_of_what_fails_most() -> None:
+    """Minced beef at 63 °C, where the rule set's own line asks for more than the target does."""
+    asked = HeatQuestion(food="red_meat", piece="minced", target="listeria", surroundings_c=63, duration_s=7000)
+    shares = []
+    for target in ("listeria", "line"):
+        (table,) = answer_heat(asked.model_copy(update={"target": target})).tables
+        assert "68 °C" in said(table.title)
+        shares.append(float(table.rows[0][1].removesuffix(" %")))
+    assert shares[0] == shares[1]
+    assert 50 < shares[0] < 80
+
+
+def test_a_bath_that_dips_by_its_load_has_no_map_of_baths_that_do_not() -> None:
+    steady = answer_heat(HeatQuestion(medium="bath"))
+    loaded = answer_heat(HeatQuestion(medium="bath", load_kg=6, water_kg=20, heater_w=1200))
+    assert [type(each).__name__ for each in steady.pictures] == ["CurvePicture", "MapPicture"]
+    assert [type(each).__name__ for each in loaded.pictures] == ["CurvePicture"]
+    assert (figure(loaded, "time_needed") or np.inf) > (figure(steady, "time_needed") or 0)
 
 
 def test_the_map_is_never_quicker_thicker_or_cooler() -> None:

@@ -34,7 +34,7 @@ pieces = st.builds(
 
 def test_the_map_says_what_the_single_question_says() -> None:
     thick, baths = np.linspace(0.01, 0.08, 6), np.array([53.0, 58.0, 63.0, 75.0])
-    cells = safe_time_map_s(THIGH, P70, thick, baths)
+    cells = safe_time_map_s(THIGH, [LISTERIA.rows_met_s], thick, baths)
     for i, t in enumerate(thick):
         for j, bath in enumerate(baths):
             at = replace(THIGH, body=replace(THIGH.body, half_thickness_m=t / 2), surroundings_c=bath)

@@ -10,7 +10,7 @@ from brinefrost.core.bench.answer import (
     school,
     worst_of,
 )
-from brinefrost.core.bench.heat_judged import Found, Inverses, food_asked, judged, stages_asked
+from brinefrost.core.bench.heat_judged import Found, Inverses, food_asked, judged, loaded, stages_asked
 from brinefrost.core.bench.heat_question import HeatQuestion, animal_of, piece_asked
 from brinefrost.core.bench.heat_shown import at_its_mean, figures_of, pictures_of, robust, working_of
 from brinefrost.core.bench.heat_words import MEASURED, WHOLE_CUTS, course_fixes, fixes_of, reason_of, sentence_of
@@ -58,8 +58,8 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
         reason=reason_of(found, series),
         fixes=fixes_of(question, found, would, heating) if steady else course_fixes(question, found),
         figures=figures_of(question, found.limit, would, at_end, steady, curve),
-        pictures=pictures_of(question, curve, heating, found.limit, would, steady),
-        tables=robust(question, at_its_mean(question, heating, curve), found.limit) if steady else (),
+        pictures=pictures_of(question, curve, heating, found.killing(), would, steady),
+        tables=robust(question, at_its_mean(question, heating, curve), found.killing()) if steady else (),
         schools=tuple(_schools(question, series)),
         workings=(
             working_of(question, body.biot(h), at_end),
@@ -81,8 +81,7 @@ def _check(question: HeatQuestion) -> None:
 
 def _inverses(question: HeatQuestion, heating: Heating, found: Found) -> Inverses:
     """What would meet the target and the rule set's line in these surroundings, by each of the three ways."""
-    limits = [found.limit, *(each.limit for each in found.judged if each.why in ("line", "pathogen", "trichinella"))]
-    way = _left_in(question)
+    limits, way = found.killing(), _left_in(question)
     return Inverses(
         met_s(limits, way(heating)),
         thickest_m(limits, heating, question.duration_s, way),
@@ -92,7 +91,7 @@ def _inverses(question: HeatQuestion, heating: Heating, found: Found) -> Inverse
 
 def _left_in(question: HeatQuestion) -> Way:
     """A piece left where the question puts it: a loaded bath dips first, as it does in a plan."""
-    if not question.load_kg or question.medium != "bath":
+    if not loaded(question):
         return steadily
     density = food_asked(question).density_kg_m3
 

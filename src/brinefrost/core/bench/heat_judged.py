@@ -73,6 +73,10 @@ class Found:
     judged: tuple[Judged, ...]
     state: AnswerState
 
+    def killing(self) -> list[Limit]:
+        """What the core has to be heated for: the target first, then the rule set's own lines."""
+        return [self.limit, *(each.limit for each in self.judged if each.why in ("line", "pathogen", "trichinella"))]
+
     def first(self, *whys: str) -> Judged | None:
         """The first that stands in the way, of these."""
         return next((e for e in self.judged if e.why in whys and e.verdict.state in ("fail", "too_close")), None)
@@ -141,12 +145,17 @@ def stages_asked(question: HeatQuestion) -> list[Stage]:
         first = Stage.ramp(question.duration_s, question.surroundings_c, question.final_c, h)
     elif question.programme == "fading":
         first = Stage.fading(question.duration_s, question.surroundings_c, question.final_c, question.fading_s, h)
-    elif question.medium == "bath" and question.load_kg > 0:
+    elif loaded(question):
         first = _dipping(question, h)
     else:
         first = Stage.steady(question.duration_s, question.surroundings_c, h)
     later = [Stage.steady(s.duration_s, s.temperature_c, medium(s.medium).h_w_m2k) for s in question.later]
     return [first, *later]
+
+
+def loaded(question: HeatQuestion) -> bool:
+    """Whether it is said how much goes into how much water, so that the bath dips."""
+    return question.medium == "bath" and question.load_kg > 0
 
 
 def _dipping(question: HeatQuestion, h: float) -> Stage:

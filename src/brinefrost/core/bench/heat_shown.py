@@ -13,7 +13,7 @@ from brinefrost.core.bench.answer import (
     Zone,
     line,
 )
-from brinefrost.core.bench.heat_judged import Inverses, food_asked, minutes_told
+from brinefrost.core.bench.heat_judged import Inverses, food_asked, loaded, minutes_told
 from brinefrost.core.bench.heat_question import CONDUCTION, HeatQuestion
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.food.media import medium
@@ -91,14 +91,14 @@ def figures_of(
 
 
 def pictures_of(
-    question: HeatQuestion, curve: HeatCurve, heating: Heating, limit: Limit, would: Inverses, steady: bool
+    question: HeatQuestion, curve: HeatCurve, heating: Heating, limits: list[Limit], would: Inverses, steady: bool
 ) -> tuple[CurvePicture | MapPicture, ...]:
     cooling = rule_set(question.rule_set).limit_as("chill.cooked", Cooling)
     zone = Zone(words=say("bench.chill.growth_zone"), low=5.0, high=cooling.from_c)
     marks = [
         BenchMark(
-            words=say("bench.heat.counts_from", counts_from=legal(counts_from_c(limit), "g")),
-            y=counts_from_c(limit),
+            words=say("bench.heat.counts_from", counts_from=legal(counts_from_c(limits[0]), "g")),
+            y=counts_from_c(limits[0]),
             x=would.needed_s,
         )
     ]
@@ -115,17 +115,17 @@ def pictures_of(
         zone=zone,
         y_low=0,
     )
-    if not (steady and isinstance(limit, Lethality)):
-        return (picture,)
-    return (picture, _map(question, heating, limit))
+    if not steady or loaded(question) or not all(limit.by_time for limit in limits):
+        return (picture,)  # a loaded bath dips by what is in it: no one map holds for it
+    return (picture, _map(question, heating, limits))
 
 
-def _map(question: HeatQuestion, heating: Heating, limit: Lethality) -> MapPicture:
-    law = limit.model.law()
+def _map(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> MapPicture:
+    """Times after which everything asked of the core is met: the target and the rule set's own lines."""
     thick = np.linspace(0.005, max(0.1, min(question.thickness_m * 1.2, 0.3)), MAP_CELLS)
-    low = max(law.knots_c[0], question.start_c + 1)
+    low = max(counts_from_c(limits[0]), question.start_c + 1)
     baths = np.linspace(low, max(low + 20, min(question.surroundings_c + 3, 120)), MAP_CELLS)
-    times: Array = safe_time_map_s(heating, law, thick, baths)
+    times: Array = safe_time_map_s(heating, [limit.rows_met_s for limit in limits], thick, baths)
     return MapPicture(
         title=say("bench.heat.safe_times"),
         x_field="surroundings_c",
@@ -145,16 +145,21 @@ def _map(question: HeatQuestion, heating: Heating, limit: Lethality) -> MapPictu
 def at_its_mean(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
     """The bath taken steady at its mean, dip included, as a plan's is when it is repeated."""
     bath = float(np.mean(curve.surroundings_c[: curve.ends[0] + 1]))
-    return replace(heating, surroundings_c=bath) if question.load_kg else heating
+    return replace(heating, surroundings_c=bath) if loaded(question) else heating
 
 
-def robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Table, ...]:
-    if not isinstance(limit, Lethality):
+def robust(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> tuple[Table, ...]:
+    """How often the target, or the rule set's line where that asks for more, would not be met; which of them it is."""
+    laws = {limit.model: limit for limit in reversed(limits) if isinstance(limit, Lethality)}
+    if not laws or not isinstance(limits[0], Lethality):
         return ()
     spread = Spread(
         question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
     )
-    done = repeat(heating, limit.model.law(), question.duration_s, spread)
+    done, limit = max(
+        ((repeat(heating, model.law(), question.duration_s, spread), limit) for model, limit in laws.items()),
+        key=lambda each: (each[0].failing_share, each[1] is limits[0]),
+    )
     few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
     goal = limit.model.law().goal_min
     rows = [
@@ -175,7 +180,7 @@ def robust(question: HeatQuestion, heating: Heating, limit: Limit) -> tuple[Tabl
             for name, share in done.matters
         ),
     ]
-    return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
+    return (Table(title=say("bench.heat.if_it_varies_for", title=limit.title), head=("", "", ""), rows=tuple(rows)),)
 
 
 def working_of(question: HeatQuestion, biot: float, at_end: float) -> Working:

@@ -237,6 +237,14 @@ class LimitBase(Document):
         """
         return None
 
+    def rows_met_s(self, times_s: Array, rows: Array) -> Array:
+        """When it was met on each of several computed curves over the same times [s], (m,); infinite where it was not.
+
+        Valid as ``met_at_s``; what is met by time alone.
+        """
+        found = [self.met_at_s(Series.computed(times_s, row)) for row in rows]
+        return np.array([np.inf if met is None else met for met in found])
+
     def gathered(self, series: Series) -> Array | None:
         """What has been gathered towards it at every reading, where it is a sum over time; else nothing."""
         return None

@@ -111,6 +111,16 @@ class Hold(LimitBase):
                 return float(since + self.for_s)
         return None
 
+    def rows_met_s(self, times_s: Array, rows: Array) -> Array:
+        """When each of several computed curves that only rise has been there for its time [s], (m,)."""
+        there = rows >= self.at_least_c
+        each, first = np.arange(len(rows)), np.argmax(there, axis=1)
+        before = np.maximum(first - 1, 0)
+        rise = np.where(first > 0, rows[each, first] - rows[each, before], np.inf)
+        since = (rows[each, first] - self.at_least_c) / rise * (times_s[first] - times_s[before])
+        held = times_s[first] - since + self.for_s
+        return np.where(there.any(axis=1) & (held <= times_s[-1]), held, np.inf)
+
     def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
         """Longest unbroken time at or above the limit [s]; -1 when never there."""
         best, since = -1.0, None

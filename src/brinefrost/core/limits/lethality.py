@@ -10,6 +10,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.lethality import (
     FLOOR_C,
     RateLaw,
+    goal_met_s,
     law_from_dz,
     law_from_table,
     law_from_two_z,
@@ -219,6 +220,10 @@ class Lethality(LimitBase):
         if not len(minutes) or minutes[-1] < goal * (1 - TOLERANCE):
             return None
         return float(np.interp(goal, minutes, series.times_s))
+
+    def rows_met_s(self, times_s: Array, rows: Array) -> Array:
+        """When the goal was met on each of several computed curves [s], (m,). Valid as ``minutes``."""
+        return goal_met_s(self.model.law(), times_s, rows)
 
     def explain(self, series: Series, gathered: float, guarded: float, goal: float) -> Working:
         """The integral with the values in it."""

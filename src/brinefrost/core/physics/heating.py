@@ -1,5 +1,6 @@
 """A piece in one steady surrounding: its core at any time, and the map of safe times over thickness and heat."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -7,11 +8,11 @@ import numpy as np
 from brinefrost.core.bounds import TEMPERATURE, TIME, Bound, check
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.field import field_of
-from brinefrost.core.physics.lethality import RateLaw
 
 UNFROZEN = Bound(-5.0, 150.0, "°C")  # the piece is heated and cooled as unfrozen
 HORIZON_S = 48 * 3600.0
 POINTS = 400
+Reached = Callable[[Array, Array], Array]  # of times [s], (n,), and rising curves [°C], (m, n): when each has [s], (m,)
 
 
 @dataclass(frozen=True)
@@ -63,22 +64,22 @@ class Heating:
         return np.concatenate(([0.0], np.geomspace(min(first, horizon_s / 10), horizon_s, POINTS)))
 
 
-def safe_time_map_s(heating: Heating, law: RateLaw, thicknesses_m: Array, baths_c: Array) -> Array:
-    """Times to the goal over thickness and surroundings.
+def safe_time_map_s(heating: Heating, asked: Iterable[Reached], thicknesses_m: Array, baths_c: Array) -> Array:
+    """Times over thickness and surroundings after which everything that is asked has been reached.
 
     Parameters
     ----------
     heating : Heating
         The rest.
-    law : RateLaw
-        The target's law.
+    asked : iterable of callable
+        When rising curves have reached what is asked of them; infinite where one never does.
     thicknesses_m, baths_c : array
         [m], (n,); [°C], (m,).
 
     Returns
     -------
     array
-        [s], (n, m); infinite where the goal is not met within 48 h.
+        [s], (n, m); infinite where something is not reached within 48 h.
 
     Raises
     ------
@@ -87,29 +88,17 @@ def safe_time_map_s(heating: Heating, law: RateLaw, thicknesses_m: Array, baths_
 
     Notes
     -----
-    Valid in the law's own range. One field a thickness: the baths only stretch it.
+    Valid for surroundings that stay as they are. One field a thickness: the baths only stretch it.
 
     References
     ----------
-    Carslaw & Jaeger (1959), ch. III, VII, IX; the law carries its own.
+    Carslaw & Jaeger (1959), ch. III, VII, IX; what is asked carries its own.
     """
     check("baths_c", baths_c, TEMPERATURE)
-    found = np.full((len(thicknesses_m), len(baths_c)), np.inf)
+    asked, found = tuple(asked), np.full((len(thicknesses_m), len(baths_c)), np.inf)
     for i, thickness in enumerate(thicknesses_m):
         piece = replace(heating, body=replace(heating.body, half_thickness_m=float(thickness) / 2))
         times = piece.times_s()[::2]
         core = baths_c[:, None] + (heating.start_c - baths_c)[:, None] * piece.theta(times)[None, :]
-        found[i] = _first_met_s(law, times, core)
+        found[i] = np.max([reached(times, core) for reached in asked], axis=0)
     return found
-
-
-def _first_met_s(law: RateLaw, times_s: Array, core_c: Array) -> Array:
-    """When each row of curves meets the goal [s], (m,)."""
-    minutes = np.cumsum(law.mean_rates(core_c) * np.diff(times_s) / 60.0, axis=1)
-    met = minutes >= law.goal_min
-    first = np.argmax(met, axis=1)
-    rows = np.arange(len(core_c))
-    after, gained = minutes[rows, first], minutes[rows, first] - np.where(first > 0, minutes[rows, first - 1], 0.0)
-    share = 1.0 - (after - law.goal_min) / np.where(gained > 0, gained, 1.0)
-    when = times_s[first] + share * (times_s[first + 1] - times_s[first])
-    return np.where(met.any(axis=1), when, np.inf)

@@ -285,3 +285,43 @@ def law_from_two_z(
         reference_c,
         goal_min,
     )
+
+
+def goal_met_s(law: RateLaw, times_s: Array, core_c: Array) -> Array:
+    """When each of several curves meets a law's goal.
+
+    Parameters
+    ----------
+    law : RateLaw
+        Rate [min/min] against temperature, and its goal.
+    times_s : array
+        Rising times [s], (n,).
+    core_c : array
+        Core temperatures [°C], (m, n).
+
+    Returns
+    -------
+    array
+        [s], (m,); infinite where it is not met by the last time.
+
+    Raises
+    ------
+    OutOfRangeError
+        If a temperature lies outside the law's range.
+
+    Notes
+    -----
+    Valid inside the law's own range; as ``lethality_min``, and straight in between.
+
+    References
+    ----------
+    Bigelow (1921), general method.
+    """
+    minutes = np.cumsum(law.mean_rates(core_c) * np.diff(times_s) / 60.0, axis=1)
+    met = minutes >= law.goal_min
+    first = np.argmax(met, axis=1)
+    rows = np.arange(len(core_c))
+    after, gained = minutes[rows, first], minutes[rows, first] - np.where(first > 0, minutes[rows, first - 1], 0.0)
+    share = 1.0 - (after - law.goal_min) / np.where(gained > 0, gained, 1.0)
+    when = times_s[first] + share * (times_s[first + 1] - times_s[first])
+    return np.where(met.any(axis=1), when, np.inf)
