@@ -111,7 +111,7 @@ class _Flesh:
         power = self._exponent + 1
         self._volumes = np.diff(edges**power) / power
         self._k, self._capacity = body.conductivity_w_mk, body.heat_capacity_j_m3k()
-        self._cells = np.full(count, start_c)
+        self._cells = np.full(count, float(start_c))
         self._step = 0.4 * self._width**2 / body.diffusivity_m2_s / power
         self._boils = boiling_c(oven.altitude_m)
         self._pressure = pressure_pa(oven.altitude_m)
@@ -124,6 +124,9 @@ class _Flesh:
         every = max(1, int(30.0 / step))
         times, core, surface, rims = [0.0], [float(self._cells[0])], [float(self._cells[-1])], [0.0]
         free, rim = (np.inf if always_wet else FREE_WATER_KG_M2), 0.0
+        passes = self._k / self._width * self._faces[1:-1]
+        share = step / (self._volumes * self._capacity)
+        flow = np.zeros(len(self._cells) + 1)
         for n in range(1, steps + 1):
             skin = float(self._cells[-1])
             if free > 0:
@@ -131,10 +134,9 @@ class _Flesh:
                 free -= dried * step
             else:
                 heat = (self._oven.air_c - skin) / (1 / self._oven.h_w_m2k + rim / RIM_W_MK)
-            flow = np.zeros(len(self._cells) + 1)
-            flow[1:-1] = self._k * np.diff(self._cells) / self._width * self._faces[1:-1]
+            flow[1:-1] = passes * (self._cells[1:] - self._cells[:-1])
             flow[-1] = heat * self._faces[-1]
-            self._cells = self._cells + step * np.diff(flow) / (self._volumes * self._capacity)
+            self._cells += share * (flow[1:] - flow[:-1])
             over = float(self._cells[-1]) - self._boils
             if over > 0:  # what is above boiling goes into steam, and the rim grows by it
                 joules = over * self._volumes[-1] * self._capacity / self._faces[-1]
