@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
-import { Button, Form, Modal } from 'react-bootstrap'
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
 import { Problem } from '../../shared/client/client'
 import { everyPlan } from '../../shared/client/paged'
 import { momentFromClock } from '../../shared/clock'
-import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { FormDialog } from '../../shared/parts/FormDialog'
 import { valueOf } from '../../shared/quantities'
 import { useStartBatch } from './api'
 import { LotsInput, PartsInput, type PartChoice, type Pieces, TodaysPieces, useFit, useOffer } from './StartDetails'
@@ -58,10 +58,6 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     setParts([])
     setLots({})
   }
-  function submit(event: FormEvent) {
-    event.preventDefault()
-    go(false)
-  }
   function go(confirmed: boolean) {
     const moment = clock ? momentFromClock(clock) : null
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
@@ -86,81 +82,75 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     )
   }
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="start-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="start-title">
-          {t('batch.startTitle')}
-        </Modal.Title>
-      </Modal.Header>
-      <Form onSubmit={submit}>
-        <Modal.Body className="stack">
-          {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
-          <Form.Group controlId="start-plan">
-            <Form.Label>{t('batch.plan')}</Form.Label>
-            <Form.Select value={planId} onChange={(event) => choose(event.target.value)}>
-              {signed.map((plan) => (
-                <option key={plan.plan_id} value={plan.plan_id}>
-                  {plan.name} · {t('plans.signed', { version: plan.version?.version })}
-                </option>
-              ))}
-            </Form.Select>
-          </Form.Group>
-          <div className="pad-facts">
-            <Form.Group controlId="start-packs">
-              <Form.Label>{t('batch.packs')}</Form.Label>
-              <Form.Control
-                type="number"
-                min={1}
-                max={500}
-                required
-                value={packs}
-                onChange={(event) => setPacks(event.target.value)}
-                aria-describedby="start-mass"
-              />
-              {offer?.portion_kg && Number(packs) > 0 && (
-                <Form.Text id="start-mass">
-                  {t('batch.inAll', { mass: valueOf(offer.portion_kg * Number(packs), 'kg') })}
-                </Form.Text>
-              )}
-            </Form.Group>
-            <Form.Group controlId="start-at">
-              <Form.Label>{t('batch.began')}</Form.Label>
-              <Form.Control
-                value={clock}
-                placeholder={t('pad.now')}
-                onChange={(event) => setClock(event.target.value)}
-                aria-describedby="start-hint"
-              />
-            </Form.Group>
-          </div>
-          <p className="quiet small mb-0" id="start-hint">
-            {t('batch.beganHint')}
-          </p>
-          {offer && (
-            <>
-              <TodaysPieces offer={offer} pieces={pieces} fit={fit} onChange={setPieces} />
-              <PartsInput offer={offer} parts={parts} onChange={setParts} />
-              <LotsInput offer={offer} lots={lots} onChange={setLots} />
-            </>
-          )}
-          {hint && (
-            <p className="hot mb-0" role="alert">
-              {hint}
-            </p>
-          )}
-          <ProblemLine problem={start.error} />
-          {asked && (
-            <Button variant="outline-primary" onClick={() => go(true)}>
-              {t('batch.rightTime')}
-            </Button>
-          )}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={!planId || start.isPending || fit?.state === 'fails'}>
-            {t('batch.start')}
+    <FormDialog
+      title={t('batch.startTitle')}
+      send={t('batch.start')}
+      disabled={!planId || start.isPending || fit?.state === 'fails'}
+      problem={start.error}
+      onSend={() => go(false)}
+      onClose={onClose}
+      after={
+        asked && (
+          <Button variant="outline-primary" onClick={() => go(true)}>
+            {t('batch.rightTime')}
           </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        )
+      }
+    >
+      {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
+      <Form.Group controlId="start-plan">
+        <Form.Label>{t('batch.plan')}</Form.Label>
+        <Form.Select value={planId} onChange={(event) => choose(event.target.value)}>
+          {signed.map((plan) => (
+            <option key={plan.plan_id} value={plan.plan_id}>
+              {plan.name} · {t('plans.signed', { version: plan.version?.version })}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <div className="pad-facts">
+        <Form.Group controlId="start-packs">
+          <Form.Label>{t('batch.packs')}</Form.Label>
+          <Form.Control
+            type="number"
+            min={1}
+            max={500}
+            required
+            value={packs}
+            onChange={(event) => setPacks(event.target.value)}
+            aria-describedby="start-mass"
+          />
+          {offer?.portion_kg && Number(packs) > 0 && (
+            <Form.Text id="start-mass">
+              {t('batch.inAll', { mass: valueOf(offer.portion_kg * Number(packs), 'kg') })}
+            </Form.Text>
+          )}
+        </Form.Group>
+        <Form.Group controlId="start-at">
+          <Form.Label>{t('batch.began')}</Form.Label>
+          <Form.Control
+            value={clock}
+            placeholder={t('pad.now')}
+            onChange={(event) => setClock(event.target.value)}
+            aria-describedby="start-hint"
+          />
+        </Form.Group>
+      </div>
+      <p className="quiet small mb-0" id="start-hint">
+        {t('batch.beganHint')}
+      </p>
+      {offer && (
+        <>
+          <TodaysPieces offer={offer} pieces={pieces} fit={fit} onChange={setPieces} />
+          <PartsInput offer={offer} parts={parts} onChange={setParts} />
+          <LotsInput offer={offer} lots={lots} onChange={setLots} />
+        </>
+      )}
+      {hint && (
+        <p className="hot mb-0" role="alert">
+          {hint}
+        </p>
+      )}
+    </FormDialog>
   )
 }

@@ -1,8 +1,8 @@
-import { useState, type FormEvent } from 'react'
-import { Button, Form, Modal } from 'react-bootstrap'
+import { useState } from 'react'
+import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { FormDialog } from '../../shared/parts/FormDialog'
 import { type Question, useKeep } from './api'
 
 /** Keep a question under a name, with the answer it has now. */
@@ -20,37 +20,28 @@ export function KeepDialog({
   const { t } = useTranslation()
   const [name, setName] = useState(suggestion)
   const keep = useKeep()
-  function submit(event: FormEvent) {
-    event.preventDefault()
+  function submit() {
     keep.mutate({ family, name, question }, { onSuccess: onClose })
   }
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="keep-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="keep-title">
-          {t('bench.keepTitle')}
-        </Modal.Title>
-      </Modal.Header>
-      <Form onSubmit={submit}>
-        <Modal.Body className="stack">
-          <Form.Group controlId="keep-name">
-            <Form.Label>{t('bench.keepName')}</Form.Label>
-            <Form.Control
-              required
-              maxLength={120}
-              autoFocus
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </Form.Group>
-          <ProblemLine problem={keep.error} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={keep.isPending || !name.trim()}>
-            {t('bench.keep')}
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <FormDialog
+      title={t('bench.keepTitle')}
+      send={t('bench.keep')}
+      disabled={keep.isPending || !name.trim()}
+      problem={keep.error}
+      onSend={submit}
+      onClose={onClose}
+    >
+      <Form.Group controlId="keep-name">
+        <Form.Label>{t('bench.keepName')}</Form.Label>
+        <Form.Control
+          required
+          maxLength={120}
+          autoFocus
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </Form.Group>
+    </FormDialog>
   )
 }

@@ -1,13 +1,13 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState, type FormEvent } from 'react'
-import { Button, Form, Modal } from 'react-bootstrap'
+import { useState } from 'react'
+import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
 import { answered, client, keyed, Problem, type Schemas } from '../../shared/client/client'
 import { everyPlan } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
-import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { FormDialog } from '../../shared/parts/FormDialog'
 import type { Question } from './api'
 import { hasBath, sendable, takesBath, withBath } from './sending'
 
@@ -32,8 +32,7 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
     },
     ['plans', 'plan', 'proof'],
   )
-  function submit(event: FormEvent) {
-    event.preventDefault()
+  function submit() {
     send.mutate(planId, {
       onSuccess: (sent) => {
         const step = sent.document.steps.find(takesBath)
@@ -44,40 +43,32 @@ export function SendDialog({ question, onClose }: { question: Question; onClose:
   }
   const refused = sendable(question)
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="send-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="send-title">
-          {t('bench.sendTitle')}
-        </Modal.Title>
-      </Modal.Header>
-      <Form onSubmit={submit}>
-        <Modal.Body className="stack">
-          {refused ? (
-            <p className="mb-0">{t(`bench.sendNot.${refused}`)}</p>
-          ) : (
-            <p className="mb-0">{t('bench.sendWhat')}</p>
-          )}
-          {!refused && plans.data?.length === 0 && <p className="quiet mb-0">{t('plans.empty')}</p>}
-          {!refused && (plans.data?.length ?? 0) > 0 && (
-            <Form.Group controlId="send-plan">
-              <Form.Label>{t('batch.plan')}</Form.Label>
-              <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
-                {plans.data?.map((plan) => (
-                  <option key={plan.plan_id} value={plan.plan_id}>
-                    {plan.name}
-                  </option>
-                ))}
-              </Form.Select>
-            </Form.Group>
-          )}
-          <ProblemLine problem={send.error ?? plans.error} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={send.isPending || !planId || refused !== null}>
-            {t('bench.sendGo')}
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <FormDialog
+      title={t('bench.sendTitle')}
+      send={t('bench.sendGo')}
+      disabled={send.isPending || !planId || refused !== null}
+      problem={send.error ?? plans.error}
+      onSend={submit}
+      onClose={onClose}
+    >
+      {refused ? (
+        <p className="mb-0">{t(`bench.sendNot.${refused}`)}</p>
+      ) : (
+        <p className="mb-0">{t('bench.sendWhat')}</p>
+      )}
+      {!refused && plans.data?.length === 0 && <p className="quiet mb-0">{t('plans.empty')}</p>}
+      {!refused && (plans.data?.length ?? 0) > 0 && (
+        <Form.Group controlId="send-plan">
+          <Form.Label>{t('batch.plan')}</Form.Label>
+          <Form.Select value={planId} onChange={(event) => setChosen(event.target.value)}>
+            {plans.data?.map((plan) => (
+              <option key={plan.plan_id} value={plan.plan_id}>
+                {plan.name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+      )}
+    </FormDialog>
   )
 }

@@ -1,7 +1,7 @@
 import '../../shared/text/benchWords'
 
-import { useState, type FormEvent } from 'react'
-import { Button, Form, Modal } from 'react-bootstrap'
+import { useState } from 'react'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link, useNavigate } from 'react-router'
 
@@ -9,7 +9,7 @@ import type { Schemas } from '../../shared/client/client'
 import { whenOf } from '../../shared/clock'
 import { FindBar, useFound } from '../../shared/parts/FindBar'
 import { PageBar } from '../../shared/parts/PageBar'
-import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { FormDialog } from '../../shared/parts/FormDialog'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
@@ -93,65 +93,56 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
   const [template, setTemplate] = useState('bag')
   const chosen = reference.data?.templates.find((each) => each.key === template)
   const [rules, setRules] = useState<RuleSetId>((session.data?.rule_set as RuleSetId | undefined) ?? 'us')
-  function submit(event: FormEvent) {
-    event.preventDefault()
+  function submit() {
     create.mutate(
       { name, rule_set: rules, template },
       { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}?at=dish`) },
     )
   }
   return (
-    <Modal show onHide={onClose} centered aria-labelledby="create-title">
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="create-title">
-          {t('plans.create')}
-        </Modal.Title>
-      </Modal.Header>
-      <Form onSubmit={submit}>
-        <Modal.Body className="stack">
-          <Form.Group controlId="plan-name">
-            <Form.Label>{t('plans.name')}</Form.Label>
-            <Form.Control
-              required
-              maxLength={120}
-              autoFocus
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </Form.Group>
-          <Form.Group controlId="plan-template">
-            <Form.Label>{t('plans.template')}</Form.Label>
-            <Form.Select value={template} onChange={(event) => setTemplate(event.target.value)}>
-              {byFamily(reference.data?.templates ?? []).map(([family, templates]) => (
-                <optgroup key={family} label={family}>
-                  {templates.map((each) => (
-                    <option key={each.key} value={each.key}>
-                      {each.name}
-                    </option>
-                  ))}
-                </optgroup>
-              ))}
-            </Form.Select>
-            <p className="quiet small mb-0 mt-1">{chosen?.about}</p>
-          </Form.Group>
-          <Form.Group controlId="plan-rules">
-            <Form.Label>{t('plans.rules')}</Form.Label>
-            <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
-              {reference.data?.rule_sets.map((each) => (
-                <option key={each.id} value={each.id}>
-                  {each.name}: {each.edition}
+    <FormDialog
+      title={t('plans.create')}
+      send={t('plans.create')}
+      disabled={create.isPending}
+      problem={create.error}
+      onSend={submit}
+      onClose={onClose}
+    >
+      <Form.Group controlId="plan-name">
+        <Form.Label>{t('plans.name')}</Form.Label>
+        <Form.Control
+          required
+          maxLength={120}
+          autoFocus
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </Form.Group>
+      <Form.Group controlId="plan-template">
+        <Form.Label>{t('plans.template')}</Form.Label>
+        <Form.Select value={template} onChange={(event) => setTemplate(event.target.value)}>
+          {byFamily(reference.data?.templates ?? []).map(([family, templates]) => (
+            <optgroup key={family} label={family}>
+              {templates.map((each) => (
+                <option key={each.key} value={each.key}>
+                  {each.name}
                 </option>
               ))}
-            </Form.Select>
-          </Form.Group>
-          <ProblemLine problem={create.error} />
-        </Modal.Body>
-        <Modal.Footer>
-          <Button type="submit" disabled={create.isPending}>
-            {t('plans.create')}
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+            </optgroup>
+          ))}
+        </Form.Select>
+        <p className="quiet small mb-0 mt-1">{chosen?.about}</p>
+      </Form.Group>
+      <Form.Group controlId="plan-rules">
+        <Form.Label>{t('plans.rules')}</Form.Label>
+        <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
+          {reference.data?.rule_sets.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}: {each.edition}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+    </FormDialog>
   )
 }
