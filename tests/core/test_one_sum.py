@@ -147,6 +147,21 @@ def test_ten_thousand_times_over_both_pages_fail_as_often(rules: RuleSetId, minu
     assert float(chance.removesuffix(" %")) == pytest.approx(100 * mine.failing_share, abs=1.5)
 
 
+def test_of_two_limits_of_a_cook_the_one_that_fails_most_is_told() -> None:
+    plan = with_controls(template("egg-sauce").plan("Egg sauce", "us"))
+    cook = plan.step("cook")
+    plan = with_setting(plan, "cook", duration_s=cook.model_dump()["duration_s"] * 0.5)
+    proof, (context, walk) = prove(plan), walked(plan)
+    limits = [each.limit for each in proof.limits if each.step == "cook" and each.limit.kind == "lethality"]
+    each_by_itself = [
+        kind_of(cook).repeated(plan.step("cook"), limit, walk, at(context, plan, cook)) for limit in limits
+    ]
+    assert len(limits) == 2
+    told = next(each for each in repeat_plan(plan, proof) if each.step == "cook")
+    assert told.failing_share == max(each.failing_share for each in each_by_itself if each)
+    assert {each.failing_share for each in each_by_itself if each} != {told.failing_share}
+
+
 @pytest.mark.parametrize("key", ["short-rib", "stew", "garlic-confit", "goose"])
 def test_every_heat_and_chill_can_be_repeated_and_a_sound_dish_hardly_ever_fails(key: str) -> None:
     plan = with_controls(template(key).plan(key, "uk"))

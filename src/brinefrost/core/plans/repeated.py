@@ -29,25 +29,25 @@ class Repeated(Document):
 def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
     """Repeat a proof's cook and chill over spreads of their inputs.
 
-    One for each limit whose kind of step can be repeated. Raises PlanIncompleteError if it cannot be walked. Valid as
-    each kind of step says; one standard deviation each is what is usual, common practice, no source. As ``repeat`` and
-    ``repeat_chill``.
+    One for each kind of limit whose kind of step can be repeated: of a step's limits the one that fails most. Raises
+    PlanIncompleteError if it cannot be walked. Valid as each kind of step says; one standard deviation each is what is
+    usual, common practice, no source. As ``repeat`` and ``repeat_chill``.
     """
     missing = provable(plan)
     if missing:
         raise PlanIncompleteError(missing)
     context = context_of(plan)
     done = walk(plan, context)
-    found, told = [], set()
+    found: dict[tuple[str, str], Repeated] = {}
     for judged in proof.limits:
         step = plan.step(judged.step)
-        if (kind_of(step).key, judged.limit.kind) in told:
+        told = found.get(key := (kind_of(step).key, judged.limit.kind))
+        if told is not None and told.step != judged.step:
             continue  # what comes after the first of its kind is proved once, not repeated
         chance = kind_of(step).repeated(step, judged.limit, done, at(context, plan, step))
-        if chance is not None:
-            told.add((kind_of(step).key, judged.limit.kind))
-            found.append(_said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters))
-    return tuple(found)
+        if chance is not None and (told is None or chance.failing_share > told.failing_share):
+            found[key] = _said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
+    return tuple(found.values())
 
 
 def _said(step: str, title: str, share: float, error: float, matters: tuple[tuple[str, float], ...]) -> Repeated:
