@@ -300,6 +300,29 @@ def test_first_readings_are_carried_on() -> None:
     assert heating.sentence
 
 
+def heating_up(food: str, target: str, rules: str, bath_c: float = 64.0) -> BenchAnswer:
+    """The readings of a 25 mm piece in a bath, taken from the curve of the page that plans it."""
+    plain = {"food": food, "target": target, "rule_set": rules, "shape": "slab", "thickness_m": 0.025}
+    asked = HeatQuestion.model_validate({**plain, "surroundings_c": bath_c, "duration_s": 3600, "medium": "bath"})
+    core = next(each for each in answer_heat(asked).pictures[0].lines if each.kind == "core")  # type: ignore[union-attr]
+    rows = [FitReading(time_s=t, core_c=float(np.interp(t, core.x, core.y))) for t in (600.0, 1200.0, 1800.0)]
+    return answer_fit(
+        FitQuestion.model_validate(
+            {**plain, "start_c": 5, "surroundings_c": bath_c, "medium": "bath", "unknown": "h", "readings": rows,
+             "horizon_s": 4 * 3600}
+        )
+    )  # fmt: skip
+
+
+def test_first_readings_of_a_heat_answer_to_the_food_as_well_as_to_the_target() -> None:
+    assert heating_up("red_meat", "listeria", "us").state == "would_meet"
+    short = heating_up("poultry", "listeria", "us")  # which without approval is cooked to 74 °C there
+    assert short.state == "would_fail"
+    assert "74" in said(short)
+    assert heating_up("poultry", "listeria", "us", 78).state == "would_meet"
+    assert heating_up("poultry", "listeria", "uk").state == heating_up("vegetable", "listeria", "us").state
+
+
 @pytest.mark.slow
 def test_surroundings_of_every_kind() -> None:
     recorded = tuple(Recorded(time_s=600 * i, temperature_c=60 + i) for i in range(13))

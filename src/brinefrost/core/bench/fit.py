@@ -1,14 +1,27 @@
 """From the first readings: what the piece is really like, and where it is going."""
 
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from brinefrost.core.bench.answer import BenchAnswer, BenchMark, CurvePicture, Figure, Zone, line
-from brinefrost.core.bench.heat_judged import target_limits
-from brinefrost.core.bench.heat_question import CONDUCTION, TargetKey
+from brinefrost.core.bench.answer import (
+    AnswerState,
+    BenchAnswer,
+    BenchMark,
+    CurvePicture,
+    Figure,
+    Zone,
+    line,
+    planned,
+    worst_of,
+)
+from brinefrost.core.bench.heat_judged import judged
+from brinefrost.core.bench.heat_question import CONDUCTION, HeatQuestion, TargetKey
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
+from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.kitchen.lines import PieceState
 from brinefrost.core.limits import Cooling, Lethality, Limit, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.fit import Fit, Setting, fit_unknown
@@ -35,6 +48,7 @@ class FitQuestion(Sent):
     """What is believed of a piece, and what was read so far."""
 
     food: FoodKey = field("choice", "stew", main=True)
+    piece: PieceState = field("choice", "whole")
     shape: ShapeKey = field("choice", "slab", main=True)
     thickness_m: float = field("length", 0.05, 0.003, 0.3, "mm", 0.001, main=True)
     start_c: float = field("temperature", 65, -2, 110, main=True)
@@ -60,29 +74,52 @@ def answer_fit(question: FitQuestion) -> BenchAnswer:
     times, core = np.array([r.time_s for r in rows]), np.array([r.core_c for r in rows])
     setting = Setting(body, medium(question.medium).h_w_m2k, question.start_c, question.surroundings_c)
     fit = fit_unknown(setting, question.unknown, times, core, question.horizon_s)
-    limit = _limit(question)
-    joined = Series(np.concatenate(([0.0], times)), np.concatenate(([question.start_c], core)), opened_s=0.0)
-    cases = [
-        limit.forecast(joined, curve.times_s[1:], curve.core_c[1:]) for curve in (fit.expected, fit.slow, fit.fast)
-    ]
-    met = [verdict.state == "pass" for verdict in cases]
-    sure = all(met) or not any(met)
-    state = "would_meet" if all(met) else "too_close" if any(met) else "would_fail"
+    read = Series(np.concatenate(([0.0], times)), np.concatenate(([question.start_c], core)), opened_s=0.0)
+    courses = [read.joined(curve.times_s[1:], curve.core_c[1:]) for curve in (fit.expected, fit.slow, fit.fast)]
+    cases = [_case(question, course) for course in courses]
+    states = {case.state for case in cases}
+    sure = len(states) == 1
+    state: AnswerState = cases[0].state if sure else "too_close" if "would_meet" in states else worst_of(list(states))
     return BenchAnswer(
         state=state,
         sentence=say("bench.fit.as_it_is_going", sentence=cases[0].sentence),
         reason="" if sure else say("bench.fit.the_readings_so_far_allow_both"),
-        fixes=() if all(met) else _fixes(question),
+        fixes=() if state in ("would_meet", "advisory") else _fixes(question),
         figures=_figures(question, fit),
-        pictures=(_picture(fit, limit, times, core),),
-        workings=(_working(question, fit), cases[0].working),
+        pictures=(_picture(fit, cases[0].limit, times, core),),
+        workings=(_working(question, fit), *cases[0].workings),
         caution=say("bench.fit.a_projection_warns_only_readings_pass"),
+        advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
 
 
-def _limit(question: FitQuestion) -> Limit:
-    cooling = question.surroundings_c < question.start_c
-    return rule_set(question.rule_set).limit_for("chill.cooked") if cooling else target_limits(question.target)[0]
+@dataclass(frozen=True)
+class Case:
+    """How one course would be judged: by what limit first, which verdict decides, and every sum behind it."""
+
+    state: AnswerState
+    limit: Limit
+    sentence: str
+    workings: tuple[Working, ...]
+
+
+def _case(question: FitQuestion, course: Series) -> Case:
+    """A chill by its rule set's cooling; a heat by its target and all that the rule set says of the food."""
+    if question.surroundings_c < question.start_c:
+        limit = rule_set(question.rule_set).limit_for("chill.cooked")
+        verdict = limit.evaluate(course, float(course.times_s[-1]))
+        return Case(planned(verdict.state), limit, verdict.sentence, (verdict.working,))
+    asked = HeatQuestion(
+        food=question.food, piece=question.piece, shape=question.shape, target=question.target,
+        rule_set=question.rule_set,
+    )  # fmt: skip
+    found = judged(asked, course)
+    stands = found.first("line", "trichinella", "pathogen", "way_up", "way_down", "growth")
+    told = found.verdict.sentence
+    if stands and found.verdict.state == "pass":
+        told = say("bench.fish.title_sentence", title=stands.limit.title, sentence=stands.verdict.sentence)
+    workings = (found.verdict.working, *(each.verdict.working for each in found.judged))
+    return Case(found.state, found.limit, told, workings)
 
 
 def _fixes(question: FitQuestion) -> tuple[str, ...]:

@@ -47,7 +47,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     )?.id ||
     ''
 
-  const offer = useOffer(planId).data
+  const { data: offer, isLoading: asking } = useOffer(planId)
   const fit = useFit(planId, pieces).data
 
   const asked = start.error instanceof Problem && start.error.code === 'ask_first'
@@ -85,7 +85,8 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
     <FormDialog
       title={t('batch.startTitle')}
       send={t('batch.start')}
-      disabled={!planId || start.isPending || fit?.state === 'fails'}
+      // not before the plan has said what it asks: the button would move away from under the finger
+      disabled={!planId || asking || start.isPending || fit?.state === 'fails'}
       problem={start.error}
       onSend={() => go(false)}
       onClose={onClose}

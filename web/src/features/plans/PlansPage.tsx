@@ -103,7 +103,7 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
     <FormDialog
       title={t('plans.create')}
       send={t('plans.create')}
-      disabled={create.isPending}
+      disabled={create.isPending || reference.isLoading}
       problem={create.error}
       onSend={submit}
       onClose={onClose}

@@ -3915,6 +3915,12 @@ export interface components {
              */
             medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
+             * Piece
+             * @default whole
+             * @enum {string}
+             */
+            piece: "whole" | "steak" | "pierced" | "rolled" | "filled" | "glued" | "minced";
+            /**
              * Readings
              * @default [
              *       {
