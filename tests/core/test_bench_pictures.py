@@ -1,5 +1,6 @@
 """What is drawn says what is written: maps, curves, dials and tables against the figures and the core itself."""
 
+import re
 from datetime import date, timedelta
 from typing import Any
 
@@ -162,6 +163,15 @@ def test_a_bath_that_dips_by_its_load_has_no_map_of_baths_that_do_not() -> None:
     assert [type(each).__name__ for each in steady.pictures] == ["CurvePicture", "MapPicture"]
     assert [type(each).__name__ for each in loaded.pictures] == ["CurvePicture"]
     assert (figure(loaded, "time_needed") or np.inf) > (figure(steady, "time_needed") or 0)
+
+
+@pytest.mark.parametrize("load_kg", [0, 2, 8, 12, 20])
+def test_however_much_is_in_the_bath_the_time_to_leave_it_in_is_told_and_passes(load_kg: float) -> None:
+    asked = HeatQuestion(load_kg=load_kg)
+    longer = next(each for each in answer_heat(asked).fixes if "Leave it in for" in said(each))
+    hours, minutes = (int(number) for number in re.findall(r"\d+", said(longer))[:2])
+    told = asked.model_copy(update={"duration_s": 3600.0 * hours + 60.0 * minutes})
+    assert answer_heat(told).state == "would_meet"
 
 
 def test_the_map_is_never_quicker_thicker_or_cooler() -> None:

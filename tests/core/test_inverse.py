@@ -4,9 +4,10 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.inverse import coolest_c, met_s, steadily, thickest_m
 from brinefrost.core.kitchen.eggs import egg_body
@@ -59,6 +60,8 @@ def test_an_egg_in_a_bath() -> None:
 @settings(max_examples=40, deadline=None)
 @given(piece=pieces, limit=limits)
 def test_what_is_said_to_suffice_passes_the_judge_and_a_little_less_does_not(piece: Heating, limit: Limit) -> None:
+    # in a bath just as warm as credit begins the core comes near for ever: the last digit would decide
+    assume(abs(piece.surroundings_c - counts_from_c(limit)) > 0.01)
     needed = met_s((limit,), steadily(piece))
     if needed is None:
         return

@@ -79,11 +79,13 @@ def _longer(question: HeatQuestion, would: Inverses) -> str | None:
     """The time that passes by the same judgement, not merely by its target."""
     if would.needed_s is None:
         return None
-    wanted = float(np.ceil(would.needed_s / 60) * 60)
-    if wanted <= question.duration_s or wanted > LONGEST_S or question.later:
-        return None
-    asked = question.model_copy(update={"duration_s": wanted})
-    return say("bench.heat.leave_it_in_for", wanted=duration(wanted)) if passes_all(asked) else None
+    first = float(np.ceil(would.needed_s / 60) * 60)
+    for wanted in (first, first + 60.0, first + 120.0):  # a loaded bath's course is told to half a minute
+        if not question.duration_s < wanted <= LONGEST_S or question.later:
+            continue
+        if passes_all(question.model_copy(update={"duration_s": wanted})):
+            return say("bench.heat.leave_it_in_for", wanted=duration(wanted))
+    return None
 
 
 def _thinner(question: HeatQuestion, would: Inverses) -> str | None:
