@@ -224,7 +224,7 @@ def test_a_connection_that_was_cut_is_replaced_and_what_was_known_is_learned_ane
     hands.kitchen.clock.forward(2)
     hands.log(62.9)
     with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as owner:
-        owner.execute("select pg_terminate_backend(pid) from pg_stat_activity where query like 'select accept_record%'")
+        owner.execute("select pg_terminate_backend(pid) from pg_stat_activity where query like 'select pg_notify%'")
     hands.kitchen.clock.forward(2)
     with pytest.raises(StoreDownError):
         hands.log(63.0, key="cut-off")

@@ -1,7 +1,8 @@
 """A reading accepted first and judged then: it is durable before anything is made of it.
 
-Where this process knows the batch as the chain has it, one call keeps the reading; else a transaction does. Then it
-is judged, and only then answered: whoever got no answer sends the same again, and has it judged by that.
+Where this process knows the batch as the chain has it, one call keeps the reading, and it is judged after; else one
+transaction keeps and judges it. Then who follows is told, and only then is it answered: whoever got no answer sends
+the same again, and has it judged by that.
 """
 
 from datetime import datetime
@@ -44,6 +45,7 @@ def settle(office: Office, batch_id: str, now: datetime) -> None:
     with known.turn:
         kept = _current(known, keeping.subject_of(batch_id))
     if kept is not None and not keeping.judged(kept.batch, now):
+        office.database.tell(keeping.subject_of(batch_id))  # once, of the reading and of what it comes to
         return
     with office.database.transaction() as store:
         store.ledger.lock()
@@ -83,9 +85,10 @@ def _current(known: Known, subject: str) -> Kept | None:
 
 
 def _kept(store: Store, known: Known, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
-    """Where a transaction keeps it: what the next one takes is known from then on."""
-    batch, seq = keep_reading(store, actor, now, batch_id, entry)
-    keeping.remember(store, batch_id, batch)
+    """Where a transaction keeps it, judged: what the next one takes is known from then on."""
+    batch, _ = keep_reading(store, actor, now, batch_id, entry)
+    keeping.watch(store, batch_id, now, batch)
+    seq = store.ledger.written[-1].seq
     instrument = instrument_of(store, entry)
 
     def learn() -> None:

@@ -1,4 +1,4 @@
-"""One record, accepted in one call: chained, durable, its reply kept, its followers told."""
+"""One record, accepted in one call: chained, durable, its reply kept."""
 
 from datetime import UTC, datetime
 
@@ -12,7 +12,7 @@ from brinefrost.store.near import End, Known
 from brinefrost.store.sealing import seal_of
 from brinefrost.store.shelves import Reply
 
-ACCEPT = f"select accept_record({', '.join(['%s'] * 18)})"
+ACCEPT = f"select accept_record({', '.join(['%s'] * 17)})"
 
 
 def accept(
@@ -35,11 +35,11 @@ def accept(
         return None
     row = chained(end.seq, end.hash, kind, subject, body, author, at.astimezone(UTC))
     values = (
-        kitchen_here(), CHAIN_LOCK, CHANNEL, end.seq, end.hash, end.standing,
+        kitchen_here(), CHAIN_LOCK, end.seq, end.hash, end.standing,
         kind, subject, row.recorded_at, author.id, author.name, author.role, body,
         row.hash, seal_of(row.seq, row.hash), key, reply.fingerprint, reply.body,
     )  # fmt: skip
-    answer = _asked(engine, values)
+    answer = _asked(engine, ACCEPT, values)
     if answer == "elsewhere":
         known.forget()
     if answer != "kept":
@@ -49,12 +49,17 @@ def accept(
     return row
 
 
-def _asked(engine: Engine, values: tuple[object, ...]) -> str:
+def tell(engine: Engine, subject: str) -> None:
+    """Tell who follows the kitchen at hand that something was written of a subject."""
+    _asked(engine, "select pg_notify(%s, %s)", (CHANNEL, f"{kitchen_here()} {subject}"))
+
+
+def _asked(engine: Engine, call: str, values: tuple[object, ...]) -> str:
     """Straight to the driver, on a connection where each call is a transaction of its own."""
     pooled = engine.raw_connection()
     try:
         cursor = pooled.cursor()
-        cursor.execute(ACCEPT, values)
+        cursor.execute(call, values)
         (answer,) = cursor.fetchall()[0]
     except psycopg.OperationalError:
         pooled.invalidate()

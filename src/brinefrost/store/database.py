@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.pool import ConnectionPoolEntry
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
-from brinefrost.store.accepting import accept
+from brinefrost.store.accepting import accept, tell
 from brinefrost.store.changes import Changes
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.kitchens import DOOR, SETTING, kitchen_here
@@ -100,6 +100,11 @@ class Database:
         except DomainError:
             known.forget()  # whether it was kept is not known
             raise
+
+    def tell(self, subject: str) -> None:
+        """Tell who follows the kitchen at hand of what was accepted in one call."""
+        with _said_plainly():
+            tell(self._at_once, subject)
 
     def kitchen_called(self, word: str) -> str:
         """The kitchen of a word; without one, the only kitchen there is. Nobody's where there is none such."""

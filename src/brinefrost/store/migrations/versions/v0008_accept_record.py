@@ -1,7 +1,7 @@
 """A record is accepted in one call, if the chain still ends where its writer believes.
 
 Does: one function with the rights of whoever calls it. It holds the chain, moves its end, keeps the record and the
-reply to it, and tells who follows: all of it or nothing, durable when it returns.
+reply to it: all of it or nothing, durable when it returns. Who follows is told once it is judged.
 Going back loses: nothing.
 """
 
@@ -14,7 +14,7 @@ depends_on = None
 
 FUNCTION = """
 create function accept_record(
-    kitchen text, chain bigint, channel text, known_seq bigint, known_hash text, known_standing text,
+    kitchen text, chain bigint, known_seq bigint, known_hash text, known_standing text,
     kind text, subject text, recorded_at timestamptz, actor_id text, actor_name text, actor_role text, body text,
     hash text, seal text, key text, fingerprint text, reply text
 ) returns text language plpgsql volatile set search_path = pg_catalog, public as $$
@@ -34,7 +34,6 @@ begin
         values (known_seq + 1, kind, subject, recorded_at, actor_id, actor_name, actor_role, body, known_hash, hash);
     insert into public.replies (key, actor_id, fingerprint, body, at)
         values (key, actor_id, fingerprint, reply, recorded_at);
-    perform pg_notify(channel, kitchen || ' ' || subject);
     return 'kept';
 end $$
 """
@@ -48,6 +47,6 @@ def upgrade() -> None:
 def downgrade() -> None:
     """Drop it."""
     op.execute(
-        "drop function accept_record(text, bigint, text, bigint, text, text, text, text, timestamptz, "
+        "drop function accept_record(text, bigint, bigint, text, text, text, text, timestamptz, "
         "text, text, text, text, text, text, text, text, text)"
     )
