@@ -44,12 +44,11 @@ def settle(office: Office, batch_id: str, now: datetime) -> None:
     known = office.database.near.here()
     with known.turn:
         kept = _current(known, keeping.subject_of(batch_id))
-    if kept is not None and not keeping.judged(kept.batch, now):
-        office.database.tell(keeping.subject_of(batch_id))  # once, of the reading and of what it comes to
-        return
-    with office.database.transaction() as store:
-        store.ledger.lock()
-        keeping.watch(store, batch_id, now, keeping.load(store, batch_id))
+    if kept is None or keeping.judged(kept.batch, now):
+        with office.database.transaction() as store:
+            store.ledger.lock()
+            keeping.watch(store, batch_id, now, keeping.load(store, batch_id))
+    office.database.tell(keeping.subject_of(batch_id))  # of the reading too, which told nobody when it was kept
 
 
 def _in_one_call(
