@@ -8,11 +8,13 @@ from functools import cache
 from pathlib import Path
 from typing import Any, TypeVar
 
+import pytest
 from fastapi import FastAPI
 
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
+from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.demo.seed import INGREDIENTS, SITE, approved, with_setting
 from brinefrost.demo.weighing import decided
 from brinefrost.main import Settings, create_app
@@ -25,6 +27,8 @@ from brinefrost.store.shelves import InstrumentInfo
 PASSWORDS = {"lead": "larder-at-2140", "cook": "juniper-smoke", "reviewer": "red-pen-tuesday"}
 NAMES = {"lead": "Ilse Brandvik", "cook": "Tomasz Źrebiec", "reviewer": "Rui Fontelmo"}
 PIN = "4711"
+# one rule set in a quick run, every one in a whole run
+EACH_RULE_SET = {each: pytest.param(each, marks=[] if each == "us" else [pytest.mark.slow]) for each in RULE_SET_IDS}
 
 
 @cache

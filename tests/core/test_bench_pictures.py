@@ -126,9 +126,14 @@ def test_a_cell_of_the_map_is_the_answer_there() -> None:
 @pytest.mark.parametrize(
     "more",
     [
-        {"food": "poultry", "target": "listeria", "rule_set": "us"},  # the line asks for more than the target
+        pytest.param(
+            {"food": "poultry", "target": "listeria", "rule_set": "us"},  # the line asks for more than the target
+            marks=pytest.mark.slow,
+        ),
         {"food": "poultry", "target": "listeria", "rule_set": "uk"},  # and is a hold
-        {"food": "red_meat", "target": "listeria", "piece": "minced", "rule_set": "us"},
+        pytest.param(
+            {"food": "red_meat", "target": "listeria", "piece": "minced", "rule_set": "us"}, marks=pytest.mark.slow
+        ),
     ],
     ids=["law", "hold", "minced"],
 )

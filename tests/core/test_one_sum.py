@@ -33,7 +33,7 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.salt import Salt
 from brinefrost.core.steps.state import Walk
 from brinefrost.demo.seed import with_setting
-from tests.kitchen import thigh_plan, with_bath
+from tests.kitchen import EACH_RULE_SET, thigh_plan, with_bath
 
 DAY = date(2026, 11, 26)
 DISHES = [key for key, each in templates().items() if each.ingredients]
@@ -107,11 +107,7 @@ def compared(plan: Plan, alone: str = "") -> list[str]:
     return families
 
 
-# one rule set in a quick run, every one in a whole run
-RULES = {rules: pytest.param(rules, marks=[] if rules == "us" else [pytest.mark.slow]) for rules in RULE_SET_IDS}
-
-
-@pytest.mark.parametrize("rules", RULES.values())
+@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
 @pytest.mark.parametrize("key", DISHES)
 def test_the_bench_answers_a_dish_as_its_proof_does(key: str, rules: RuleSetId) -> None:
     compared(with_controls(template(key).plan(key, rules)))
@@ -120,7 +116,7 @@ def test_the_bench_answers_a_dish_as_its_proof_does(key: str, rules: RuleSetId) 
 TOO_LITTLE = (("duration_s", 1800.0), ("surroundings_c", 58.0), ("thickness_m", 0.12))
 # every dish in every rule set, every change in two of them at least
 UNDERDONE = [
-    pytest.param(key, rules, *change, marks=RULES[rules].marks)
+    pytest.param(key, rules, *change, marks=EACH_RULE_SET[rules].marks)
     for n, key in enumerate(("short-rib", "cuttlefish", "stew", "garlic-confit", "slow-eggs"))
     for m, rules in enumerate(RULE_SET_IDS)
     for change in (TOO_LITTLE[(n + m) % 3], TOO_LITTLE[(n + m + 1) % 3])

@@ -13,9 +13,8 @@ from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.sheet import Sheet, SheetCell, SheetRow, sheet_of
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.plans.walk import context_of, walk
-from brinefrost.core.rules import RULE_SET_IDS
 from tests.core.test_step_kinds import ready
-from tests.kitchen import thigh_plan, with_bath
+from tests.kitchen import EACH_RULE_SET, thigh_plan, with_bath
 
 PROVED = [key for key, each in templates().items() if each.spoil]
 
@@ -33,7 +32,7 @@ def made(key: str, rules: str = "us") -> Plan:
     return ready(found.plan(found.name, rules))  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize("rules", RULE_SET_IDS)
+@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
 @pytest.mark.parametrize("key", PROVED)
 def test_the_sheet_says_what_the_proof_says(key: str, rules: str) -> None:
     plan = made(key, rules)

@@ -15,7 +15,7 @@ from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import Spoil, template, templates
 from brinefrost.core.plans.walk import context_of, questions_of
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
+from brinefrost.core.rules import RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import ActionRecorded, BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
 from brinefrost.core.runs.judging import judge
@@ -23,6 +23,7 @@ from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS
 from brinefrost.core.steps.base import Context, StepBase, StepKind
 from brinefrost.demo.weighing import decided
+from tests.kitchen import EACH_RULE_SET
 
 ROOT = Path(__file__).parents[2]
 START = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)
@@ -95,7 +96,7 @@ def spoilt(plan: Plan, spoil: Spoil) -> Plan:
 
 
 @pytest.mark.parametrize("key", [key for key, each in templates().items() if each.spoil])
-@pytest.mark.parametrize("rules", RULE_SET_IDS)
+@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
 def test_a_template_proves_and_its_spoiled_twin_does_not(key: str, rules: RuleSetId) -> None:
     made = template(key)
     plan = ready(made.plan(made.name, rules))

@@ -90,14 +90,16 @@ def balance(solution: Solution, ideal: bool = False) -> Balance:
             say("chemistry.acid.known_acids_are_in_amounts_above", acids=joined(ACIDS, ", ")), unknown=sorted(unknown)
         )
     strength = solution.salt_mol_kg + solution.base_mol_kg
-    found = 7.0
+    found, before = 7.0, -1.0
     for _ in range(1 if ideal else 8):  # ionic strength and pH settle together
+        if found == before:
+            break
         factors = [1.0, 1.0, 1.0, 1.0] if ideal else [_activity(charge, strength) for charge in range(4)]
 
         def excess(ph: float, factors: list[float] = factors) -> float:
             return _positive(solution, ph, factors) - _negative(solution, ph, factors)[0]
 
-        found = zero_of(excess, 0.0, 13.0, 1e-6)
+        before, found = found, zero_of(excess, 0.0, 13.0, 1e-6)
         anions = _negative(solution, found, factors)[1]
         free = 10**-found / factors[1]
         strength = solution.salt_mol_kg + (solution.base_mol_kg + free + anions) / 2
@@ -196,8 +198,9 @@ def _negative(solution: Solution, ph: float, factors: list[float]) -> tuple[floa
     charge, squared = 10 ** (ph - PKW) / factors[1], 10 ** (ph - PKW) / factors[1]
     for name, amount in solution.acids_mol_kg.items():
         shares = _shares(name, ph, factors)
-        charge += amount * sum(z * share for z, share in enumerate(shares))
-        squared += amount * sum(z * z * share for z, share in enumerate(shares))
+        for z in range(1, len(shares)):
+            charge += amount * z * shares[z]
+            squared += amount * z * z * shares[z]
     return charge, squared
 
 

@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass, field
+from math import isfinite
 from typing import ClassVar, Literal, Self
 
 import numpy as np
@@ -50,14 +51,13 @@ class Series:
             raise OutOfRangeError(say("limits.base.every_reading_needs_one_time_and"))
         if not len(times):
             return
-        if not (np.all(np.isfinite(times)) and np.all(np.abs(values) <= MOST_READING)):
+        if not (np.isfinite(times).all() and (np.abs(values) <= MOST_READING).all()):
             raise OutOfRangeError(say("limits.base.a_reading_is_missing_or_is"))
-        if np.any(np.diff(times) < 0):
+        if (times[1:] < times[:-1]).any():
             raise OutOfRangeError(say("limits.base.the_times_of_the_readings_must"))
         if not 0 <= self.uncertainty <= MOST_READING or not self.longest_gap_s >= 0:
             raise OutOfRangeError(say("limits.base.an_uncertainty_cannot_be_negative"), uncertainty=self.uncertainty)
-        edges = [edge for edge in (self.opened_s, self.closed_s) if edge is not None]
-        if not np.all(np.isfinite(edges)):
+        if not all(isfinite(edge) for edge in (self.opened_s, self.closed_s) if edge is not None):
             raise OutOfRangeError(say("limits.base.the_time_the_step_began_or"))
 
     @staticmethod

@@ -42,9 +42,9 @@ class RateLaw:
 
         Valid at any temperature; exact for straight pieces.
         """
-        change = np.diff(temperature_c, axis=-1)
+        change, area = temperature_c[..., 1:] - temperature_c[..., :-1], self.area(temperature_c)
         flat = np.abs(change) < 1e-6
-        sloped = np.diff(self.area(temperature_c), axis=-1) / np.where(flat, 1.0, change)
+        sloped = (area[..., 1:] - area[..., :-1]) / np.where(flat, 1.0, change)
         if flat.any():
             sloped[flat] = self.rate((temperature_c[..., 1:][flat] + temperature_c[..., :-1][flat]) / 2)
         return np.asarray(sloped)

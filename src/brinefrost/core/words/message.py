@@ -2,6 +2,8 @@
 
 import json
 from collections.abc import Iterable, Mapping
+from functools import cache
+from types import MappingProxyType
 from typing import Any
 
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
@@ -54,7 +56,13 @@ def say(code: str, **params: Any) -> Message:
 
     Raises KeyError for a code without words, or words that need a parameter that was not given.
     """
-    return Message(code, params)
+    return Message(code, params) if params else _bare(code)
+
+
+@cache
+def _bare(code: str) -> Message:
+    """A message without parameters: there are as many as the catalogue has."""
+    return Message(code, MappingProxyType({}))
 
 
 def joined(parts: Iterable[str], between: str = "; ") -> Message:

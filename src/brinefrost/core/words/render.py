@@ -72,12 +72,12 @@ def known(text: str) -> Known | None:
 def _closed(template: str, params: Mapping[str, Any], manner: Manner) -> str:
     """A template filled in; an empty parameter leaves no gap where it would have stood."""
     parts = _parts(template)
-    found = "".join(part if isinstance(part, str) else _filled(part, params, manner) for part in parts)
+    found = "".join([part if isinstance(part, str) else _filled(part, params, manner) for part in parts])
     if "  " in found and "  " not in template:
         found = found.replace("  ", " ")
-    if not template.startswith(" "):
+    if found[:1] == " " and template[:1] != " ":
         found = found.lstrip(" ")
-    return found if template.endswith(" ") else found.rstrip(" ")
+    return found.rstrip(" ") if found[-1:] == " " and template[-1:] != " " else found
 
 
 class _Slot(tuple[str, ...]):
@@ -113,10 +113,10 @@ def _filled(slot: _Slot, params: Mapping[str, Any], manner: Manner) -> str:
 
 
 def _plain(value: Any, manner: Manner) -> str:
+    if manner is HOUSE and isinstance(value, str):
+        return str(value)  # a message's own text is what the house reads
     code = getattr(value, "code", None)
     if code is not None:
-        if manner is HOUSE and isinstance(value, str):
-            return str(value)  # a message's own text is what the house reads
         return render(code, value.params, manner)
     if isinstance(value, bool) or not isinstance(value, int | float):
         text = str(value)
