@@ -6,6 +6,7 @@ from typing import Any, get_args
 import numpy as np
 import pytest
 
+from brinefrost.core.bench import chill, heat
 from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.families import FAMILIES, answer
 from brinefrost.core.errors import NotFoundError
@@ -107,6 +108,15 @@ def compared(plan: Plan, alone: str = "") -> list[str]:
     return families
 
 
+@pytest.fixture
+def undrawn(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is judged and its figures alone: no map of safe times, nothing ten thousand times over."""
+    monkeypatch.setattr(heat, "pictures_of", lambda *_: ())
+    monkeypatch.setattr(heat, "robust", lambda *_: ())
+    monkeypatch.setattr(chill, "_robust", lambda *_: ())
+
+
+@pytest.mark.usefixtures("undrawn")
 @pytest.mark.parametrize("rules", EACH_RULE_SET.values())
 @pytest.mark.parametrize("key", DISHES)
 def test_the_bench_answers_a_dish_as_its_proof_does(key: str, rules: RuleSetId) -> None:
@@ -123,6 +133,7 @@ UNDERDONE = [
 ]
 
 
+@pytest.mark.usefixtures("undrawn")
 @pytest.mark.parametrize(("key", "rules", "setting", "value"), UNDERDONE)
 def test_and_a_dish_that_is_cooked_too_little(key: str, rules: RuleSetId, setting: str, value: float) -> None:
     plan = with_controls(template(key).plan(key, rules))
