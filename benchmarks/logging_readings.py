@@ -16,7 +16,7 @@ from brinefrost.services.office import Actor, Office
 from brinefrost.services.readings import ReadingEntry
 from brinefrost.store.kitchens import HOME, SETTING
 
-READINGS, INSERTS_BETWEEN = 100, 3  # by turns, so that both meet the same machine
+TURNS, IN_A_ROW = 8, 20  # by turns, so that both meet the same machine, and each as warm as it gets
 SLOW_US = 2000  # of a disk that flushes in a few milliseconds, as most do
 NUMBERS = iter(range(1, 1_000_000))
 
@@ -36,25 +36,31 @@ def logged(office: Office, hand: Actor, batch: str, begun: datetime, url: str) -
 def _by_turns(office: Office, hand: Actor, batch: str, begun: datetime, url: str, where: str) -> None:
     took: dict[str, list[float]] = {"accepted": [], "judged": [], "inserted": []}
     with _insert(url) as insert:
-        for turn in range(READINGS):
-            entry = ReadingEntry(
-                step="cook",
-                quantity="bath",
-                value=62.8,
-                unit="°C",
-                taken_at=begun + timedelta(minutes=40, seconds=turn),
-                instrument="probe-2",
-                confirmed=True,
-            )
-            key, now = str(uuid.uuid4()), datetime.now(tz=UTC)
-            took["accepted"].append(_spent(partial(accepting.accept, office, hand, key, now, batch, entry)))
+        for turn in range(TURNS):
+            now = datetime.now(tz=UTC)
+            for i in range(IN_A_ROW):
+                entry = _reading(begun + timedelta(minutes=40, seconds=turn * IN_A_ROW + i))
+                accept = partial(accepting.accept, office, hand, str(uuid.uuid4()), now, batch, entry)
+                took["accepted"].append(_spent(accept))
             took["judged"].append(_spent(partial(accepting.settle, office, batch, now)))
-            took["inserted"] += [_spent(insert) for _ in range(INSERTS_BETWEEN)]
+            took["inserted"] += [_spent(insert) for _ in range(IN_A_ROW)]
     ms = {name: 1e3 * statistics.median(each) for name, each in took.items()}
     print(
         f"  a reading accepted, chained and durable, {where}: {ms['accepted']:.2f} ms; PostgreSQL's own insert of "
         f"such a row {ms['inserted']:.2f} ms, ratio {ms['accepted'] / ms['inserted']:.1f} (aim: at most 2); judged "
         f"{ms['judged']:.1f} ms later"
+    )
+
+
+def _reading(taken_at: datetime) -> ReadingEntry:
+    return ReadingEntry(
+        step="cook",
+        quantity="bath",
+        value=62.8,
+        unit="°C",
+        taken_at=taken_at,
+        instrument="probe-2",
+        confirmed=True,
     )
 
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 from typing import Any
 
 import psycopg
@@ -14,6 +15,7 @@ from brinefrost.services.office import Office
 from brinefrost.services.readings import ReadingEntry
 from brinefrost.services.running import DecisionEntry, countersign
 from brinefrost.store import Database
+from brinefrost.store.changes import CHANNEL
 from brinefrost.store.database import StoreDownError
 from brinefrost.store.kitchens import add_kitchen, in_kitchen
 from tests.services.conftest import Kitchen
@@ -203,6 +205,34 @@ def test_many_at_once_follow_one_another_in_the_chain(hands: Hands) -> None:
         assert {each.result() for each in done} == {hands.batch}
     assert len(hands.values()) == 13
     assert hands.whole()
+
+
+def test_who_follows_is_told_whichever_way_it_was_judged(hands: Hands, app_url: str) -> None:
+    """By a transaction, in memory, and where another write came between a reading and its judgement."""
+    cook, subject = hands.kitchen.people["cook"], f"home {keeping.subject_of(hands.batch)}"
+    with psycopg.connect(app_url.replace("+psycopg", ""), autocommit=True) as listener:
+        listener.execute(f"listen {CHANNEL}")
+
+        def told() -> set[str]:
+            return {note.payload for note in listener.notifies(timeout=0.3, stop_after=1)}
+
+        hands.log(62.8)
+        assert told() == {subject}
+        list(listener.notifies(timeout=0.1))
+        hands.kitchen.clock.forward(2)
+        now = hands.kitchen.clock.now()
+        accepting.accept(hands.office, cook, "accepted-alone", now, hands.batch, hands.entry(62.9))
+        assert told() == set()  # it stands there, and nothing was made of it yet
+        accepting.settle(hands.office, hands.batch, now)
+        assert told() == {subject}
+        hands.kitchen.clock.forward(2)
+        now = hands.kitchen.clock.now()
+        accepting.accept(hands.office, cook, "before-another", now, hands.batch, hands.entry(63.0))
+        hands.kitchen.log(hands.batch, "cook", 63.1, "bath", taken_at=now + timedelta(seconds=1), confirmed=True)
+        list(listener.notifies(timeout=0.1))
+        hands.office.database.near.here().forget()
+        accepting.settle(hands.office, hands.batch, now)
+        assert told() == {subject}
 
 
 def test_one_kitchen_knows_nothing_of_another(hands: Hands, database_url: str) -> None:

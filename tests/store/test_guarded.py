@@ -8,6 +8,7 @@ import pytest
 from brinefrost.services import household
 from brinefrost.services.ledgers import check_integrity
 from brinefrost.store import Database
+from brinefrost.store.kitchens import add_kitchen
 from brinefrost.store.migrate import NewerRecordsError, migrate
 from brinefrost.store.sealing import VARIABLE
 from tests.conftest import TestClock
@@ -91,6 +92,15 @@ def test_a_later_change_does_not_bless_an_earlier_one(furnished: Database, datab
     with furnished.transaction() as store:
         assert store.ledger.count("standing_found_changed") == 1
         assert check_integrity(store, clock.now()).holds
+
+
+def test_a_kitchen_that_has_records_cannot_be_taken_away(furnished: Database, database_url: str) -> None:
+    add_kitchen(database_url, "fjord")
+    with psycopg.connect(plain(database_url), autocommit=True) as owner:
+        with pytest.raises(psycopg.errors.RaiseException, match="this kitchen has records"):
+            owner.execute("delete from kitchens where id = 'home'")
+        owner.execute("delete from ledger_head where kitchen_id = 'fjord'")
+        owner.execute("delete from kitchens where id = 'fjord'")
 
 
 def test_newer_records_are_left_alone(database_url: str) -> None:

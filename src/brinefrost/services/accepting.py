@@ -85,7 +85,7 @@ def _current(known: Known, subject: str) -> Kept | None:
 
 def _kept(store: Store, known: Known, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
     """Where a transaction keeps it, judged: what the next one takes is known from then on."""
-    batch, _ = keep_reading(store, actor, now, batch_id, entry)
+    batch = keep_reading(store, actor, now, batch_id, entry)
     keeping.watch(store, batch_id, now, batch)
     seq = store.ledger.written[-1].seq
     instrument = instrument_of(store, entry)

@@ -44,30 +44,29 @@ class Folded:
 
     def __init__(self, most: int = MOST) -> None:
         self._most, self._lock = most, Lock()
-        self._kept: OrderedDict[tuple[str, str], Kept] = OrderedDict()
+        self._kept: OrderedDict[str, Kept] = OrderedDict()
 
     def get(self, subject: str, digest: str) -> Kept | None:
         """The batch and its plan's digest, if it was folded from just these records."""
-        key = (_own(subject), digest)
+        own = _own(subject)
         with self._lock:
-            found = self._kept.get(key)
-            if found is not None:
-                self._kept.move_to_end(key)
+            found = self._kept.get(own)
+            if found is None or found.digest != digest:
+                return None
+            self._kept.move_to_end(own)
             return found
 
     def latest(self, subject: str) -> Kept | None:
         """The batch as it was last folded, and its plan's digest."""
-        own = _own(subject)
         with self._lock:
-            return next((kept for (name, _), kept in reversed(self._kept.items()) if name == own), None)
+            return self._kept.get(_own(subject))
 
     def put(self, subject: str, kept: Kept) -> None:
         """Keep a batch; what it was before goes."""
         own = _own(subject)
         with self._lock:
-            for old in [key for key in self._kept if key[0] == own]:
-                del self._kept[old]
-            self._kept[(own, kept.digest)] = kept
+            self._kept[own] = kept
+            self._kept.move_to_end(own)
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
 

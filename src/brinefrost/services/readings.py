@@ -68,17 +68,17 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
     )
 
 
-def keep_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> tuple[Batch, int]:
-    """Log a reading, or correct one: the batch after it, and the number of its record. Not judged."""
+def keep_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> Batch:
+    """Log a reading, or correct one: the batch after it. Not judged."""
     batch = keeping.load_open(store, batch_id)
     event = reading_of(batch, instrument_of(store, entry), entry, now)
     written = keeping.write(store, batch_id, event, actor.author, now)
-    return keeping.after(batch, written), written.seq
+    return keeping.after(batch, written)
 
 
 def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
     """Log a reading, or correct one, and judge it in the same transaction."""
-    batch, _ = keep_reading(store, actor, now, batch_id, entry)
+    batch = keep_reading(store, actor, now, batch_id, entry)
     keeping.watch(store, batch_id, now, batch)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 

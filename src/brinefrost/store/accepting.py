@@ -12,6 +12,7 @@ from brinefrost.store.near import End, Known
 from brinefrost.store.sealing import seal_of
 from brinefrost.store.shelves import Reply
 
+KEY = "replies_pkey"  # each key once
 ACCEPT = f"select accept_record({', '.join(['%s'] * 17)})"
 
 
@@ -39,7 +40,12 @@ def accept(
         kind, subject, row.recorded_at, author.id, author.name, author.role, body,
         row.hash, seal_of(row.seq, row.hash), key, reply.fingerprint, reply.body,
     )  # fmt: skip
-    answer = _asked(engine, ACCEPT, values)
+    try:
+        answer = _asked(engine, ACCEPT, values)
+    except psycopg.errors.UniqueViolation as error:
+        if error.diag.constraint_name == KEY:
+            return None
+        raise
     if answer == "elsewhere":
         known.forget()
     if answer != "kept":
