@@ -11,6 +11,7 @@ from brinefrost.core.words import Words, amount, duration, say, temp
 from brinefrost.core.working import Document, Working
 
 LATE_S = 60.0  # what is later than planned by less is not told
+SOON_S = 60.0  # what is nearer is now
 
 
 @dataclass(frozen=True)
@@ -135,7 +136,13 @@ def _sentence(limit: LimitBase, missed: StageForecast | None, stages: list[Stage
     if missed is None:
         last = stages[-1]
         spare = min(stage.deadline_s - (stage.expected_s or stage.deadline_s) for stage in stages)
-        left = max(0.0, (last.expected_s or now_s) - now_s)
+        left = (last.expected_s or now_s) - now_s
+        if left < SOON_S:  # by the curve it is there; nobody has read it
+            return say(
+                "limits.forecast.on_course_expected_by_now",
+                to=limit.bound_c(last.to_c, "g"),
+                spare=duration(spare),
+            )
         return say(
             "limits.forecast.on_course_expected_in_to_spare",
             to=limit.bound_c(last.to_c, "g"),

@@ -79,7 +79,7 @@ class SheetColumn(Document):
     """One step."""
 
     step: str
-    name: str
+    name: Words
     length_s: float
     critical: bool
     standing: Standing
@@ -107,7 +107,7 @@ class SheetRow(Document):
     """One hazard through every step, with its balance at the end."""
 
     key: str
-    name: str
+    name: Words
     type: str
     reason: Words
     taken: bool  # it is in the plan; else it is only suggested

@@ -6,10 +6,12 @@ from datetime import UTC, datetime
 import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
+from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.parts import as_dated, oldest_part
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.state import Seen
@@ -19,6 +21,7 @@ from brinefrost.core.working import Document
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
 TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
+APART_S = 2.0  # readings by hand closer than this are of one moment; common practice, no source
 OPEN = ("pending", "fail", "too_close", "not_measured")  # what may still be carried on
 
 
@@ -150,18 +153,36 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
     readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
     if readings and not (found and limit.needs_curve):
-        found.append(
-            Series(
-                np.array([r.taken_at.timestamp() for r in readings]),
-                np.array([r.value for r in readings]),
-                max(r.uncertainty for r in readings),
-                opened,
-                closed,
-                np.inf if limit.each_by_itself else MANUAL_GAP_S,
-                closed_s=closed_s,
-            )
-        )
+        doubt, gap_s = max(r.uncertainty for r in readings), np.inf if limit.each_by_itself else MANUAL_GAP_S
+        found += [
+            Series(times, values, doubt, opened, closed, gap_s, closed_s=closed_s)
+            for times, values in by_hand(readings, _warms(batch, step_id))
+        ]
     return found or [Series.empty(opened, closed)]
+
+
+def by_hand(readings: list[ReadingLogged], coldest_first: bool) -> list[tuple[Array, Array]]:
+    """Readings by hand as times [s] that rise and values, (n,) each.
+
+    Where several were taken at one moment, of several pieces, there are two: of every moment the lowest, and the
+    highest; the one that is worse where food is warmed first, if ``coldest_first``. Valid for readings in the order
+    they were taken.
+    """
+    moments, begun = dict[float, list[float]](), -np.inf
+    for each in readings:
+        at = each.taken_at.timestamp()
+        if at - begun >= APART_S:
+            begun = at
+        moments.setdefault(begun, []).append(each.value)
+    ways = (min, max) if coldest_first else (max, min)
+    return [
+        (np.array(list(moments)), np.array([way(values) for values in moments.values()]))
+        for way in (ways if len(moments) < len(readings) else ways[:1])
+    ]
+
+
+def _warms(batch: Batch, step_id: str) -> bool:
+    return "heats" in kind_of(batch.plan.step(step_id)).acts
 
 
 def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
@@ -177,7 +198,7 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
     logged = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == quantity]
     if not logged:
         return Series.empty(opened)
-    return Series(np.array([r.taken_at.timestamp() for r in logged]), np.array([r.value for r in logged]))
+    return Series(*by_hand(logged, _warms(batch, step_id))[0])
 
 
 def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:

@@ -4,6 +4,7 @@ from datetime import datetime
 
 import numpy as np
 
+from brinefrost.core.limits.forecast import SOON_S
 from brinefrost.core.plans.balance import way_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import journey
@@ -193,7 +194,8 @@ def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit
     if ahead and ahead.misses:
         room = say("runs.sheet.will_miss")
     elif ahead and ahead.left_s is not None:
-        room = say("runs.sheet.there_in", left=duration(ahead.left_s))
+        soon = ahead.left_s < SOON_S
+        room = say("runs.sheet.read_it_now") if soon else say("runs.sheet.there_in", left=duration(ahead.left_s))
     sentence = ahead.sentence if ahead else status.verdict.sentence
     return SheetLimit(
         id=status.limit.id,

@@ -29,9 +29,9 @@ export function BenchPage() {
           {families.data.map((family) => (
             <section className="sheet" key={family.key}>
               <h2>
-                <Link to={`/bench/${family.key}`}>{t(`bench.families.${family.key}.title` as never)}</Link>
+                <Link to={`/bench/${family.key}`}>{t(`benchPages.${family.key}` as never)}</Link>
               </h2>
-              <p className="quiet small">{t(`bench.families.${family.key}.sub` as never)}</p>
+              <p className="quiet small">{t(`bench.subs.${family.key}` as never)}</p>
               <ul className="plain-links">
                 {family.presets.map((preset, index) => (
                   <li key={preset.key}>

@@ -44,10 +44,7 @@ function FamilyBench({ family }: { family: Family }) {
   }
   return (
     <>
-      <PageBar
-        title={t(`bench.families.${family.key}.title` as never)}
-        sub={t(`bench.families.${family.key}.sub` as never)}
-      >
+      <PageBar title={t(`benchPages.${family.key}` as never)} sub={t(`bench.subs.${family.key}` as never)}>
         <Button variant="link" className="no-print" onClick={copy}>
           {copied ? t('bench.copied') : t('bench.link')}
         </Button>

@@ -17,10 +17,10 @@ export function BenchLinks({ asked }: { asked: readonly Schemas['Asked'][] | und
   if (!asked?.length) return null
   return (
     <p className="bench-links no-print">
-      <span className="quiet">{t('bench.tryIt')}</span>{' '}
+      <span className="quiet">{t('benchPages.same')}</span>{' '}
       {asked.map((each) => (
         <Link key={each.family} to={benchAddress(each)}>
-          {t(`bench.families.${each.family}.title` as never)}
+          {t(`benchPages.${each.family}` as never)}
         </Link>
       ))}
     </p>

@@ -570,6 +570,26 @@ export const en = {
     none: 'No record bears these words.',
     record: 'Record {{seq}}',
   },
+  benchPages: {
+    same: 'The same on the Bench:',
+    heat: 'Heat to the middle',
+    kill: 'Kill',
+    fit: 'From the first readings',
+    chill: 'Chill',
+    clocks: 'Growth clocks',
+    acid: 'Pickle',
+    ferment: 'Ferment',
+    salt: 'Salt and brine',
+    cure: 'Nitrite',
+    dry: 'Dry and sausage',
+    smoke: 'Oven, smoke and alarm',
+    fish: 'Fish served raw',
+    eggs: 'Eggs',
+    jars: 'Jars',
+    dates: 'Dates',
+    kit: 'Measuring',
+    rules: 'Rules side by side',
+  },
   chart: {
     words: '{{time}}: {{values}}',
     help: 'Left and right arrow keys move the reading line.',
@@ -609,6 +629,8 @@ export type Pass = Words<
     | 'outbox'
     | 'pad'
     | 'trace'
+    | 'sheet'
+    | 'benchPages'
     | 'chart'
   >
 >

@@ -1,0 +1,59 @@
+"""Two pieces read at one moment: the page stands, and the worse of the two counts, whichever was typed first."""
+
+from itertools import permutations
+
+import pytest
+
+from brinefrost.core.runs import events as e
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.sheet import sheet_of_batch
+from tests.core.test_runs import at, chilling, core, recorded, started
+
+
+def cooked(*pieces: float) -> Batch:
+    """Read every 5 min in the bath, each piece in turn within the same moment."""
+    rows = [
+        core(5.0 * n, min(piece, 5 + 4.0 * n), "cook", reading=f"r{n}-{i}")
+        for n in range(25)
+        for i, piece in enumerate(pieces)
+    ]
+    begun = e.StepStarted(step="cook", at=at(0))
+    return recorded(started(), begun, *rows, e.StepFinished(step="cook", at=at(121)))
+
+
+def lethality(batch: Batch) -> tuple[str, float | None]:
+    verdict = next(s.verdict for s in judge(batch, at(130)).statuses if s.limit.kind == "lethality")
+    return verdict.state, verdict.value
+
+
+@pytest.mark.parametrize("pieces", [*permutations((61.9, 57.9)), *permutations((60.4, 61.9, 58.9))])
+def test_a_cook_is_judged_by_the_coldest(pieces: tuple[float, ...]) -> None:
+    assert lethality(cooked(*pieces)) == lethality(cooked(min(pieces)))
+    assert lethality(cooked(*pieces))[0] != lethality(cooked(max(pieces)))[0] == "pass"
+
+
+def cooled(*last: float) -> str:
+    """Read once more at its last mark, 6 h after it fell below the hot line."""
+    begun = [(0.0, 58.0), (60.0, 18.0), (120.0, 9.0), (200.0, 7.0)]
+    batch = chilling(*begun, extra=tuple(core(481, v, reading=f"last-{v}") for v in last))
+    statuses = judge(batch, at(490)).statuses
+    return next(s.verdict.state for s in statuses if s.limit.kind == "cooling")
+
+
+def test_a_chill_is_judged_by_the_warmest() -> None:
+    assert cooled(2.0, 9.0) == cooled(9.0, 2.0) == cooled(9.0) == "fail"
+    assert cooled(2.0) != "fail"
+
+
+@pytest.mark.parametrize("apart_s", [0.0, 0.3, 1.0, 1.9, 2.0])
+def test_however_close_they_are_the_batch_can_be_looked_at(apart_s: float) -> None:
+    pair = (core(160, 18.0, reading="one"), core(160 + apart_s / 60, 22.0, reading="other"))
+    batch = chilling((0.0, 58.0), (20.0, 31.0), extra=pair)
+    judgement = judge(batch, at(165))
+    assert sheet_of_batch(batch, judgement, at(165)).columns
+    forecasts = [s.forecast for s in judgement.statuses if s.step == "chill" and s.forecast]
+    alone = judge(chilling((0.0, 58.0), (20.0, 31.0), (40.0, 22.0)), at(165))
+    assert [f.left_s for f in forecasts] == pytest.approx(
+        [s.forecast.left_s for s in alone.statuses if s.step == "chill" and s.forecast], rel=0.02
+    )
