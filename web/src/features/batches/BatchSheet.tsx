@@ -7,7 +7,7 @@ import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useQuantities, useStepKinds } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
-import { mainSettings } from '../plans'
+import { choiceKeys, mainSettings } from '../plans'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Batch, useBatchSheet } from './api'
 
@@ -63,7 +63,7 @@ function useLiveCard(batch: Batch) {
     const step = batch.plan.steps.find((each) => each.id === column.step)
     if (!step) return { main: '', rest: '' }
     const kind = kinds.find((each) => each.key === step.kind)
-    const [main, rest] = mainSettings(kind, step, choice, (option) => t(`bench.options.${option}` as never))
+    const [main, rest] = mainSettings(kind, step, choice, (option) => t(choiceKeys(option) as never))
     const read = batch.readings.filter((each) => each.step === column.step && !each.corrected_by).at(-1)
     if (!read) return { main: main || t(`kinds.${step.kind}`), rest }
     const what = t(`quantity.${read.quantity}` as never) as string

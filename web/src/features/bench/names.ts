@@ -15,7 +15,12 @@ export function useNames(family: string) {
     option: (name: string, value: string) =>
       plain(value) === 'celsius'
         ? value
-        : words(first([`bench.options.${name}_${plain(value)}`, `bench.options.${plain(value)}`], value)),
+        : words(
+            first(
+              [`bench.options.${name}_${plain(value)}`, `bench.options.${plain(value)}`, `choices.${value}`],
+              value,
+            ),
+          ),
     figure: (name: string) => first([`bench.figures.${name}`], name),
     picture: (title: string) => first([`bench.pictures.${title}`], title),
   }

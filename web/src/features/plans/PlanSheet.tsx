@@ -9,7 +9,7 @@ import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Step, useSheet, useSuggestions } from './api'
-import { kindOf, mainSettings } from './kinds'
+import { choiceKeys, kindOf, mainSettings } from './kinds'
 import { moved, placed } from './moving'
 import { SheetDrawer } from './SheetDrawer'
 import type { Draft } from './useDraft'
@@ -89,9 +89,7 @@ function useCardWords(reference: Reference, steps: readonly Step[]) {
   return (column: Sheet['columns'][number]) => {
     const step = steps.find((each) => each.id === column.step)
     if (!step) return { main: '', rest: '' }
-    const [main, rest] = mainSettings(kindOf(reference, step), step, choice, (option) =>
-      t(`bench.options.${option}` as never),
-    )
+    const [main, rest] = mainSettings(kindOf(reference, step), step, choice, (option) => t(choiceKeys(option) as never))
     return { main: main || t(`kinds.${step.kind}`), rest }
   }
 }

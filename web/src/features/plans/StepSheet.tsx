@@ -7,7 +7,7 @@ import { Picker } from '../../shared/parts/Picker'
 import type { Reference } from '../../shared/reference'
 import { useRole } from '../../shared/session'
 import type { Plan, Step } from './api'
-import { type Kind, kindOf, valueOf, withValue } from './kinds'
+import { choiceKeys, type Kind, kindOf, valueOf, withValue } from './kinds'
 import type { Draft } from './useDraft'
 
 interface Props {
@@ -130,7 +130,7 @@ function Setting({
         <Form.Select disabled={disabled} value={String(value)} onChange={(event) => onChange(event.target.value)}>
           {(spec.options ?? []).map((option) => (
             <option key={option} value={option}>
-              {t(`bench.options.${option}` as never) as string}
+              {t(choiceKeys(option) as never) as string}
             </option>
           ))}
         </Form.Select>

@@ -1,1 +1,1 @@
-export { mainSettings } from './kinds'
+export { choiceKeys, mainSettings } from './kinds'

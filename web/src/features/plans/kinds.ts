@@ -27,6 +27,9 @@ export function withValue(step: Step, spec: Spec, value: unknown): Step {
   return { ...step, [spec.name]: whole ? Math.round(value) : value } as Step
 }
 
+/** Where the word of a choice stands: with what a cook reads at the pass, or with the Bench's. */
+export const choiceKeys = (option: string) => [`choices.${option}`, `bench.options.${option}`]
+
 /** What a step is known by: its main settings in the person's units, the first by itself. */
 export function mainSettings(
   kind: Kind | undefined,

@@ -590,6 +590,41 @@ export const en = {
     kit: 'Measuring',
     rules: 'Rules side by side',
   },
+  choices: {
+    trim: 'Trim',
+    mince: 'Mince',
+    fill: 'Fill',
+    roll: 'Roll',
+    portion: 'Portion',
+    shred: 'Shred',
+    press: 'Press',
+    mix: 'Mix',
+    strain: 'Strain',
+    coat: 'Coat',
+    pierce: 'Pierce',
+    shell: 'Shell, peel',
+    rinse: 'Rinse',
+    poured: 'Poured over',
+    mixed: 'Mixed in',
+    soaked: 'Soaked through',
+    fridge: 'In the fridge',
+    shelf: 'The shelf',
+    cucumber: 'Cucumber',
+    courgette: 'Courgette',
+    kohlrabi: 'Kohlrabi',
+    cabbage: 'Cabbage',
+    carrot: 'Carrot',
+    onion: 'Onion, shallot',
+    beetroot: 'Beetroot',
+    cauliflower: 'Cauliflower',
+    pepper: 'Sweet pepper',
+    green_bean: 'Green beans',
+    mushroom: 'Mushrooms',
+    garlic: 'Garlic',
+    cooked_bean: 'Cooked beans',
+    tomato: 'Tomato',
+    fruit: 'Fruit, sour',
+  },
   chart: {
     words: '{{time}}: {{values}}',
     help: 'Left and right arrow keys move the reading line.',
@@ -630,6 +665,7 @@ export type Pass = Words<
     | 'pad'
     | 'trace'
     | 'sheet'
+    | 'choices'
     | 'benchPages'
     | 'chart'
   >
