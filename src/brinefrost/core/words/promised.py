@@ -3,6 +3,7 @@
 # shift, pad, checks and labels, limits and their verdicts, logger files, and every refusal on the way there
 PASS = (
     "api.", "core.", "kitchen.instruments.", "limits.", "runs.", "steps.", "traces.", "units.", "words.",
+    "working.",
     "services.accounts.", "services.household.", "services.office.", "services.running.", "services.shift.",
     "services.tracing.", "services.views.",
     "plans.proof.", "plans.sheet.", "plans.suggest.", "paper.",
