@@ -2,9 +2,12 @@
 
 from typing import Literal
 
+import numpy as np
+
 from brinefrost.core.fields import field
-from brinefrost.core.microbes.exposure import time_between_s
+from brinefrost.core.limits import Series, TimeAbove
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
@@ -13,8 +16,6 @@ from brinefrost.core.words import duration, say, temp
 Work = Literal[
     "trim", "mince", "fill", "roll", "portion", "shred", "press", "mix", "strain", "coat", "pierce", "shell", "rinse"
 ]
-# in hand so long at most between cold and hot: two hours, the stricter school; common practice, no source
-COLD_C, HOT_C, MOST_S = 5.0, 60.0, 7200.0
 # what the food is afterwards, where the law asks
 MAKES: dict[str, frozenset[str]] = {
     "mince": frozenset({"minced"}),
@@ -76,21 +77,32 @@ class HandKind(StepKind[Hand]):
         """Not too long between cold and hot: by the core, or by the whole step where nothing says how thick it is."""
         begin, end = walk.spans.get(step.id, (0.0, 0.0))
         if walk.curve is None or end <= begin:
-            spent = step.duration_s if COLD_C < step.surroundings_c < HOT_C else 0.0
+            lay = lying(step.surroundings_c, step.duration_s)
         else:
             keep = (walk.curve.times_s >= begin - 1e-6) & (walk.curve.times_s <= end + 1e-6)
-            spent = float(time_between_s(walk.curve.times_s[keep], walk.curve.core_c[keep], COLD_C, HOT_C)[-1])
-        if spent <= MOST_S:
+            lay = Series.computed(walk.curve.times_s[keep], walk.curve.core_c[keep])
+        limit = in_hands()
+        if limit.evaluate(lay, float(lay.times_s[-1])).state == "pass":
             return []
         said = say(
             "steps.hand.lies_between_longer_than",
             name=step.name,
-            spent=duration(spent),
-            cold=temp(COLD_C, "g"),
-            hot=temp(HOT_C, "g"),
-            most=duration(MOST_S),
+            spent=duration(float(limit.used(lay)[-1]) * limit.within_s),
+            cold=temp(limit.above_c, "g"),
+            hot=temp(limit.upper_c, "g"),
+            most=duration(limit.within_s),
         )
         return [Finding(step=step.id, state="fails", sentence=said)]
+
+
+def in_hands() -> TimeAbove:
+    """How long raw or cooked food may lie between cold and hot while something is done to it."""
+    return target("hands-2h", TimeAbove)
+
+
+def lying(around_c: float, duration_s: float) -> Series:
+    """Food as warm as what surrounds it [°C] for so long [s]; valid for any temperature."""
+    return Series.computed(np.array([0.0, duration_s]), np.full(2, around_c))
 
 
 KIND = HandKind()

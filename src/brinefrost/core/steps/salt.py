@@ -19,8 +19,7 @@ from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
 POINTS = 120
-SEASONED_S = 7 * 86400.0  # as long as cold food is kept, Food Code 3-501.17
-CURES = 2.0  # salt at rest that holds growth back in cold smoke [%]; common practice
+DAY_S = 86400.0
 FLESH = (("poultry", "poultry"), ("fish", "fish"), ("pork", "pork"))  # by the Bench's names
 FRIDGE_H = 10.0  # [W/m²·K], common practice
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
@@ -76,10 +75,12 @@ class SaltKind(StepKind[Salt]):
 
     def lays(self, step: Salt, flow: Flow) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
-        flow.salted = flow.salted or step.salt_percent >= CURES
-        if step.salt_percent >= CURES or step.duration_s <= SEASONED_S:
+        cures = _holds(target("salt-cures", Threshold), step.salt_percent)
+        flow.salted = flow.salted or cures
+        days = target("seasoned-days", Threshold)
+        if cures or _holds(days, step.duration_s / DAY_S):
             return []
-        said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(SEASONED_S))
+        said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(days.value * DAY_S))
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def around_c(self, step: Salt) -> float:
@@ -139,6 +140,10 @@ class SaltKind(StepKind[Salt]):
 
 def _slab(step: Salt) -> Slab:
     return Slab(Shape.slab, step.thickness_m, diffusivity_m2_s("salt_meat", max(step.kept_c, 0.0)))
+
+
+def _holds(limit: Threshold, planned: float) -> bool:
+    return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
 
 
 KIND = SaltKind()

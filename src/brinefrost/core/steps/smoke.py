@@ -9,7 +9,7 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
-from brinefrost.core.steps.hand import COLD_C, MOST_S
+from brinefrost.core.steps.hand import in_hands, lying
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
 
@@ -56,9 +56,13 @@ class SmokeKind(StepKind[Smoke]):
         FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13, for fish; the same is asked of all that
         comes of an animal. 2 h is the time hands have.
         """
-        if not flow.tags & set(ANIMALS) or flow.salted or step.surroundings_c <= COLD_C or step.duration_s <= MOST_S:
+        limit = in_hands()
+        if not flow.tags & set(ANIMALS) or flow.salted:
             return []
-        said = say("steps.smoke.hangs_warm_without_salt", name=step.name, most=duration(MOST_S), cold=temp(COLD_C, "g"))
+        if limit.evaluate(lying(step.surroundings_c, step.duration_s), step.duration_s).state == "pass":
+            return []
+        most, cold = duration(limit.within_s), temp(limit.above_c, "g")
+        said = say("steps.smoke.hangs_warm_without_salt", name=step.name, most=most, cold=cold)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def control(self, step: Smoke, context: Context) -> ControlParts:
