@@ -11,6 +11,7 @@ from pathlib import Path
 
 import psycopg
 import pytest
+from hypothesis import settings
 from psycopg import sql
 from sqlalchemy import make_url
 
@@ -21,6 +22,8 @@ from brinefrost.store.migrate import migrate
 from tests.kitchen import furnish, lead_of, signed_thigh
 
 accounts.hash_cheaply()
+settings.register_profile("unhurried", deadline=None)  # a slow machine is no fault of what is tested
+settings.load_profile("unhurried")
 ADMIN = os.environ.get("BRINEFROST_TEST_DATABASE_URL", "")
 OPENED = datetime(2026, 11, 17, 8, 0, tzinfo=UTC)  # when the tests' clock begins
 RUN = os.environ.get("PYTEST_XDIST_TESTRUNUID") or uuid.uuid4().hex

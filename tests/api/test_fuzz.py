@@ -12,7 +12,7 @@ from brinefrost.core.bench.families import FAMILIES, presets
 from tests.api.conftest import Desk
 from tests.kitchen import thigh_plan
 
-FEW = settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+FEW = settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
 SCALARS = st.one_of(st.none(), st.booleans(), st.integers(-(10**30), 10**30), st.floats(), st.text(max_size=40))
 JSON = st.recursive(
     SCALARS,

@@ -497,7 +497,7 @@ def values(spec: FieldSpec) -> st.SearchStrategy[Any]:
 
 
 @pytest.mark.slow
-@settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@settings(max_examples=15, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @pytest.mark.parametrize("family", list(FAMILIES))
 @given(data=st.data())
 def test_any_question_is_answered_or_refused_with_a_sentence(family: str, data: st.DataObject) -> None:

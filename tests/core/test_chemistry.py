@@ -67,7 +67,7 @@ def test_pure_water_is_neutral() -> None:
 acids = st.sampled_from(list(ACIDS))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     acid=acids, amount=st.floats(0.001, 0.8), more=st.floats(1.01, 3), buffer=st.floats(0, 0.05), part=st.floats(0, 0.9)
 )
@@ -252,7 +252,7 @@ def test_the_front_follows_the_error_function_while_the_middle_is_untouched() ->
     assert across(piece, time, 1 - depth / 0.025) == pytest.approx(expected, abs=2e-3)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(
     shape=st.sampled_from([Shape.slab, Shape.cylinder, Shape.sphere]), mm=st.floats(3, 80), share=st.floats(0.2, 0.95)
 )

@@ -18,7 +18,7 @@ ALL: dict[str, Limit] = {
     **{entry.limit.id: entry.limit for entry in targets()},
     **{entry.limit.id: entry.limit for set_id in RULE_SET_IDS for entry in rule_set(set_id).entries},
 }
-QUICK = settings(max_examples=8, deadline=None)
+QUICK = settings(max_examples=8)
 
 
 def spread(limit: Limit) -> st.SearchStrategy[float]:

@@ -66,7 +66,7 @@ def cylinder_series(biot: float, fourier: float, terms: int = 40) -> float:
     return total
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(biot=st.floats(0.05, 200), fourier=st.floats(0.02, 2))
 def test_slab_agrees_with_its_series_at_any_biot(biot: float, fourier: float) -> None:
     assert centre_theta(Shape.slab, biot, np.array([fourier]))[0] == pytest.approx(slab_series(biot, fourier), abs=1e-6)
@@ -108,7 +108,7 @@ def test_surroundings_that_ramp_match_fine_steps() -> None:
     assert np.interp(coarse.times_s, fine.times_s, fine.core_c) == pytest.approx(coarse.core_c, abs=1e-6)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(thin=st.floats(0.005, 0.05), extra=st.floats(0.001, 0.03), bath=st.floats(50, 80))
 def test_thicker_never_heats_faster(thin: float, extra: float, bath: float) -> None:
     stage = [Stage.steady(3600, bath, 95)]
@@ -117,7 +117,7 @@ def test_thicker_never_heats_faster(thin: float, extra: float, bath: float) -> N
     assert np.all(b.core_c <= a.core_c + 1e-3)  # a thousandth of a degree: ringing of the first seconds
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(bath=st.floats(50, 80), hotter=st.floats(0.1, 15))
 def test_hotter_never_leaves_it_colder(bath: float, hotter: float) -> None:
     body = Body(Shape.slab, 0.014, 1.2e-7, 0.48)

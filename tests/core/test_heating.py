@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.inverse import met_s, steadily
-from brinefrost.core.limits import Lethality
+from brinefrost.core.limits import Hold, Lethality
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.fit import Setting, fit_unknown
 from brinefrost.core.physics.heating import Heating, safe_time_map_s
 from brinefrost.core.physics.least_squares import best_of_grid
 from brinefrost.core.physics.lethality import lethality_min
-from brinefrost.core.physics.robustness import Spread, repeat, repeat_chill
+from brinefrost.core.physics.robustness import Spread, repeat, repeat_chill, repeat_until
 from brinefrost.core.rules import target
 
 LISTERIA = target("listeria-p70", Lethality)
@@ -76,6 +76,26 @@ def test_without_spread_a_repetition_is_the_plan_itself() -> None:
     needed = met_s((LISTERIA,), steadily(THIGH)) or 0.0
     assert repeat(THIGH, P70, needed * 1.02, NONE, 100).failing_share == 0
     assert repeat(THIGH, P70, needed * 0.98, NONE, 100).failing_share == 1
+
+
+@pytest.mark.parametrize("held_s", [1.0, 120.0, 900.0])
+def test_without_spread_a_line_held_for_a_time_is_met_when_the_plan_meets_it(held_s: float) -> None:
+    line = Hold(id="x", title="x", source=LISTERIA.source, at_least_c=60, for_s=held_s)
+    needed = met_s((line,), steadily(THIGH)) or 0.0
+    assert repeat_until(THIGH, line.rows_met_s, needed * 1.02, NONE, 100)[0] == 0
+    assert repeat_until(THIGH, line.rows_met_s, needed * 0.98, NONE, 100)[0] == 1
+    share, _, matters = repeat_until(THIGH, line.rows_met_s, needed * 1.02, Spread(0.003, 1.0, 0.3, 0.2), 4000)
+    assert 0.1 < share < 0.5
+    assert matters[0][0] == "thickness"
+
+
+def test_a_chill_slowed_by_its_load_or_already_under_way_is_missed_more_often() -> None:
+    cold = Heating(Body(Shape.slab, 0.025, 1.4e-7, 0.5), 25, 90, 0)
+    stages, spread = ((21.0, 7200.0), (5.0, 21600.0)), Spread(0.01, 2, 3, 0.3)
+    alone = repeat_chill(cold, 57, stages, spread, 4000)[0]
+    assert repeat_chill(cold, 57, stages, spread, 4000, load=(60_000.0, 300.0))[0] > alone
+    assert repeat_chill(cold, 57, stages, spread, 4000, waited_s=1800.0)[0] > alone
+    assert repeat_chill(cold, 57, stages, spread, 4000, until_s=3600.0)[0] == 1
 
 
 def test_repetitions_follow_the_exact_solver() -> None:

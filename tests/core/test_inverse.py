@@ -57,7 +57,7 @@ def test_an_egg_in_a_bath() -> None:
     assert 36 <= found / 60 <= 38
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(piece=pieces, limit=limits)
 def test_what_is_said_to_suffice_passes_the_judge_and_a_little_less_does_not(piece: Heating, limit: Limit) -> None:
     # in a bath just as warm as credit begins the core comes near for ever: the last digit would decide
@@ -71,7 +71,7 @@ def test_what_is_said_to_suffice_passes_the_judge_and_a_little_less_does_not(pie
         assert limit.evaluate(Series.computed(times, piece.core_c(times)), times[-1]).state == state
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(piece=pieces, limit=limits)
 def test_thicker_never_heats_faster_and_hotter_never_kills_less(piece: Heating, limit: Limit) -> None:
     here = met_s((limit,), steadily(piece)) or np.inf
@@ -80,7 +80,7 @@ def test_thicker_never_heats_faster_and_hotter_never_kills_less(piece: Heating, 
     assert (met_s((limit,), steadily(replace(piece, surroundings_c=piece.surroundings_c + 2))) or np.inf) <= here + 1
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=12)
 @given(piece=pieces, limit=limits, hours=st.floats(1, 5))
 def test_what_is_thickest_and_coolest_just_passes(piece: Heating, limit: Limit, hours: float) -> None:
     within = hours * 3600

@@ -224,7 +224,7 @@ TIMED: list[Limit] = [
 ]
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(limit=st.sampled_from(TIMED), temps=st.lists(st.floats(-40, 80), min_size=6, max_size=6), cut=st.integers(1, 4))
 def test_forecast_and_evaluate_agree_when_the_future_is_known(limit: Limit, temps: list[float], cut: int) -> None:
     times, values = np.arange(6) * 3600.0, np.array(temps)
@@ -284,7 +284,7 @@ def test_between_two_readings_is_never_enough() -> None:
     assert limit.evaluate(Series.empty(0.0), 0.0).state == "not_measured"
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(st.floats(3.0, 7.0), min_size=2, max_size=12), st.integers(1, 11), st.floats(0, 0.2))
 def test_a_forecast_of_the_known_future_agrees(ph: list[float], cut: int, uncertainty: float) -> None:
     limit: ReachedBy = named("ferment-4.6")
@@ -297,7 +297,7 @@ def test_a_forecast_of_the_known_future_agrees(ph: list[float], cut: int, uncert
     assert expected.basis == "computed"
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.lists(st.floats(3.0, 7.0), min_size=1, max_size=12), st.floats(0, 0.2), st.floats(0, 0.5))
 def test_more_acid_or_a_better_meter_is_never_worse(ph: list[float], uncertainty: float, more: float) -> None:
     """While it falls, as a ferment does; one that was sour and comes up again has failed, whatever it is now."""

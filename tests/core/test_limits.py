@@ -146,7 +146,7 @@ def test_lethality_states() -> None:
     assert P70.evaluate(series(minutes[:4], [66.0] * 4, 0.4), 3600).state == "pending"
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(tau_min=st.floats(15, 400), known=st.integers(2, 6))
 def test_forecast_agrees_with_evaluate_when_the_future_is_known(tau_min: float, known: int) -> None:
     """The same curve judged as a forecast from its first readings and as a whole gives the same answer."""

@@ -79,7 +79,7 @@ def test_listeria_doubles_in_about_a_day_in_the_fridge() -> None:
     assert 5 < doublings < 20
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     hours=st.lists(st.floats(0.5, 6), min_size=2, max_size=5), temps=st.lists(st.floats(0, 60), min_size=6, max_size=6)
 )

@@ -11,6 +11,12 @@ import pytest
 
 from brinefrost.core.bench.answer import BenchAnswer
 from brinefrost.core.bench.families import FAMILIES, answer
+from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.suggest import with_controls
+from brinefrost.core.plans.templates import template
+from brinefrost.core.rules import RuleSetId
+from brinefrost.demo.seed import with_setting
+from brinefrost.demo.weighing import decided
 
 TODAY = date(2026, 11, 25)
 HOUR, DAY = 3600, 86400
@@ -239,6 +245,27 @@ def test_food_below_the_hot_line_is_asked_since_when() -> None:
     assert "how long" in unsaid.sentence
     assert ask("chill", **cup, waited_s=600).state == "would_meet"
     assert ask("chill", **cup, waited_s=2 * HOUR).state == "would_fail"
+
+
+@pytest.mark.parametrize(("rules", "minutes", "met"), [("uk", 15, True), ("uk", 60, False), ("us", 110, True)])
+def test_hands_between_a_pot_and_its_chill_use_up_its_time(rules: RuleSetId, minutes: float, met: bool) -> None:
+    """Cook-chill guidelines (Department of Health): 2 h from the end of cooking, whatever is done in between."""
+    plan = with_controls(decided(template("stew").plan("Stew", rules)))
+    proof = prove(with_setting(plan, "pans", duration_s=minutes * 60.0))
+    assert proof.meets is met
+
+
+def test_food_that_falls_in_hands_is_timed_from_there() -> None:
+    """Food Code 3-501.14(A): the 2 h run from 57 °C: thin pieces are through it before they come into the cold."""
+    plan = with_controls(decided(template("stew").plan("Stew", "us")))
+    taken = []
+    for minutes in (15.0, 110.0):
+        late = with_setting(plan, "pans", duration_s=minutes * 60)
+        (verdict,) = (each.verdict for each in prove(late).limits if each.step == "chill")
+        taken.append(verdict.margin)
+    assert taken[1] is not None
+    assert taken[0] is not None
+    assert taken[1] < taken[0] - 1500
 
 
 def test_a_small_chiller_is_believed() -> None:

@@ -117,6 +117,18 @@ def cooling_status(batch: Batch, now: datetime):  # type: ignore[no-untyped-def]
     return next(s for s in judge(batch, now).statuses if s.limit.kind == "cooling")
 
 
+@pytest.mark.parametrize(("minutes", "state"), [(175.0, "pending"), (186.0, "fail")])
+def test_food_already_below_the_hot_line_has_been_falling_since_it_left_its_heat(minutes: float, state: str) -> None:
+    """An hour and a half in hands between bath and slurry: its 2 h to 21 °C began when it was taken out, at 60 min."""
+    steps = (
+        e.StepStarted(step="cook", at=at(0)),
+        e.StepFinished(step="cook", at=at(60)),
+        e.StepStarted(step="chill", at=at(150)),
+    )
+    read = [core(150, 40.0), core(160, 33.0), core(170, 26.0), core(minutes, 20.5)]
+    assert cooling_status(recorded(started(), *steps, *read), at(minutes + 1)).verdict.state == state
+
+
 def test_a_normal_chill_is_on_course_and_then_met() -> None:
     # values of the planned chill itself, computed with half the slurry coefficient: slower, still fine
     batch = chilling((0, 62.5), (10, 41.0), (20, 23.0))

@@ -9,14 +9,15 @@ import pytest
 from brinefrost.core.bench.families import FAMILIES, answer, families, presets
 from brinefrost.core.fields import FieldSpec
 
-TEXT = (Path(__file__).parents[2] / "web" / "src" / "shared" / "text" / "bench.en.ts").read_text(encoding="utf-8")
+WORDS = Path(__file__).parents[2] / "web" / "src" / "shared" / "text"
+TEXT = "".join((WORDS / name).read_text(encoding="utf-8") for name in ("bench.en.ts", "en.ts"))
 TODAY = date(2026, 11, 25)
 
 
 def section(name: str) -> set[str]:
     body = re.search(rf"^  {name}: {{\n(.*?)^  }},", TEXT, re.M | re.S)
     assert body, name
-    return set(re.findall(r"'?([A-Za-z0-9_]+)'?: '", body.group(1)))
+    return set(re.findall(r"'?([A-Za-z0-9_]+)'?: ['\"]", body.group(1)))
 
 
 def walk(specs: tuple[FieldSpec, ...]) -> list[FieldSpec]:
@@ -30,8 +31,8 @@ def plain(option: str) -> str:
 @pytest.mark.parametrize("family", list(FAMILIES))
 def test_the_page_has_all_its_words(family: str) -> None:
     page = next(each for each in families(TODAY) if each.key == family)
-    assert f"    {family}: {{ title: '" in TEXT
-    fields, options = section("fields"), section("options")
+    assert family in section("benchPages") & section("subs")
+    fields, options = section("fields"), section("options") | section("choices")
     for spec in walk(page.fields):
         assert spec.name in fields, spec.name
         for option in spec.options:

@@ -29,13 +29,13 @@ from brinefrost.core.bench.chill_fall import (
 )
 from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.heat_question import CONDUCTION
-from brinefrost.core.food.media import Food, check_medium, food, medium
+from brinefrost.core.food.media import LIGHT_KG, Food, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.cooling import chiller_load_w
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import ice_needed_kg
-from brinefrost.core.physics.robustness import Spread, repeat_chill
+from brinefrost.core.physics.robustness import NO_LOAD, Spread, repeat_chill
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
 from brinefrost.core.words import duration, joined, kg, legal, mm, num, say, temp
@@ -111,10 +111,16 @@ def _unsaid(question: ChillQuestion, limit: Cooling) -> str:
 
 def _series(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: Array) -> Series:
     """The curve to be judged: with the time since it left the hot line in front, where that is known."""
-    waited = question.waited_s or 0.0
-    if waited and AMBIENT_C < question.start_c < limit.from_c:
-        times_s, core_c = np.append(0.0, times_s + waited), np.append(limit.from_c, core_c)
+    waited = _waited_s(question, limit)
+    if waited:
+        times_s, core_c = np.append(0.0, times_s + waited), np.append(max(limit.from_c, question.start_c), core_c)
     return Series.computed(times_s, core_c)
+
+
+def _waited_s(question: ChillQuestion, limit: Cooling) -> float | None:
+    """How long its clock ran before it goes into the cold [s]; None where it starts there."""
+    runs = limit.from_end_of_cooking or question.start_c < limit.from_c
+    return question.waited_s if runs and question.start_c > AMBIENT_C else None
 
 
 def _load_words(question: ChillQuestion, kind: Food) -> str:
@@ -155,7 +161,16 @@ def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table,
         question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
     )
     stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
-    share, error, matters = repeat_chill(chilling, limit.from_c, stages, spread)
+    power, capacity = chiller_w(question), question.mass_kg * kind.heat_capacity_j_kgk
+    light = question.mass_kg <= LIGHT_KG and question.chiller_w is None
+    share, error, matters = repeat_chill(
+        chilling,
+        limit.from_c,
+        stages,
+        spread,
+        waited_s=_waited_s(question, limit),
+        load=NO_LOAD if light else (capacity, power),
+    )
     rows = [(say("bench.chill.chance_of_missing_a_mark"), f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
     rows += [
         (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * part:.0f} %", "") for name, part in matters

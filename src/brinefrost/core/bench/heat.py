@@ -12,7 +12,7 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.heat_judged import Found, Inverses, food_asked, judged, loaded, stages_asked
 from brinefrost.core.bench.heat_question import HeatQuestion, animal_of, piece_asked
-from brinefrost.core.bench.heat_shown import at_its_mean, figures_of, pictures_of, robust, working_of
+from brinefrost.core.bench.heat_shown import as_steady, figures_of, pictures_of, robust, working_of
 from brinefrost.core.bench.heat_words import MEASURED, WHOLE_CUTS, course_fixes, fixes_of, reason_of, sentence_of
 from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.food.media import body_of, check_medium, medium
@@ -59,7 +59,7 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
         fixes=fixes_of(question, found, would, heating) if steady else course_fixes(question, found),
         figures=figures_of(question, found.limit, would, at_end, steady, curve),
         pictures=pictures_of(question, curve, heating, found.killing(), would, steady),
-        tables=robust(question, at_its_mean(question, heating, curve), found.killing()) if steady else (),
+        tables=robust(question, as_steady(question, heating, curve), found.killing()) if steady else (),
         schools=tuple(_schools(question, series)),
         workings=(
             working_of(question, body.biot(h), at_end),

@@ -1,7 +1,5 @@
 """What is shown of a heat: figures, pictures, the map, ten thousand times over, the sum."""
 
-from dataclasses import replace
-
 import numpy as np
 
 from brinefrost.core.bench.answer import (
@@ -22,11 +20,12 @@ from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating, safe_time_map_s
-from brinefrost.core.physics.robustness import Spread, repeat
+from brinefrost.core.physics.robustness import Spread, repeat, repeat_until
 from brinefrost.core.rules import rule_set
 from brinefrost.core.words import duration, legal, say, temp
 from brinefrost.core.working import Input, Working
 
+Told = tuple[float, float, tuple[tuple[str, float], ...], tuple[tuple[str, str, str], ...], Limit]
 MAP_CELLS = 40
 
 
@@ -142,45 +141,51 @@ def _map(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> MapPi
     )
 
 
-def at_its_mean(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
-    """The bath taken steady at its mean, dip included, as a plan's is when it is repeated."""
-    bath = float(np.mean(curve.surroundings_c[: curve.ends[0] + 1]))
-    return replace(heating, surroundings_c=bath) if loaded(question) else heating
+def as_steady(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
+    """A loaded bath as the steady one that brings the piece as far, as a plan's is when it is repeated."""
+    if not loaded(question):
+        return heating
+    return heating.reaching(float(np.interp(question.duration_s, curve.times_s, curve.core_c)), question.duration_s)
 
 
 def robust(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> tuple[Table, ...]:
     """How often the target, or the rule set's line where that asks for more, would not be met; which of them it is."""
-    laws = {limit.model: limit for limit in reversed(limits) if isinstance(limit, Lethality)}
-    if not laws or not isinstance(limits[0], Lethality):
-        return ()
     spread = Spread(
         question.spread_thickness_m, question.spread_start_c, question.spread_bath_c, question.spread_probe_c
     )
-    done, limit = max(
-        ((repeat(heating, model.law(), question.duration_s, spread), limit) for model, limit in laws.items()),
-        key=lambda each: (each[0].failing_share, each[1] is limits[0]),
-    )
-    few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
-    goal = limit.model.law().goal_min
+    sums = {(each.model if isinstance(each, Lethality) else each.id): each for each in reversed(limits) if each.by_time}
+    told = [_chance(heating, limit, question.duration_s, spread) for limit in sums.values()]
+    if not told:
+        return ()
+    share, error, matters, gained, limit = max(told, key=lambda each: (each[0], each[-1] is limits[0]))
     rows = [
-        (
-            say("bench.heat.chance_of_failing"),
-            f"{100 * done.failing_share:.1f} %",
-            f"± {200 * done.failing_error:.1f} %",
-        ),
-        (
-            say("bench.heat.lethality_5_in_100_get_less"),
-            say("bench.heat.few_min", few=few),
-            say("bench.heat.goal_min", minutes_told=minutes_told(goal)),
-        ),
-        (say("bench.heat.lethality_half_get_less_than"), say("bench.heat.half_min", half=half), ""),
-        (say("bench.heat.lethality_95_in_100_get_less"), say("bench.heat.most_min", most=most), ""),
+        (say("bench.heat.chance_of_failing"), f"{100 * share:.1f} %", f"± {200 * error:.1f} %"),
+        *gained,
         *(
-            (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * share:.0f} %", "")
-            for name, share in done.matters
+            (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * part:.0f} %", "")
+            for name, part in matters
         ),
     ]
     return (Table(title=say("bench.heat.if_it_varies_for", title=limit.title), head=("", "", ""), rows=tuple(rows)),)
+
+
+def _chance(heating: Heating, limit: Limit, duration_s: float, spread: Spread) -> Told:
+    """Of one limit: the share that fails, its error, what matters, and for a lethality what is gained."""
+    if not isinstance(limit, Lethality):
+        return (*repeat_until(heating, limit.rows_met_s, duration_s, spread), (), limit)
+    done = repeat(heating, limit.model.law(), duration_s, spread)
+    few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
+    goal = minutes_told(limit.model.law().goal_min)
+    gained = (
+        (
+            say("bench.heat.lethality_5_in_100_get_less"),
+            say("bench.heat.few_min", few=few),
+            say("bench.heat.goal_min", minutes_told=goal),
+        ),
+        (say("bench.heat.lethality_half_get_less_than"), say("bench.heat.half_min", half=half), ""),
+        (say("bench.heat.lethality_95_in_100_get_less"), say("bench.heat.most_min", most=most), ""),
+    )
+    return done.failing_share, done.failing_error, done.matters, gained, limit
 
 
 def working_of(question: HeatQuestion, biot: float, at_end: float) -> Working:

@@ -230,6 +230,11 @@ class LimitBase(Document):
         """Whether its clock runs from when the food came out of the heat."""
         return False
 
+    @property
+    def falls_from_c(self) -> float | None:
+        """The temperature below which its clock runs, wherever the food falls through it [°C]; None for no fall."""
+        return None
+
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
         """When it was met [s], for what is met by time; else, and if it was not, None.
 

@@ -165,6 +165,11 @@ class Cooling(LimitBase):
         return float(series.times_s[after - 1]) if silent else crossed_s
 
     @property
+    def falls_from_c(self) -> float:
+        """The hot line."""
+        return self.from_c
+
+    @property
     def from_end_of_cooking(self) -> bool:
         """As the rule set counts."""
         return self.counts_from == "end_of_cooking"

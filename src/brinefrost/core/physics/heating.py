@@ -45,6 +45,14 @@ class Heating:
         check("times_s", times_s, TIME)
         return np.asarray((field.at_centre * field.gain) @ np.exp(-np.outer(field.rates_s, times_s)))
 
+    def reaching(self, core_c: float, at_s: float) -> "Heating":
+        """The same piece in steady surroundings that bring its core to a temperature [°C] in a time [s].
+
+        Valid for times above zero.
+        """
+        left = float(self.theta(np.array([at_s]))[0])
+        return replace(self, surroundings_c=(core_c - self.start_c * left) / (1 - left))
+
     def mean_c(self, times_s: Array) -> Array:
         """Mean temperature of the piece [°C] at times [s], (n,).
 

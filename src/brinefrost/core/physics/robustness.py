@@ -1,5 +1,6 @@
 """A cook repeated ten thousand times with its inputs spread: how often it fails, and which input matters most."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -7,6 +8,7 @@ import numpy as np
 from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.lethality import RateLaw
 from brinefrost.core.words import say
@@ -28,6 +30,10 @@ class Spread:
 
 # one standard deviation each; common practice, no source
 USUAL = Spread(thickness_m=0.002, start_c=1.0, bath_c=0.3, probe_c=0.25)
+
+
+Load = tuple[float, float]  # heat capacity [J/K], power [W]
+NO_LOAD: Load = (0.0, np.inf)
 
 
 @dataclass(frozen=True)
@@ -97,6 +103,59 @@ def repeat(
     )
 
 
+@bounded(duration_s=SPAN)
+def repeat_until(
+    heating: Heating,
+    met_s: Callable[[Array, Array], Array],
+    duration_s: float,
+    spread: Spread,
+    samples: int = 10_000,
+    seed: int = 1,
+) -> tuple[float, float, tuple[tuple[str, float], ...]]:
+    """Chance that a cook has not met what it is heated for when its time is over.
+
+    Parameters
+    ----------
+    heating : Heating
+        As ``repeat``.
+    met_s : callable
+        When it was met on each of several curves: times [s], (n,), and cores [°C], (m, n), to times [s], (m,);
+        infinite where it was not.
+    duration_s : float
+        Time in the heat [s].
+    spread : Spread
+        As ``repeat``.
+    samples, seed : int
+        As ``repeat``.
+
+    Returns
+    -------
+    (float, float, tuple)
+        Share that fails, its standard error, and the share of the end temperature's spread each input explains.
+
+    Raises
+    ------
+    OutOfRangeError
+        As ``repeat``.
+
+    Notes
+    -----
+    Valid as ``repeat``, for what ``met_s`` says of curves that rise.
+
+    References
+    ----------
+    As ``repeat``.
+    """
+    if not duration_s > 0:
+        raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), duration_s=duration_s)
+    drawn = _drawn(heating, spread, samples, seed)
+    times = np.linspace(0.0, duration_s, POINTS)
+    core = _curves(heating, times, drawn.thickness, drawn.start, drawn.around)
+    share = float(np.mean(~(met_s(times, core) <= duration_s)))
+    inputs = (drawn.thickness, drawn.start, drawn.around_error, drawn.probe_error)
+    return share, _standard_error(share, samples), _shares(inputs, core[:, -1])
+
+
 @bounded(from_c=TEMPERATURE)
 def repeat_chill(
     chilling: Heating,
@@ -105,6 +164,9 @@ def repeat_chill(
     spread: Spread,
     samples: int = 10_000,
     seed: int = 1,
+    waited_s: float | None = None,
+    load: Load = NO_LOAD,
+    until_s: float = np.inf,
 ) -> tuple[float, float, tuple[tuple[str, float], ...]]:
     """Chance that a chill misses one of its marks.
 
@@ -120,6 +182,13 @@ def repeat_chill(
         Standard deviations of thickness [m], start, surroundings and probe [°C].
     samples, seed : int
         As ``repeat``.
+    waited_s : float or None
+        How long the clock runs already [s]; None where it starts as the food falls through ``from_c`` in the cold.
+    load : (float, float)
+        Heat capacity of all that is in there [J/K], and what is taken up at most [W]: of the food as planned, which
+        slows every repetition alike.
+    until_s : float
+        When it comes out of the cold [s]: what is not there by then is missed.
 
     Returns
     -------
@@ -143,7 +212,9 @@ def repeat_chill(
     last_s = sum(stage[1] for stage in stages)
     times = np.linspace(0.0, 4 * last_s, 4 * POINTS)
     core = _curves(chilling, times, drawn.thickness, drawn.start, drawn.around)
-    begun = _falls_through_s(times, core, from_c)
+    if np.isfinite(load[1]):
+        times = taken_s(times, chilling.mean_c(times), *load)
+    begun = _falls_through_s(times, core, from_c) if waited_s is None else np.full(samples, -waited_s)
     never = ~np.isfinite(begun)
     since = np.where(never, 0.0, begun)
     reached = [np.where(never, np.inf, _falls_through_s(times, core, stage[0])) for stage in stages]
@@ -152,6 +223,7 @@ def repeat_chill(
     with np.errstate(invalid="ignore"):
         taken = [np.where(np.isfinite(at), at - begun_s, np.inf) for at, begun_s in zip(reached, own, strict=True)]
     late = np.any([spent > stage[1] for spent, stage in zip(taken, stages, strict=True)], axis=0)
+    late |= np.any([at > until_s for at in reached], axis=0)
     share, last = float(np.mean(late)), taken[-1]
     inputs = (drawn.thickness, drawn.start, drawn.around_error, drawn.probe_error)
     return share, _standard_error(share, samples), _shares(inputs, np.where(np.isfinite(last), last, times[-1] * 2))

@@ -19,7 +19,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import Asked, Context, Finding, Piece
+from brinefrost.core.steps.base import HOT, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -151,12 +151,16 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     around = context or context_of(plan)
     portion = portion_of(plan)
     found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
+    out_s: float | None = None
     for step in plan.steps:
         here, begun = at(around, plan, step), found.now_s
         if here.piece is not None and kind_of(step).piece(step) is not None:
             found.cut(_body(here))
+        if out_s is not None:
+            found.out_s[step.id] = out_s
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
+        out_s = found.now_s if kind_of(step).acts & HOT else out_s
     return found
 
 
@@ -196,14 +200,16 @@ def _verdict(step: Step, limit: Limit, done: Walk) -> Verdict:
 def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     """What the walk knows of a limit's quantity at a step; None where nothing computes or declares it.
 
-    Valid for every step and limit.
+    Food falls from when it left its last heat, whatever hands do to it before it is chilled. Valid for every step and
+    limit.
     """
     kind = kind_of(step)
     known = done.other.get((step.id, limit.quantity))
     if known is not None:
         return known
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
-        return done.core_in(step.id, whole=limit.over_all)
+        out_s = done.out_s.get(step.id) if limit.falls_from_c is not None else None
+        return done.core_in(step.id, 0.0 if limit.over_all else out_s)
     declared = kind.declared(step, limit)
     if declared is None:
         return None

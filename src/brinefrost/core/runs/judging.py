@@ -14,6 +14,7 @@ from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.parts import as_dated, oldest_part
 from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import HOT
 from brinefrost.core.steps.state import Seen
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
@@ -158,7 +159,16 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
             Series(times, values, doubt, opened, closed, gap_s, closed_s=closed_s)
             for times, values in by_hand(readings, _warms(batch, step_id))
         ]
-    return found or [Series.empty(opened, closed)]
+    return [_fallen(batch, step_id, limit, each) for each in found] or [Series.empty(opened, closed)]
+
+
+def _fallen(batch: Batch, step_id: str, limit: Limit, series: Series) -> Series:
+    """Food below the hot line when it was first read fell through it since it left its heat, nobody knows when: its
+    clock runs from there."""
+    hot_c = limit.falls_from_c
+    if hot_c is None or series.opened_s is None or not len(series) or series.values[0] > hot_c:
+        return series
+    return replace(series, opened_s=_cooking_ended(batch, step_id, series.opened_s))
 
 
 def by_hand(readings: list[ReadingLogged], coldest_first: bool) -> list[tuple[Array, Array]]:
@@ -202,13 +212,13 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
 
 
 def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
-    """When the food came out of the heat: the end of the last step that heated it before this one [s]."""
+    """When the food came out of the heat: the end of the last step before this one that heated or held it hot [s]."""
     ended: float | None = None
     for step in batch.plan.steps:
         if step.id == step_id:
             break
         finished = batch.span(step.id).finished
-        if "heats" in kind_of(step).acts and finished:
+        if kind_of(step).acts & HOT and finished:
             ended = finished.timestamp()
     return opened if ended is None else min(ended, opened)
 

@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from brinefrost.core.kitchen.lines import named
-from brinefrost.core.limits import Series
+from brinefrost.core.limits import Cooling, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.robustness import USUAL
 from brinefrost.core.steps.base import Asked, Context
@@ -63,13 +63,15 @@ def asked_chill(
     """The page on cooling, from the core it goes into the cold with, after waiting so long [s]."""
     if walk.curve is None:
         return []
-    hot = walk.core_at(walk.spans[step_id][0] + waited_s)
+    into_s = walk.spans[step_id][0] + waited_s
+    hot, fallen = walk.core_at(into_s), walk.fallen(step_id, into_s)
+    begun = context.rules.limit_as("chill.cooked", Cooling).clock_start_s(fallen) if fallen is not None else None
     return asked(
         "chill",
         food=context.food_key(),
         mass_kg=min(max(load_kg or walk.pack_kg or context.food_kg, LEAST_KG), MOST_KG),
         start_c=min(max(hot, 5.0), 110.0),
-        waited_s=waited_s,
+        waited_s=waited_s if begun is None else into_s - begun,
         rule_set=context.rule_set_id,
         **SPREAD,
         **numbers,

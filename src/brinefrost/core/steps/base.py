@@ -40,6 +40,7 @@ Act = Literal[
     "dries",
     "smokes",
 ]
+HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
 Guests = Literal["general", "higher_risk"]
 
 

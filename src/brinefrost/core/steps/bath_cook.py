@@ -239,13 +239,13 @@ class BathCookKind(StepKind[BathCook]):
         return _workings(step, context)
 
     def repeated(self, step: BathCook, limit: Limit, walk: Walk, context: Context) -> Chance | None:
-        """The bath taken steady at its mean, dip included."""
-        if walk.curve is None or walk.body is None:
+        """In a steady bath that brings it as far as its own does, dip included."""
+        if walk.curve is None:
             return None
-        begin, end = walk.spans[step.id]
-        inside = (walk.curve.times_s >= begin) & (walk.curve.times_s <= end)
-        bath = float(np.mean(walk.curve.surroundings_c[inside]))
-        return heated(Heating(walk.body, context.h("bath"), step.start_c, bath), limit, step.duration_s)
+        body = Piece(step.thickness_m, step.start_c).body(context.heat())
+        still = Heating(body, context.h("bath"), step.start_c, step.bath_c)
+        reached = walk.core_at(walk.spans[step.id][1])
+        return heated(still.reaching(reached, step.duration_s), limit, step.duration_s)
 
     def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat."""

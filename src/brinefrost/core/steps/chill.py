@@ -11,6 +11,7 @@ from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
+from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
@@ -126,11 +127,16 @@ class ChillKind(StepKind[Chill]):
         ]
 
     def repeated(self, step: Chill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
-        """From the core it goes into the cold with."""
-        if walk.curve is None or walk.body is None:
+        """From the core it goes into the cold with, as slowly as its load lets it."""
+        if walk.curve is None:
             return None
-        hot = walk.core_at(walk.spans[step.id][0] + step.begin_within_s)
-        return chilled(Heating(walk.body, context.h(step.medium), hot, step.surroundings_c), limit)
+        thermal, into_s = context.heat(), walk.spans[step.id][0] + step.begin_within_s
+        h, hot = context.h(step.medium), walk.core_at(into_s)
+        load_kg = step.load_kg or context.food_kg
+        light = load_kg <= LIGHT_KG
+        load = NO_LOAD if light else (load_kg * thermal.heat_capacity_j_kgk, USUAL_W[step.medium])
+        chilling = Heating(_planned(step, context, 1.0)[0], h, hot, step.surroundings_c)
+        return chilled(chilling, limit, step.id, into_s, walk, load)
 
     def asked(self, step: Chill, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the cold with."""

@@ -145,10 +145,11 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def repeated(self, step: SlurryChill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
         """From the core it comes in with, in a slurry with ice left."""
-        if walk.curve is None or walk.body is None:
+        if walk.curve is None or context.piece is None:
             return None
-        hot = walk.core_at(walk.spans[step.id][0])
-        return chilled(Heating(walk.body, context.h("slurry"), hot, SLURRY_C), limit)
+        into_s = walk.spans[step.id][0] + step.begin_within_s
+        chilling = Heating(_planned(context)[0], context.h("slurry"), walk.core_at(into_s), SLURRY_C)
+        return chilled(chilling, limit, step.id, into_s, walk)
 
     def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the slurry with."""

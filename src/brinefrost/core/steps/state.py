@@ -24,6 +24,7 @@ class Walk:
     body: Body | None
     start_c: float = 4.0
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
+    out_s: dict[str, float] = field(default_factory=dict)  # step: when the food left its last heat before it [s]
     now_s: float = 0.0
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
@@ -79,16 +80,26 @@ class Walk:
         else:
             self.before, self.begun_s, self.course = self.curve, self.now_s, None
 
-    def core_in(self, step_id: str, whole: bool = False) -> Series | None:
-        """The core over a step [°C], or over all so far; None where nothing was walked."""
+    def core_in(self, step_id: str, since_s: float | None = None) -> Series | None:
+        """The core over a step [°C], or from an earlier time on [s]; None where nothing was walked."""
         if self.curve is None:
             return None
         begin, end = self.spans[step_id]
-        times = self.curve.times_s
-        keep = times <= end + 1e-6 if whole else (times >= begin - 1e-6) & (times <= end + 1e-6)
+        begin, times = min(begin, begin if since_s is None else since_s), self.curve.times_s
+        keep = (times >= begin - 1e-6) & (times <= end + 1e-6)
         if not np.any(keep):
             return None
         return Series(times[keep], self.curve.core_c[keep], 0.0, float(times[keep][0]), True, np.inf, "computed")
+
+    def fallen(self, step_id: str, to_s: float) -> Series | None:
+        """The core from its last heat before a step on [°C], to a time [s]; None where it had none."""
+        out_s = self.out_s.get(step_id)
+        if self.curve is None or out_s is None or out_s >= to_s:
+            return None
+        inside = (self.curve.times_s > out_s) & (self.curve.times_s < to_s)
+        times = np.concatenate(([out_s], self.curve.times_s[inside], [to_s]))
+        values = np.interp(times, self.curve.times_s, self.curve.core_c)
+        return Series(times, values, 0.0, out_s, False, np.inf, "computed")
 
     def others(self) -> list[tuple[tuple[str, Quantity], Series]]:
         """What is not heat and runs over time."""
