@@ -134,3 +134,35 @@ def test_any_bytes_are_read_or_refused(content: bytes) -> None:
     """Never another error than a refusal with a sentence."""
     with suppress(UnreadableFileError):
         read_trace(content, TraceOptions(), ZONE)
+
+
+def night_of_the_change(form: str, newest_first: bool = False) -> list[str]:
+    """A reading every quarter of an hour from 01:30 to 03:15, with the hour from two that comes twice in Zurich."""
+    clock = [(1, 30), (1, 45), *[(2, m) for m in (0, 15, 30, 45)] * 2, (3, 0), (3, 15)]
+    rows = [f"{form.format(h=h, m=m)},{60 - 3 * i}" for i, (h, m) in enumerate(clock)]
+    return rows[::-1] if newest_first else rows
+
+
+@pytest.mark.parametrize("form", ["2026-10-25 {h:02}:{m:02}:00", "25.10.2026 {h:02}:{m:02}:00"])
+@pytest.mark.parametrize("newest_first", [False, True])
+def test_the_hour_that_comes_twice_is_read_in_the_order_of_the_file(form: str, newest_first: bool) -> None:
+    """CET begins on the last Sunday of October at 03:00 CEST (directive 2000/84/EC)."""
+    file = "\n".join(["time,core °C", *night_of_the_change(form, newest_first)])
+    trace = read_trace(file.encode(), TraceOptions(), "Europe/Zurich")
+    times = np.array(trace.channels[0].times_s)
+    assert np.diff(times) == pytest.approx(900)
+    assert trace.channels[0].values == tuple(60.0 - 3 * i for i in range(12))
+    assert not trace.notes
+
+
+def test_one_round_of_the_doubled_hour_is_taken_as_the_first_and_said() -> None:
+    rows = ["time,core °C", *(f"2026-10-25 02:{m:02}:00,{60 - m}" for m in (0, 15, 30, 45))]
+    trace = read_trace("\n".join(rows).encode(), TraceOptions(), "Europe/Zurich")
+    assert any("clock change" in note for note in trace.notes)
+
+
+def test_a_second_reading_at_one_time_is_left_out_and_said() -> None:
+    rows = ["time,core °C", *(f"2026-11-17 10:0{m}:00,{20 + i}" for i, m in enumerate((0, 1, 1, 2, 3)))]
+    trace = read_trace("\n".join(rows).encode(), TraceOptions(), "UTC")
+    assert len(trace.channels[0].values) == 4
+    assert any("1 reading at a time" in note for note in trace.notes)

@@ -81,7 +81,10 @@ def _read_column(
     if words:
         lost = sum(1 for cell, good in zip(cells, numeric, strict=True) if not good and cell)
         found.notes.append(say("traces.channels.left_out", name=name, count=lost, words=words[0][:20]))
-    pairs = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
+    single = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
+    if len(single) < len(pairs):
+        found.notes.append(say("traces.channels.at_one_time", name=name, count=len(pairs) - len(single)))
+    pairs = single
     if unit == "°F":
         pairs = [(time, to_inside(value, "°F")) for time, value in pairs]
     inside = "°C" if unit == "°F" else unit

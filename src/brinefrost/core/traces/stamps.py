@@ -1,5 +1,6 @@
 """Reading the times of a log: ISO, epoch, day or month first, one column or two."""
 
+import math
 import re
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -71,35 +72,49 @@ def _epoch_seconds(cell: str) -> float | None:
 
 def _iso(rows: list[list[str]], column: int, options: TraceOptions, site_zone: str) -> Stamps:
     zone, said = _zone(options, site_zone)
-    times: list[float | None] = []
-    bare = 0
-    for row in rows:
-        try:
-            moment = datetime.fromisoformat(row[column].replace("Z", "+00:00"))
-        except ValueError:
-            times.append(None)
-            continue
-        if not FIRST_YEAR <= moment.year <= LAST_YEAR:
-            times.append(None)
-            continue
-        bare += moment.tzinfo is None
-        times.append((moment if moment.tzinfo else moment.replace(tzinfo=zone)).timestamp())
+    moments = [_from_iso(row[column]) for row in rows]
+    times, notes = _in_zone(moments, zone)
+    bare = any(moment is not None and moment.tzinfo is None for moment in moments)
     dates = Assumption(about="dates", sentence=say("traces.stamps.dates_are_year_month_day"), certain=True)
-    return Stamps(times, {column}, [dates, said] if bare else [dates], [])
+    return Stamps(times, {column}, [dates, said] if bare else [dates], notes)
+
+
+def _from_iso(cell: str) -> datetime | None:
+    try:
+        moment = datetime.fromisoformat(cell.replace("Z", "+00:00"))
+    except ValueError:
+        return None
+    return moment if FIRST_YEAR <= moment.year <= LAST_YEAR else None
 
 
 def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOptions, site_zone: str) -> Stamps:
     zone, said = _zone(options, site_zone)
     order, dates = _date_order([pair[0] for pair in pairs], options)
     moments = [_moment(date, time, order) for date, time in pairs]
-    times = [None if moment is None else moment.replace(tzinfo=zone).timestamp() for moment in moments]
-    doubled = sum(
-        moment.replace(tzinfo=zone).utcoffset() != moment.replace(tzinfo=zone, fold=1).utcoffset()
-        for moment in moments
-        if moment is not None
-    )
-    notes: list[str] = [say("traces.stamps.doubled", count=doubled)] if doubled else []
+    times, notes = _in_zone(moments, zone)
     return Stamps(times, columns, [dates, said], notes)
+
+
+def _in_zone(moments: list[datetime | None], zone: ZoneInfo) -> tuple[list[float | None], list[str]]:
+    """Clock times of a zone as instants [s]. Of the hour that comes twice, a reading that would run back is of its
+    second round; where none does, the first is taken and said."""
+    known = [moment for moment in moments if moment is not None]
+    newest_first = len(known) > 1 and known[0].replace(tzinfo=None) > known[-1].replace(tzinfo=None)
+    times: list[float | None] = [None] * len(moments)
+    last, doubled, ran_back = -math.inf, 0, False
+    for i in reversed(range(len(moments))) if newest_first else range(len(moments)):
+        moment = moments[i]
+        if moment is None:
+            continue
+        if moment.tzinfo is not None:
+            times[i] = moment.timestamp()
+            continue
+        first, second = (moment.replace(tzinfo=zone, fold=fold).timestamp() for fold in (0, 1))
+        doubled += second > first
+        again = first < last <= second
+        ran_back = ran_back or again
+        times[i] = last = second if again else first
+    return times, [say("traces.stamps.doubled", count=doubled)] if doubled and not ran_back else []
 
 
 def _date_order(dates: list[str], options: TraceOptions) -> tuple[DateOrder, Assumption]:
