@@ -22,8 +22,6 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   const fresh = suggestions.data ?? []
   const isOpen = (decision: Hazard['decisions'][number]) => outcomeOf(reference.trees, decision) === 'open'
   const open = plan.hazards.flatMap((hazard) => hazard.decisions.filter(isOpen))
-  const put = (hazard: Hazard) =>
-    change({ hazards: plan.hazards.map((each) => (each.key === hazard.key ? hazard : each)) })
 
   /** What is answered or set aside while the usual answers are on their way stays as it is. */
   async function answerAll() {
@@ -64,7 +62,9 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
             </p>
           ))}
           {isLead && (
-            <Button onClick={() => change({ hazards: [...plan.hazards, ...fresh] })}>{t('plans.takeHazards')}</Button>
+            <Button onClick={() => change((now) => ({ hazards: [...now.hazards, ...fresh] }))}>
+              {t('plans.takeHazards')}
+            </Button>
           )}
         </section>
       )}
@@ -80,7 +80,7 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
             </Button>
           )}
           {plan.hazards.map((hazard) => (
-            <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} onChange={put} />
+            <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} />
           ))}
         </section>
       )}
@@ -93,18 +93,21 @@ export function HazardLine({
   draft,
   reference,
   only,
-  onChange,
 }: {
   hazard: Hazard
   draft: Draft
   reference: Reference
   only?: string
-  onChange: (hazard: Hazard) => void
 }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { isLead } = useRole()
   const nameOf = (id: string) => draft.plan.steps.find((step) => step.id === id)?.name ?? id
+  /** Of the hazard as it is by then: what came since it was drawn stays. */
+  const put = (changed: (now: Hazard) => Partial<Hazard>) =>
+    draft.change((now) => ({
+      hazards: now.hazards.map((each) => (each.key === hazard.key ? { ...each, ...changed(each) } : each)),
+    }))
   return (
     <div className="hazard">
       <div className="row-line">
@@ -119,7 +122,7 @@ export function HazardLine({
           label={t('plans.significant')}
           disabled={!isLead}
           checked={hazard.significant}
-          onChange={(event) => onChange({ ...hazard, significant: event.target.checked })}
+          onChange={({ target }) => put(() => ({ significant: target.checked }))}
         />
       </div>
       {!hazard.significant && (
@@ -129,7 +132,7 @@ export function HazardLine({
           placeholder={t('plans.setAside')}
           disabled={!isLead}
           value={hazard.set_aside_because}
-          onChange={(event) => onChange({ ...hazard, set_aside_because: event.target.value })}
+          onChange={({ target }) => put(() => ({ set_aside_because: target.value }))}
         />
       )}
       {hazard.significant &&
@@ -143,10 +146,7 @@ export function HazardLine({
               trees={reference.trees}
               disabled={!isLead}
               onChange={(next) =>
-                onChange({
-                  ...hazard,
-                  decisions: hazard.decisions.map((each) => (each.step === decision.step ? next : each)),
-                })
+                put((now) => ({ decisions: now.decisions.map((each) => (each.step === decision.step ? next : each)) }))
               }
             />
           ))}

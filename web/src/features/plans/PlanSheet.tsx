@@ -42,7 +42,7 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
   const shown = named(sheet.data, plan.steps)
   const take = (key: string) => {
     const hazard = suggestions.data?.find((each) => each.key === key)
-    if (hazard) change({ hazards: [...plan.hazards, hazard] })
+    if (hazard) change((now) => ({ hazards: [...now.hazards, hazard] }))
   }
   return (
     <div className={at ? 'plan-sheet with-drawer' : 'plan-sheet'}>
@@ -56,8 +56,10 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
             card={card}
             at={at}
             onOpen={open}
-            onMove={isLead ? (step, by) => change({ steps: moved(plan.steps, step, by) }) : undefined}
-            onPlace={isLead ? (step, before) => change({ steps: placed(plan.steps, step, before) }) : undefined}
+            onMove={isLead ? (step, by) => change((now) => ({ steps: moved(now.steps, step, by) })) : undefined}
+            onPlace={
+              isLead ? (step, before) => change((now) => ({ steps: placed(now.steps, step, before) })) : undefined
+            }
             onTake={isLead ? take : undefined}
             label={t('sheet.of', { name: plan.name })}
           />

@@ -104,15 +104,7 @@ function HazardPart({ draft, reference, sheet, step, hazard: key }: Props & { st
       </p>
       {row.balance && <p className="quiet">{t('sheet.whole', { balance: row.balance })}</p>}
       {hazard ? (
-        <HazardLine
-          hazard={hazard}
-          draft={draft}
-          reference={reference}
-          only={step}
-          onChange={(next) =>
-            draft.change({ hazards: draft.plan.hazards.map((each) => (each.key === key ? next : each)) })
-          }
-        />
+        <HazardLine hazard={hazard} draft={draft} reference={reference} only={step} />
       ) : (
         <p>{words(row.reason)}</p>
       )}
@@ -214,7 +206,7 @@ function Control({ draft, reference, step }: { draft: Draft; reference: Referenc
       draft={draft}
       reference={reference}
       onChange={(next) =>
-        draft.change({ controls: draft.plan.controls.map((each) => (each.step === step ? next : each)) })
+        draft.change((now) => ({ controls: now.controls.map((each) => (each.step === step ? next : each)) }))
       }
     />
   )

@@ -23,7 +23,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
   const { isLead } = useRole()
   const { plan, change } = draft
   const index = plan.steps.findIndex((each) => each.id === step.id)
-  const put = (next: Step) => change({ steps: plan.steps.map((each) => (each.id === step.id ? next : each)) })
+  const put = (next: Step) => change((now) => ({ steps: now.steps.map((each) => (each.id === step.id ? next : each)) }))
   const kindName = t(`kinds.${step.kind}`)
   function move(by: number) {
     const steps = [...plan.steps]
