@@ -14,7 +14,7 @@ from brinefrost.core.bench.families import FAMILIES, answer
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
-from brinefrost.core.rules import RuleSetId
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.demo.seed import with_setting
 from brinefrost.demo.weighing import decided
 
@@ -266,6 +266,23 @@ def test_food_that_falls_in_hands_is_timed_from_there() -> None:
     assert taken[1] is not None
     assert taken[0] is not None
     assert taken[1] < taken[0] - 1500
+
+
+@pytest.mark.parametrize(("air_c", "met"), [(-6.0, True), (12.0, False)])
+@pytest.mark.parametrize("rules", RULE_SET_IDS)
+def test_what_was_cold_and_warmed_in_hands_has_to_be_cooled_again(rules: RuleSetId, air_c: float, met: bool) -> None:
+    """The chill of yesterday proves nothing of today's."""
+    stew = with_controls(decided(template("stew").plan("Stew", rules)))
+    cook, pans, chill, keep = (stew.step(key) for key in ("cook", "pans", "chill", "keep"))
+    again = (
+        pans.model_copy(update={"id": "again", "name": "Portion", "duration_s": 3000.0, "surroundings_c": 24.0}),
+        chill.model_copy(update={"id": "chill-2", "name": "Chill again", "surroundings_c": air_c}),
+        keep.model_copy(update={"id": "keep-2", "name": "Keep"}),
+    )
+    steps = (stew.step("receive"), stew.step("cut"), cook, pans, chill, keep, *again)
+    plan = with_controls(decided(stew.model_copy(update={"steps": steps, "hazards": (), "controls": ()})))
+    states = {each.verdict.state for each in prove(plan).limits if each.step == "chill-2"}
+    assert (states == {"pass"}) is met, states
 
 
 def test_a_small_chiller_is_believed() -> None:

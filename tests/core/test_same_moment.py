@@ -5,10 +5,11 @@ from itertools import permutations
 import pytest
 
 from brinefrost.core.runs import events as e
-from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.sheet import sheet_of_batch
 from tests.core.test_runs import at, chilling, core, recorded, started
+from tests.kitchen import thigh_plan
 
 
 def cooked(*pieces: float) -> Batch:
@@ -57,3 +58,25 @@ def test_however_close_they_are_the_batch_can_be_looked_at(apart_s: float) -> No
     assert [f.left_s for f in forecasts] == pytest.approx(
         [s.forecast.left_s for s in alone.statuses if s.step == "chill" and s.forecast], rel=0.02
     )
+
+
+def test_what_was_chilled_before_is_timed_from_when_it_left_the_cold() -> None:
+    """Cooked on Monday, kept, portioned and chilled again on Tuesday: Monday's cook is not Tuesday's clock."""
+    plan = thigh_plan()
+    again = plan.step("chill").model_copy(update={"id": "again", "name": "Again"})
+    keep = plan.step("keep")
+    steps = (*plan.steps[: plan.steps.index(keep) + 1], again)
+    control = next(each for each in plan.controls if each.step == "chill").model_copy(update={"step": "again"})
+    kept = tuple(each for each in plan.controls if each.step != "reheat")
+    plan = plan.model_copy(update={"steps": steps, "controls": (*kept, control), "hazards": ()})
+    day = 24 * 60.0
+    events: list[e.BatchEvent] = [started()]
+    for step, begun, ended in (("cook", 0.0, 120.0), ("chill", 120.0, 240.0), ("keep", 240.0, day)):
+        events += [e.StepStarted(step=step, at=at(begun)), e.StepFinished(step=step, at=at(ended))]
+    events += [e.StepStarted(step="again", at=at(day + 30)), core(day + 30, 16.0, "again")]
+    rows = [
+        e.Recorded(seq=i, actor_id="a", actor_name="A", actor_role="cook", recorded_at=at(0), event=event)
+        for i, event in enumerate(events)
+    ]
+    statuses = judge(fold(plan, rows), at(day + 31)).statuses
+    assert next(each.verdict.state for each in statuses if each.step == "again") == "pending"

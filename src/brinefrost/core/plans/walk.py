@@ -4,6 +4,7 @@ A limit that nothing computes and nothing declares is not measured here, and so 
 passed over. The steps speak for themselves: no kind of step is named here.
 """
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
@@ -19,7 +20,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import HOT, Asked, Context, Finding, Piece
+from brinefrost.core.steps.base import COLD, HOT, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -139,6 +140,26 @@ def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
     return control.limits if control else default_limits(plan, step)
 
 
+def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:
+    """When food last left its heat before a step, or the cold once it had been chilled [s]; None where it had neither.
+
+    ``ended`` says when a step was over [s], None while it was not. Valid for every step.
+    """
+    left: float | None = None
+    chilled = False
+    for step in steps:
+        if step.id == step_id:
+            break
+        acts, end = kind_of(step).acts, ended(step.id)
+        if acts & HOT and end is not None:
+            left, chilled = end, False
+        elif acts & COLD and end is not None:
+            left, chilled = end, True
+        elif "keeps" in acts and chilled:
+            left = end
+    return left
+
+
 def walk(plan: Plan, context: Context | None = None) -> Walk:
     """Carry the food through every step.
 
@@ -151,16 +172,15 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     around = context or context_of(plan)
     portion = portion_of(plan)
     found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
-    out_s: float | None = None
     for step in plan.steps:
         here, begun = at(around, plan, step), found.now_s
         if here.piece is not None and kind_of(step).piece(step) is not None:
             found.cut(_body(here))
-        if out_s is not None:
-            found.out_s[step.id] = out_s
+        left_s = last_left_s(plan.steps, step.id, lambda key: found.spans[key][1])
+        if left_s is not None:
+            found.out_s[step.id] = left_s
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
-        out_s = found.now_s if kind_of(step).acts & HOT else out_s
     return found
 
 
@@ -208,14 +228,25 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     if known is not None:
         return known
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
-        out_s = done.out_s.get(step.id) if limit.falls_from_c is not None else None
-        return done.core_in(step.id, 0.0 if limit.over_all else out_s)
+        return _fallen(step, limit, done) or done.core_in(step.id, 0.0 if limit.over_all else None)
     declared = kind.declared(step, limit)
     if declared is None:
         return None
     held = limit.for_s if isinstance(limit, Hold) else 0.0
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
     return Series.computed(times, np.full(len(times), declared))
+
+
+def _fallen(step: Step, limit: Limit, done: Walk) -> Series | None:
+    """A fall from where it begins: hot food's from its last heat on, through what hands do; what was below the hot line
+    by then is judged in its own step, its clock since it was left."""
+    hot_c, left_s = limit.falls_from_c, done.out_s.get(step.id)
+    if hot_c is None or left_s is None:
+        return None
+    own = done.core_in(step.id)
+    if done.core_at(left_s) > hot_c or own is None or own.opened_s is None:
+        return done.core_in(step.id, left_s)
+    return replace(own, opened_s=min(left_s, own.opened_s))
 
 
 def _unknown(limit: Limit) -> Verdict:

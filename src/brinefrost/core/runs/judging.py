@@ -7,14 +7,13 @@ import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.walk import context_at
+from brinefrost.core.plans.walk import context_at, last_left_s
 from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.parts import as_dated, oldest_part
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import HOT
 from brinefrost.core.steps.state import Seen
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
@@ -212,15 +211,14 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
 
 
 def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
-    """When the food came out of the heat: the end of the last step before this one that heated or held it hot [s]."""
-    ended: float | None = None
-    for step in batch.plan.steps:
-        if step.id == step_id:
-            break
-        finished = batch.span(step.id).finished
-        if kind_of(step).acts & HOT and finished:
-            ended = finished.timestamp()
-    return opened if ended is None else min(ended, opened)
+    """When the food came out of the heat, or out of the cold it had been chilled in, before this step [s]."""
+
+    def ended(key: str) -> float | None:
+        finished = batch.span(key).finished
+        return None if finished is None else finished.timestamp()
+
+    left = last_left_s(batch.plan.steps, step_id, ended)
+    return opened if left is None else min(left, opened)
 
 
 def _trace_series(

@@ -41,6 +41,7 @@ Act = Literal[
     "smokes",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
+COLD: frozenset[Act] = frozenset({"cools", "freezes"})  # what has brought it down
 Guests = Literal["general", "higher_risk"]
 
 

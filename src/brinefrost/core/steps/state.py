@@ -24,7 +24,7 @@ class Walk:
     body: Body | None
     start_c: float = 4.0
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
-    out_s: dict[str, float] = field(default_factory=dict)  # step: when the food left its last heat before it [s]
+    out_s: dict[str, float] = field(default_factory=dict)  # step: when the food last left heat or cold before it [s]
     now_s: float = 0.0
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
@@ -92,7 +92,7 @@ class Walk:
         return Series(times[keep], self.curve.core_c[keep], 0.0, float(times[keep][0]), True, np.inf, "computed")
 
     def fallen(self, step_id: str, to_s: float) -> Series | None:
-        """The core from its last heat before a step on [°C], to a time [s]; None where it had none."""
+        """The core since it last left heat or cold before a step [°C], to a time [s]; None where it had neither."""
         out_s = self.out_s.get(step_id)
         if self.curve is None or out_s is None or out_s >= to_s:
             return None
