@@ -155,6 +155,14 @@ def test_the_hour_that_comes_twice_is_read_in_the_order_of_the_file(form: str, n
     assert not trace.notes
 
 
+def test_a_file_that_lies_within_the_doubled_hours_keeps_its_order() -> None:
+    clock = [(2, 30), (2, 40), (2, 50), (2, 0), (2, 10), (2, 20)]  # its last clock time is before its first
+    rows = ["time,core °C", *(f"2026-10-25 {h:02}:{m:02}:00,{60 - 3 * i}" for i, (h, m) in enumerate(clock))]
+    trace = read_trace("\n".join(rows).encode(), TraceOptions(), "Europe/Zurich")
+    assert np.diff(trace.channels[0].times_s) == pytest.approx(600)
+    assert trace.channels[0].values == tuple(60.0 - 3 * i for i in range(6))
+
+
 def test_one_round_of_the_doubled_hour_is_taken_as_the_first_and_said() -> None:
     rows = ["time,core °C", *(f"2026-10-25 02:{m:02}:00,{60 - m}" for m in (0, 15, 30, 45))]
     trace = read_trace("\n".join(rows).encode(), TraceOptions(), "Europe/Zurich")

@@ -4,6 +4,7 @@ import math
 import re
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from itertools import pairwise
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from brinefrost.core.errors import UnreadableFileError
@@ -98,8 +99,8 @@ def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOption
 def _in_zone(moments: list[datetime | None], zone: ZoneInfo) -> tuple[list[float | None], list[str]]:
     """Clock times of a zone as instants [s]. Of the hour that comes twice, a reading that would run back is of its
     second round; where none does, the first is taken and said."""
-    known = [moment for moment in moments if moment is not None]
-    newest_first = len(known) > 1 and known[0].replace(tzinfo=None) > known[-1].replace(tzinfo=None)
+    known = [moment.replace(tzinfo=None) for moment in moments if moment is not None]
+    newest_first = sum(b < a for a, b in pairwise(known)) > sum(b > a for a, b in pairwise(known))
     times: list[float | None] = [None] * len(moments)
     last, doubled, ran_back = -math.inf, 0, False
     for i in reversed(range(len(moments))) if newest_first else range(len(moments)):
