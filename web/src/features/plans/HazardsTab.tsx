@@ -62,7 +62,7 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
             </p>
           ))}
           {isLead && (
-            <Button onClick={() => change((now) => ({ hazards: [...now.hazards, ...fresh] }))}>
+            <Button onClick={() => change((now) => ({ hazards: withAll(now.hazards, fresh) }))}>
               {t('plans.takeHazards')}
             </Button>
           )}
@@ -86,6 +86,11 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
       )}
     </>
   )
+}
+
+/** Those that are not there yet are added: who touches twice adds once. */
+export function withAll(hazards: readonly Hazard[], more: readonly Hazard[]): Hazard[] {
+  return [...hazards, ...more.filter((each) => !hazards.some((known) => known.key === each.key))]
 }
 
 export function HazardLine({

@@ -9,6 +9,7 @@ import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Step, useSheet, useSuggestions } from './api'
+import { withAll } from './HazardsTab'
 import { choiceKeys, kindOf, mainSettings } from './kinds'
 import { moved, placed } from './moving'
 import { SheetDrawer } from './SheetDrawer'
@@ -42,7 +43,7 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
   const shown = named(sheet.data, plan.steps)
   const take = (key: string) => {
     const hazard = suggestions.data?.find((each) => each.key === key)
-    if (hazard) change((now) => ({ hazards: [...now.hazards, hazard] }))
+    if (hazard) change((now) => ({ hazards: withAll(now.hazards, [hazard]) }))
   }
   return (
     <div className={at ? 'plan-sheet with-drawer' : 'plan-sheet'}>
