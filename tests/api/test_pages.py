@@ -1,7 +1,10 @@
 """Lists that grow come page by page, all in one form."""
 
+from collections.abc import Iterator
+
 import pytest
 
+from brinefrost.api.pages import Page, page_of
 from tests.api.conftest import Desk
 
 
@@ -31,6 +34,20 @@ def test_batches_are_found_by_words_and_state_wherever_they_stand(lead: Desk, co
     assert len(lead.get("/batches", state="running").json()["items"]) == 3
     assert lead.get("/batches", state="closed").json()["items"] == []
     assert lead.get("/batches", after="gone").json()["items"] == []  # what is not there has nothing after it
+
+
+def test_a_page_asks_for_no_more_than_it_takes_to_know_of_the_next() -> None:
+    asked: list[int] = []
+
+    def rows() -> Iterator[int]:
+        for number in range(100):
+            asked.append(number)
+            yield number
+
+    page = page_of(rows(), str, "4", 3)
+    assert (page.items, page.next, asked[-1]) == ((5, 6, 7), "7", 8)
+    assert page_of(rows(), str, "98", 3) == Page(items=(99,), next=None)
+    assert page_of(rows(), str, "gone", 3) == Page(items=(), next=None)
 
 
 @pytest.mark.parametrize("path", ["/ledger", "/batches", "/plans", "/bench/kept"])

@@ -16,7 +16,7 @@ from brinefrost.services.readings import ReadingEntry
 from brinefrost.services.running import DecisionEntry, countersign
 from brinefrost.store import Database
 from brinefrost.store.changes import CHANNEL
-from brinefrost.store.database import StoreDownError
+from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import add_kitchen, in_kitchen
 from tests.services.conftest import Kitchen
 
@@ -207,6 +207,31 @@ def test_many_at_once_follow_one_another_in_the_chain(hands: Hands) -> None:
     assert hands.whole()
 
 
+def test_hands_at_several_batches_do_not_make_one_another_unsure(hands: Hands, written: list[str]) -> None:
+    """Once each batch is known, no reading needs a transaction because another hand wrote a moment before."""
+    kitchen, batches = hands.kitchen, [hands.batch]
+    for _ in range(3):
+        batches.append(kitchen.start())
+        kitchen.begin(batches[-1], "cook")
+    kitchen.clock.forward(20)
+    start = kitchen.clock.now()
+
+    def log(batch: str, second: int) -> None:
+        mine = Hands.__new__(Hands)
+        mine.__dict__ |= {**hands.__dict__, "batch": batch}
+        mine.log(62.8, key=f"{batch}-{second:02}", taken_at=start.replace(second=second), confirmed=True)
+
+    for batch in batches:
+        log(batch, 0)
+    assert len(written) == 1  # by which the instrument is known
+    with ThreadPoolExecutor(6) as pool:
+        for done in [pool.submit(log, batch, second) for second in range(1, 8) for batch in batches]:
+            done.result()
+    assert len(written) == 1  # by which the instrument is known
+    assert len(hands.values()) == 8
+    assert hands.whole()
+
+
 def test_who_follows_is_told_whichever_way_it_was_judged(hands: Hands, app_url: str) -> None:
     """By a transaction, in memory, and where another write came between a reading and its judgement."""
     cook, subject = hands.kitchen.people["cook"], f"home {keeping.subject_of(hands.batch)}"
@@ -254,7 +279,10 @@ def test_a_connection_that_was_cut_is_replaced_and_what_was_known_is_learned_ane
     hands.kitchen.clock.forward(2)
     hands.log(62.9)
     with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as owner:
-        owner.execute("select pg_terminate_backend(pid) from pg_stat_activity where query like 'select pg_notify%'")
+        owner.execute(
+            "select pg_terminate_backend(pid) from pg_stat_activity "
+            "where datname = current_database() and query like 'select pg_notify%'"
+        )
     hands.kitchen.clock.forward(2)
     with pytest.raises(StoreDownError):
         hands.log(63.0, key="cut-off")

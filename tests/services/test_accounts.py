@@ -40,8 +40,7 @@ def test_the_token_is_not_what_is_kept(office: Office) -> None:
     assert accounts.who(office, token) == actor
     assert accounts.who(office, token[:-1] + "x") is None
     assert accounts.who(office, None) is None
-    with office.database.transaction() as store:
-        assert store.people.session_person(token, office.clock.now(), office.clock.now()) is None
+    assert office.database.signed_in(token, office.clock.now(), office.clock.now(), uses=False) is None
 
 
 @pytest.mark.parametrize(

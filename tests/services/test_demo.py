@@ -30,7 +30,7 @@ def test_the_demo_as_it_opens(database: Database) -> None:
     """One test over the whole, since making it takes seconds."""
     assert not seed(database, NOW)  # a second time changes nothing
     with database.transaction() as store:
-        batches = views.list_batches(store, NOW)
+        batches = list(views.list_batches(store, NOW))
         plans = planning.list_plans(store)
         integrity = ledgers.check_integrity(store, NOW)
         records = store.ledger.search("", [], None, 1000)

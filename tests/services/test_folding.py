@@ -5,7 +5,8 @@ import pytest
 
 from brinefrost.services import keeping, readings, running
 from brinefrost.services.folding import FOLDED
-from brinefrost.store.database import StoreDownError
+from brinefrost.store import Store
+from brinefrost.store.errors import StoreDownError
 from tests.services.conftest import Kitchen
 
 
@@ -70,3 +71,25 @@ def test_what_was_written_past_brinefrost_is_not_taken_from_memory(kitchen: Kitc
         owner.execute("update records set body = replace(body, '\"value\":61.4', '\"value\":3.4')")
     loaded = kitchen.do(lambda store: keeping.load(store, batch))
     assert loaded.readings[-1].logged.value == pytest.approx(3.4)
+
+
+def test_a_look_that_began_before_a_reading_does_not_double_it(kitchen: Kitchen) -> None:
+    """The shift asks where each batch ends, and folds them then: what was logged in between is in memory by then."""
+    batch = kitchen.stalled()
+    subject = keeping.subject_of(batch)
+
+    def look(store: Store) -> None:
+        ends = store.summaries.ends([subject])
+        kitchen.clock.forward(1)
+        kitchen.log(batch, "chill", 60.9, "core")
+        seen = keeping.fold_once(store, subject, ends[subject])
+        assert seen.readings[-1].logged.value == pytest.approx(60.9)
+
+    kitchen.do(look)
+    kept = FOLDED.latest(subject)
+    assert kept is not None
+    assert (kept.seq, kept.digest) == kitchen.do(lambda store: store.summaries.end_of(subject))
+    assert kept.sum is not None
+    kitchen.clock.forward(1)
+    kitchen.log(batch, "chill", 60.8, "core")
+    assert kitchen.do(lambda store: keeping.load(store, batch)) == folded(kitchen, batch)

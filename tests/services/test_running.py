@@ -39,7 +39,7 @@ def test_a_closed_batch_leaves_the_shift_and_stays_in_the_list(kitchen: Kitchen)
     who, now = kitchen.people["lead"], kitchen.clock.now()
     kitchen.do(lambda store: running.countersign(store, who, now, batch, entry))
     assert batch not in {item.batch_id for item in kitchen.next()}
-    assert [row.state for row in kitchen.do(lambda store: views.list_batches(store, now))] == ["closed"]
+    assert [row.state for row in kitchen.do(lambda store: list(views.list_batches(store, now)))] == ["closed"]
     with pytest.raises(DomainError):
         kitchen.begin(batch, "cook")
 

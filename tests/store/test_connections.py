@@ -4,6 +4,7 @@ import psycopg
 import pytest
 
 from brinefrost.store import Database, database
+from brinefrost.store.errors import StoreDownError
 
 
 def _drop_all(url: str) -> int:
@@ -36,7 +37,7 @@ def test_one_lost_within_a_breath_of_its_use_is_told_as_such_and_the_next_works(
     with kept.transaction() as store:
         store.people.all()
     _drop_all(database_url)
-    with pytest.raises(database.StoreDownError, match="Nothing was saved"), kept.transaction() as store:
+    with pytest.raises(StoreDownError, match="Nothing was saved"), kept.transaction() as store:
         store.people.all()
     with kept.transaction() as store:
         assert store.people.all() == []

@@ -19,6 +19,7 @@ from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent
 from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services import accepting, accounts, ledgers, readings, running, shift, starting, tracing, views
+from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
 
@@ -59,13 +60,15 @@ def list_batches(
     most: Most = USUAL,
 ) -> Page[views.BatchSummary]:
     """Batches, the newest first; those in a state, or whose code, dish or step bears words."""
-    rows = office.read(lambda store: views.list_batches(store, office.clock.now()))
-    found = [
-        row
-        for row in rows
-        if state in ("", row.state) and bears(f"{row.code} {said(row.plan_name)} {said(row.current or '')}", find)
-    ]
-    return page_of(found, lambda row: row.batch_id, after, most)
+
+    def fits(row: views.BatchSummary) -> bool:
+        return state in ("", row.state) and bears(f"{row.code} {said(row.plan_name)} {said(row.current or '')}", find)
+
+    def listed(store: Store) -> Page[views.BatchSummary]:
+        found = filter(fits, views.list_batches(store, office.clock.now()))
+        return page_of(found, lambda row: row.batch_id, after, most)
+
+    return office.read(listed)
 
 
 @router.get("/plans/{plan_id}/start")

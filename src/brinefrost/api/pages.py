@@ -1,7 +1,8 @@
 """One form for every list that grows: a page of it, and what to ask for the next."""
 
 import unicodedata
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable
+from itertools import islice
 from typing import Annotated, Generic, TypeVar
 
 from fastapi import Query
@@ -23,11 +24,16 @@ class Page(Sent, Generic[Item]):
     next: str | None
 
 
-def page_of(rows: Sequence[Item], key: Callable[[Item], str], after: str | None, most: int) -> Page[Item]:
-    """The rows that follow one, by its key: from the beginning without one, none after one that is not there."""
-    begin = 0 if after is None else next((i + 1 for i, row in enumerate(rows) if key(row) == after), len(rows))
-    items = tuple(rows[begin : begin + most])
-    return Page(items=items, next=key(items[-1]) if items and begin + most < len(rows) else None)
+def page_of(rows: Iterable[Item], key: Callable[[Item], str], after: str | None, most: int) -> Page[Item]:
+    """The rows that follow one, by its key: from the beginning without one, none after one that is not there.
+
+    No more rows are asked for than it takes to know that there is another page.
+    """
+    left = iter(rows)
+    if after is not None:
+        any(key(row) == after for row in left)  # up to that one
+    items = tuple(islice(left, most))
+    return Page(items=items, next=key(items[-1]) if items and next(left, None) is not None else None)
 
 
 def bears(text: str, find: str) -> bool:

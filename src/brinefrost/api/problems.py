@@ -22,7 +22,7 @@ from brinefrost.core.errors import (
 )
 from brinefrost.core.words import Message, num, said, say
 from brinefrost.core.working import Sent
-from brinefrost.store.database import StoreDownError
+from brinefrost.store.errors import StoreDownError
 
 STATUSES: tuple[tuple[type[DomainError], int], ...] = (
     (SignInError, 401),

@@ -42,7 +42,7 @@ def accept(office: Office, actor: Actor, key: str, now: datetime, batch_id: str,
 def settle(office: Office, batch_id: str, now: datetime) -> None:
     """Judge a batch as it stands; what has to be opened is opened."""
     known = office.database.near.here()
-    with known.turn:
+    with known.turn():
         kept = _current(known, keeping.subject_of(batch_id))
     if kept is None or keeping.judged(kept.batch, now):
         with office.database.transaction() as store:
@@ -56,7 +56,7 @@ def _in_one_call(
 ) -> BatchId | None:
     """Where all it takes is known; None where nothing was kept."""
     known, subject = office.database.near.here(), keeping.subject_of(batch_id)
-    with known.turn:
+    with known.turn():
         kept = _current(known, subject)
         instrument = eyes(entry) or known.instruments.get(entry.instrument)
         if kept is None or kept.sum is None or instrument is None:
@@ -87,14 +87,7 @@ def _kept(store: Store, known: Known, actor: Actor, now: datetime, batch_id: str
     """Where a transaction keeps it, judged: what the next one takes is known from then on."""
     batch = keep_reading(store, actor, now, batch_id, entry)
     keeping.watch(store, batch_id, now, batch)
-    seq = store.ledger.written[-1].seq
     instrument = instrument_of(store, entry)
-
-    def learn() -> None:
-        with known.turn:
-            if known.end is not None and known.end.seq == seq:  # nobody wrote since: it is as it was read
-                known.instruments[instrument.id] = instrument
-
     if not eyes(entry):
-        store.afterwards.append(learn)
+        store.afterwards.append(lambda: known.instruments.update({instrument.id: instrument}))
     return BatchId(batch_id=batch_id, code=batch.started.code)

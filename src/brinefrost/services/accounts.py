@@ -118,12 +118,8 @@ def who(office: Office, token: str | None, writes: bool = False) -> Actor | None
     if not token:
         return None
     now = office.clock.now()
-
-    def work(store: Store) -> Person | None:
-        return store.people.session_person(_digest(token), now, now - IDLE, writes)
-
-    person = office.read(work)
-    return Actor(person.id, person.name, cast(Role, person.role), person.manners) if person else None
+    found = office.database.signed_in(_digest(token), now, now - IDLE, writes)
+    return Actor(found.person_id, found.name, cast(Role, found.role), found.manners) if found else None
 
 
 class Manners(Sent):

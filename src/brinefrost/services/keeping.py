@@ -69,7 +69,7 @@ def fold_once(store: Store, subject: str, end: tuple[int, str]) -> Batch:
     if known is not None and same_plan:
         return known.batch
     if before is not None and same_plan and store.summaries.end_of(subject, before.seq) == (before.seq, before.digest):
-        return _carried_on(store, subject, before, end)
+        return _carried_on(store, subject, before, end) if before.seq < seq else before.batch  # as it went on since
     records = store.ledger.of_subject(subject, until=seq)
     return _kept(store, subject, fold_records(store, records), end, summed(_bodies(records)))
 

@@ -1,5 +1,6 @@
 """What the screens and the record show of a batch."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -33,6 +34,7 @@ from brinefrost.services.rows import (
 from brinefrost.services.starting import GivenView, PartView, given_view, parts_blocking, parts_view
 from brinefrost.store import Store
 
+AT_A_TIME = 60  # batches of a list read together
 DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
@@ -211,29 +213,34 @@ def sheet_view(store: Store, batch_id: str, now: datetime) -> BatchSheet:
     )
 
 
-def list_batches(store: Store, now: datetime) -> list[BatchSummary]:
-    """Every batch, the newest first; one whose record cannot be read says so and hides nobody else's.
+def list_batches(store: Store, now: datetime) -> Iterator[BatchSummary]:
+    """Every batch, the newest first, some at a time; one whose record cannot be read says so and hides nobody else's.
 
     A closed batch does not change any more: its line is kept, and made anew where its records are others.
     """
-    ends, kept = store.summaries.ends(keeping.PREFIX), store.summaries.all()
-    found: list[BatchSummary] = []
-    damaged: list[BatchSummary] = []
-    for record in reversed(store.ledger.of_kind("batch_started")):
-        batch_id = record.subject.removeprefix(keeping.PREFIX)
-        seq = ends[record.subject][0]
-        if kept.get(batch_id, (0, ""))[0] == seq:
-            found.append(BatchSummary.model_validate_json(kept[batch_id][1]))
-            continue
-        batch = _folded(store, record.subject, ends[record.subject])
-        if batch is None:
-            damaged.append(_damaged_summary(record.subject, now))
-            continue
-        summary = summary_of(batch, batch_id, now)
-        if batch.closed:
-            store.summaries.keep(batch_id, seq, summary.model_dump_json(context=STORED))
-        found.append(summary)
-    return [*damaged, *found]
+    subjects = store.ledger.subjects("batch_started")[::-1]
+    for begin in range(0, len(subjects), AT_A_TIME):
+        some = subjects[begin : begin + AT_A_TIME]
+        lasts = store.summaries.lasts(some)
+        kept = store.summaries.of([subject.removeprefix(keeping.PREFIX) for subject in some])
+        lines = {subject: kept.get(subject.removeprefix(keeping.PREFIX), (0, "")) for subject in some}
+        ends = store.summaries.ends([subject for subject in some if lines[subject][0] != lasts[subject]])
+        for subject in some:
+            if subject in ends:
+                yield _summed(store, subject, ends[subject], now)
+            else:
+                yield BatchSummary.model_validate_json(lines[subject][1])
+
+
+def _summed(store: Store, subject: str, end: tuple[int, str], now: datetime) -> BatchSummary:
+    """A batch in one line, from its records; that of a closed one is kept."""
+    batch, batch_id = _folded(store, subject, end), subject.removeprefix(keeping.PREFIX)
+    if batch is None:
+        return _damaged_summary(subject, now)
+    summary = summary_of(batch, batch_id, now)
+    if batch.closed:
+        store.summaries.keep(batch_id, end[0], summary.model_dump_json(context=STORED))
+    return summary
 
 
 @dataclass(frozen=True)
@@ -246,17 +253,15 @@ class Batches:
 
 def open_batches(store: Store) -> Batches:
     """Every batch not countersigned yet, folded."""
-    closed = {record.subject for record in store.ledger.of_kind("batch_countersigned")}
-    ends = store.summaries.ends(keeping.PREFIX)
+    subjects = store.ledger.subjects("batch_started", without="batch_countersigned")
+    ends = store.summaries.ends(subjects)
     found = Batches([], [])
-    for record in store.ledger.of_kind("batch_started"):
-        if record.subject in closed:
-            continue
-        batch = _folded(store, record.subject, ends[record.subject])
+    for subject in subjects:
+        batch = _folded(store, subject, ends[subject])
         if batch is None:
-            found.damaged.append(record.subject)
+            found.damaged.append(subject)
         else:
-            found.batches.append((record.subject.removeprefix(keeping.PREFIX), batch))
+            found.batches.append((subject.removeprefix(keeping.PREFIX), batch))
     return found
 
 

@@ -5,6 +5,7 @@ from datetime import UTC, datetime
 import psycopg
 from sqlalchemy.engine import Engine
 
+from brinefrost.store.at_once import asked
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import kitchen_here
 from brinefrost.store.ledger import CHAIN_LOCK, Author, Link, chained
@@ -41,14 +42,14 @@ def accept(
         row.hash, seal_of(row.seq, row.hash), key, reply.fingerprint, reply.body,
     )  # fmt: skip
     try:
-        answer = _asked(engine, ACCEPT, values)
+        answer = asked(engine, ACCEPT, values)
     except psycopg.errors.UniqueViolation as error:
         if error.diag.constraint_name == KEY:
             return None
         raise
-    if answer == "elsewhere":
+    if answer == ("elsewhere",):
         known.forget()
-    if answer != "kept":
+    if answer != ("kept",):
         return None
     known.end = End(row.seq, row.hash, end.standing)
     known.last[subject] = row.seq
@@ -57,19 +58,4 @@ def accept(
 
 def tell(engine: Engine, subject: str) -> None:
     """Tell who follows the kitchen at hand that something was written of a subject."""
-    _asked(engine, "select pg_notify(%s, %s)", (CHANNEL, f"{kitchen_here()} {subject}"))
-
-
-def _asked(engine: Engine, call: str, values: tuple[object, ...]) -> str:
-    """Straight to the driver, on a connection where each call is a transaction of its own."""
-    pooled = engine.raw_connection()
-    try:
-        cursor = pooled.cursor()
-        cursor.execute(call, values)
-        (answer,) = cursor.fetchall()[0]
-    except psycopg.OperationalError:
-        pooled.invalidate()
-        raise
-    finally:
-        pooled.close()
-    return str(answer)
+    asked(engine, "select pg_notify(%s, %s)", (CHANNEL, f"{kitchen_here()} {subject}"))

@@ -2,7 +2,7 @@
 
 import time
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from datetime import datetime
 
 import psycopg
@@ -14,12 +14,15 @@ from sqlalchemy.pool import ConnectionPoolEntry
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
 from brinefrost.store.accepting import accept, tell
+from brinefrost.store.at_once import asked
 from brinefrost.store.changes import Changes
+from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.kitchens import DOOR, SETTING, kitchen_here
 from brinefrost.store.ledger import Author, Ledger, Link
 from brinefrost.store.near import Known, Near
 from brinefrost.store.people import People
+from brinefrost.store.sessions import USED, SignedIn, session_of
 from brinefrost.store.shelves import Drafts, Instruments, Replies, Reply, Site, TraceFiles
 from brinefrost.store.standing import Standing
 from brinefrost.store.summaries import Summaries
@@ -28,19 +31,13 @@ FRESH_S = 1.0  # a connection used so lately is there
 BOUNDS = "-c statement_timeout=60s -c lock_timeout=20s -c idle_in_transaction_session_timeout=120s"
 
 
-class StoreDownError(DomainError, ConnectionError):
-    """The database cannot be reached."""
-
-    code = "store_down"
-
-
 class Store:
     """Everything one transaction can reach."""
 
-    def __init__(self, session: Session) -> None:
-        self.standing = Standing(session)
+    def __init__(self, session: Session, turn: Callable[[], None]) -> None:
+        self.ledger = Ledger(session, turn)
+        self.standing = Standing(session, self.ledger.lock)
         self.people = People(session, self.standing)
-        self.ledger = Ledger(session)
         self.drafts = Drafts(session)
         self.instruments = Instruments(session, self.standing)
         self.site = Site(session, self.standing)
@@ -62,8 +59,8 @@ class Database:
         self._closed = False
         self._at_once = create_engine(
             url,
-            pool_size=4,
-            max_overflow=4,
+            pool_size=8,
+            max_overflow=8,
             connect_args={"options": options},
             isolation_level="AUTOCOMMIT",  # each call is a transaction of its own
             pool_reset_on_return=None,
@@ -75,19 +72,21 @@ class Database:
     @contextmanager
     def transaction(self) -> Iterator[Store]:
         """One transaction of the kitchen at hand: all of it or nothing. No driver error leaves here."""
-        with _said_plainly(), Session(self._engine) as session, session.begin():
-            session.info["kitchen"] = kitchen_here()
-            session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
-            store = Store(session)
-            yield store
-            if store.standing.changed:
-                store.ledger.seal_standing(store.standing.held)
-            began, end = store.ledger.began, store.ledger.end()
-        if began and end:
-            last = {record.subject: record.seq for record in store.ledger.written}
-            self.near.here().moved(began, end, last, store.standing.changed)
-        for done in store.afterwards:
-            done()
+        known = self.near.here()
+        with _said_plainly(), ExitStack() as kept:
+            with Session(self._engine) as session, session.begin():
+                session.info["kitchen"] = kitchen_here()
+                session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
+                store = Store(session, lambda: kept.enter_context(known.turn()))
+                yield store
+                if store.standing.changed:
+                    store.ledger.seal_standing(store.standing.held)
+                began, end = store.ledger.began, store.ledger.end()
+            if began and end:
+                last = {record.subject: record.seq for record in store.ledger.written}
+                known.moved(began, end, last, store.standing.changed)
+            for done in store.afterwards:
+                done()
 
     def accept(
         self, known: Known, kind: str, subject: str, body: str, author: Author, at: datetime, key: str, reply: Reply
@@ -108,9 +107,20 @@ class Database:
 
     def kitchen_called(self, word: str) -> str:
         """The kitchen of a word; without one, the only kitchen there is. Nobody's where there is none such."""
-        with self._engine.connect() as connection:
-            found = connection.scalar(text("select kitchen_called(:word)"), {"word": word.strip().lower()})
-        return str(found or DOOR)
+        with _said_plainly():
+            found = asked(self._at_once, "select kitchen_called(%s)", (word.strip().lower(),))
+        return str(found[0]) if found and found[0] else DOOR
+
+    def signed_in(self, token_hash: str, now: datetime, unused_since: datetime, uses: bool) -> SignedIn | None:
+        """Whose session it is, if it still runs and was used since then; that it is used now is kept by the minute."""
+        with _said_plainly():
+            found = session_of(self._at_once, token_hash)
+        if found is None or not found.runs(now, unused_since):
+            return None
+        if uses and now - found.used_at >= USED:
+            with self.transaction() as store:
+                store.people.use_session(token_hash, now)
+        return found
 
     def ready(self) -> bool:
         """Whether the database answers."""

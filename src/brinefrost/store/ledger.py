@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
@@ -129,8 +130,10 @@ def genesis_of(kitchen: str) -> str:
 class Ledger:
     """Appending to the chain, reading it, checking it."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, turn: Callable[[], None]) -> None:
+        """``turn`` waits for this process's turn to write for the kitchen, kept until the transaction ends."""
         self._session = session
+        self._turn = turn
         self._kitchen = str(session.info["kitchen"])
         self._genesis = genesis_of(self._kitchen)
         self._held = False  # the chain, by this transaction
@@ -189,6 +192,7 @@ class Ledger:
         """Hold the chain, so that what is read stays true until the transaction ends."""
         if self._held:
             return
+        self._turn()
         self._session.flush()
         self._ends = self._session.scalars(HOLD, {"kitchen": self._kitchen, "key": CHAIN_LOCK}).first()
         self._held = True
@@ -210,6 +214,12 @@ class Ledger:
         query = select(RecordRow).where(RecordRow.kind == kind)
         query = query.order_by(RecordRow.seq) if newest is None else query.order_by(RecordRow.seq.desc()).limit(newest)
         return [record_of(row) for row in self._session.scalars(query)]
+
+    def subjects(self, kind: str, without: str | None = None) -> list[str]:
+        """The subjects that have a record of one kind, and none of another, in order of the first of them."""
+        query = select(RecordRow.subject).where(RecordRow.kind.in_((kind, without))).group_by(RecordRow.subject)
+        query = query.having(func.bool_and(RecordRow.kind == kind)).order_by(func.min(RecordRow.seq))
+        return list(self._session.scalars(query))
 
     def naming(self, kind: str, name: str) -> list[Record]:
         """Every record of one kind whose body names something by its id, in order."""

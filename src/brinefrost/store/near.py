@@ -4,12 +4,16 @@ A reading is accepted on the strength of it in one call to the database, which r
 then another process wrote, and what was known is forgotten.
 """
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from threading import RLock
 
+from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import kitchen_here
 from brinefrost.store.shelves import InstrumentInfo
 
+WAIT_S = 20.0  # for the chain, as long as the database waits for a lock
 MOST_SUBJECTS = 1000  # of one kitchen; then it is all learned anew
 
 
@@ -24,12 +28,26 @@ class End:
 
 @dataclass
 class Known:
-    """What is known of one kitchen. Whoever reads or changes it holds ``turn``."""
+    """What is known of one kitchen, by whoever has the turn.
 
-    turn: RLock = field(default_factory=RLock)
+    A transaction takes the turn before it takes hold of the chain, and keeps it until what it wrote is durable and
+    known here: writers of this process follow one another, and none believes an end that has just moved.
+    """
+
+    _turn: RLock = field(default_factory=RLock)
     end: End | None = None
     last: dict[str, int] = field(default_factory=dict)  # by subject: its last record, true as of the end
     instruments: dict[str, InstrumentInfo] = field(default_factory=dict)  # as of the end
+
+    @contextmanager
+    def turn(self) -> Iterator[None]:
+        """Nobody else of this process writes for the kitchen meanwhile. Raises StoreDownError after a long wait."""
+        if not self._turn.acquire(timeout=WAIT_S):
+            raise StoreDownError("Somebody else has been writing for too long. Nothing was saved; try again.")
+        try:
+            yield
+        finally:
+            self._turn.release()
 
     def forget(self) -> None:
         """Know nothing any more."""
@@ -40,16 +58,13 @@ class Known:
     def moved(self, began: End, end: End, last: dict[str, int], beside: bool) -> None:
         """What a transaction wrote, once it is durable: where the chain ended when it took hold of it, where it ends
         now, the last record of each subject that it wrote to, and whether it changed what stands ``beside`` the
-        ledger. One told of late changes nothing."""
-        with self.turn:
-            if self.end is not None and end.seq <= self.end.seq:
-                return
-            if self.end != began or len(self.last) > MOST_SUBJECTS:
-                self.forget()
-            if beside:
-                self.instruments.clear()
-            self.end = end
-            self.last |= last
+        ledger."""
+        if self.end != began or len(self.last) > MOST_SUBJECTS:
+            self.forget()
+        if beside:
+            self.instruments.clear()
+        self.end = end
+        self.last |= last
 
 
 class Near:

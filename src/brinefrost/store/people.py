@@ -1,16 +1,13 @@
 """People, their sessions, and wrong secrets."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
-from typing import Any
+from datetime import datetime
 
-from sqlalchemy import Row, bindparam, delete, func, select, text, update
+from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from brinefrost.store.standing import Standing
 from brinefrost.store.tables import FailureRow, SessionRow, UserRow
-
-USED = timedelta(minutes=1)  # how closely it is kept when a session was last used
 
 
 @dataclass(frozen=True)
@@ -24,19 +21,6 @@ class Person:
     pin_hash: str | None
     active: bool
     manners: str = "{}"
-
-
-OF_PERSON = ("id", "name", "role", "password_hash", "pin_hash", "active", "manners")
-WHOSE = (
-    select(
-        SessionRow.created_at,
-        SessionRow.expires_at,
-        SessionRow.used_at,
-        *(getattr(UserRow, name) for name in OF_PERSON),
-    )
-    .join(UserRow, UserRow.id == SessionRow.user_id)
-    .where(SessionRow.token_hash == bindparam("token"))
-)
 
 
 class People:
@@ -102,20 +86,9 @@ class People:
             SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at, used_at=now)
         )
 
-    def session_person(
-        self, token_hash: str, now: datetime, unused_since: datetime, uses: bool = False
-    ) -> Person | None:
-        """Whose session it is, if it still runs and was used since then; that it is used now is kept by the minute."""
-        row = self._session.execute(WHOSE, {"token": token_hash}).first()
-        if row is None:
-            return None
-        used_at = row.used_at or row.created_at
-        if row.expires_at <= now or used_at < unused_since or not row.active:
-            return None
-        if uses and now - used_at >= USED:
-            used = update(SessionRow).where(SessionRow.token_hash == token_hash).values(used_at=now)
-            self._session.execute(used)
-        return _person(row)
+    def use_session(self, token_hash: str, now: datetime) -> None:
+        """Keep that a session is used now."""
+        self._session.execute(update(SessionRow).where(SessionRow.token_hash == token_hash).values(used_at=now))
 
     def manners(self, person_id: str) -> str:
         """How somebody likes to read: a JSON document."""
@@ -150,5 +123,5 @@ class People:
         self._session.execute(delete(FailureRow).where(FailureRow.bucket == bucket))
 
 
-def _person(row: UserRow | Row[Any]) -> Person:
+def _person(row: UserRow) -> Person:
     return Person(row.id, row.name, row.role, row.password_hash, row.pin_hash, row.active, row.manners)

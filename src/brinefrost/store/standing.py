@@ -5,6 +5,7 @@ bear their seal were written past it. What the seal covers is named column by co
 """
 
 import hmac
+from collections.abc import Callable
 
 from sqlalchemy import text
 from sqlalchemy.orm import Session
@@ -26,14 +27,17 @@ COVERED = (
 class Standing:
     """Whether this transaction changed what stands beside the ledger, and whether it was whole before that."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, hold: Callable[[], None]) -> None:
+        """``hold`` holds the chain."""
         self._session = session
+        self._hold = hold
         self.changed = False
         self.held = True
 
     def touch(self) -> None:
-        """Called before a change."""
+        """Called before a change, which will end in the ledger: the chain is held before anything else is."""
         if not self.changed:
+            self._hold()
             self.changed = True
             self.held = standing_holds(self._session)
 

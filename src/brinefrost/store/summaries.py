@@ -1,5 +1,7 @@
 """Closed batches in one line each: worked out from the records once, and again should they be gone."""
 
+from collections.abc import Collection
+
 from sqlalchemy import bindparam, func, literal, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import Session
@@ -31,9 +33,10 @@ class Summaries:
         self._session = session
         self._digests: dict[str, str] = {}  # of subjects that this transaction does not write to
 
-    def all(self) -> dict[str, tuple[int, str]]:
+    def of(self, batch_ids: Collection[str]) -> dict[str, tuple[int, str]]:
         """By batch: the last record they were made of, and their text."""
-        return {row.batch_id: (row.seq, row.body) for row in self._session.scalars(select(SummaryRow))}
+        rows = self._session.scalars(select(SummaryRow).where(SummaryRow.batch_id.in_(batch_ids)))
+        return {row.batch_id: (row.seq, row.body) for row in rows}
 
     def keep(self, batch_id: str, seq: int, body: str) -> None:
         """Keep one, in place of an older one."""
@@ -67,8 +70,13 @@ class Summaries:
         self._digests[beside] = found.get(beside, (0, "", ""))[1]
         return found.get(subject, (0, "", ""))
 
-    def ends(self, prefix: str) -> dict[str, tuple[int, str]]:
-        """By subject that begins so: its last record, and a digest of all it holds."""
-        query = select(RecordRow.subject, func.max(RecordRow.seq), WHOLE)
-        rows = self._session.execute(query.where(RecordRow.subject.startswith(prefix)).group_by(RecordRow.subject))
+    def lasts(self, subjects: Collection[str]) -> dict[str, int]:
+        """By subject: its last record."""
+        query = select(RecordRow.subject, func.max(RecordRow.seq)).where(RecordRow.subject.in_(subjects))
+        return {str(subject): int(seq) for subject, seq in self._session.execute(query.group_by(RecordRow.subject))}
+
+    def ends(self, subjects: Collection[str]) -> dict[str, tuple[int, str]]:
+        """By subject: its last record, and a digest of all it holds."""
+        query = select(RecordRow.subject, func.max(RecordRow.seq), WHOLE).where(RecordRow.subject.in_(subjects))
+        rows = self._session.execute(query.group_by(RecordRow.subject))
         return {str(subject): (int(seq), str(digest)) for subject, seq, digest in rows}
