@@ -45,10 +45,12 @@ function Page({ control = CONTROL }: { control?: Control }) {
       hazards: [{ key: 'salmonella', name: 'Salmonella' }],
     },
     saved: { titles: {} },
-    change: ({ controls }: { controls: Control[] }) => {
-      heard.push(controls[0] as Control)
-      setNow(controls[0] as Control)
-    },
+    change: (changed: (plan: object) => { controls: Control[] }) =>
+      setNow((before) => {
+        const { controls } = changed({ controls: [before] })
+        heard.push(controls[0] as Control)
+        return controls[0] as Control
+      }),
   } as unknown as Draft // prettier-ignore
   return <ControlsTab draft={draft} reference={RULES} />
 }

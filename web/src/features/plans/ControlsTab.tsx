@@ -12,31 +12,23 @@ import type { Draft } from './useDraft'
 /** Each critical control point: limits with source, monitoring, corrective actions, verification. */
 export function ControlsTab({ draft, reference }: { draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
-  const { plan, change } = draft
-  if (plan.controls.length === 0) return <p className="sheet quiet">{t('plans.noControls')}</p>
-  const put = (control: Control) =>
-    change({ controls: plan.controls.map((each) => (each.step === control.step ? control : each)) })
-  return plan.controls.map((control) => (
-    <ControlSheet key={control.step} control={control} draft={draft} reference={reference} onChange={put} />
+  const { controls } = draft.plan
+  if (controls.length === 0) return <p className="sheet quiet">{t('plans.noControls')}</p>
+  return controls.map((control) => (
+    <ControlSheet key={control.step} control={control} draft={draft} reference={reference} />
   ))
 }
 
-export function ControlSheet({
-  control,
-  draft,
-  reference,
-  onChange,
-}: {
-  control: Control
-  draft: Draft
-  reference: Reference
-  onChange: (control: Control) => void
-}) {
+export function ControlSheet({ control, draft, reference }: { control: Control; draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { said } = useQuantities()
   const { isLead } = useRole()
-  const { plan } = draft
+  const { plan, change } = draft
+  const put = (part: (now: Control) => Partial<Control>) =>
+    change((now) => ({
+      controls: now.controls.map((each) => (each.step === control.step ? { ...each, ...part(each) } : each)),
+    }))
   const step = plan.steps.find((each) => each.id === control.step)
   const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
   const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
@@ -56,7 +48,7 @@ export function ControlSheet({
       </h2>
       <h3>{t('plans.limits')}</h3>
       <ul className="assumed rule-rows mb-3">
-        {control.limits.map((limit, index) => {
+        {control.limits.map((limit) => {
           const topic = rules?.entries.find((entry) => entry.limit.id === limit.id)?.topic
           const schools = rules?.entries.filter((entry) => entry.topic === topic) ?? []
           return (
@@ -71,10 +63,9 @@ export function ControlSheet({
                     onChange={(event) => {
                       const other = schools.find((entry) => entry.limit.id === event.target.value)
                       if (other)
-                        onChange({
-                          ...control,
-                          limits: control.limits.map((each, i) => (i === index ? other.limit : each)),
-                        })
+                        put((now) => ({
+                          limits: now.limits.map((each) => (each.id === limit.id ? other.limit : each)),
+                        }))
                     }}
                   >
                     {schools.map((entry) => (
@@ -102,7 +93,7 @@ export function ControlSheet({
             aria-label={t('plans.departs')}
             disabled={!isLead}
             value={control.departs ?? ''}
-            onChange={(event) => onChange({ ...control, departs: event.target.value })}
+            onChange={(event) => put(() => ({ departs: event.target.value }))}
           />
         </Form.Group>
       )}
@@ -142,13 +133,13 @@ export function ControlSheet({
           label={t('plans.corrective')}
           lines={control.corrective_actions}
           disabled={!isLead}
-          onChange={(lines) => onChange({ ...control, corrective_actions: lines })}
+          onChange={(lines) => put(() => ({ corrective_actions: lines }))}
         />
         <Lines
           label={t('plans.verification')}
           lines={control.verification}
           disabled={!isLead}
-          onChange={(lines) => onChange({ ...control, verification: lines })}
+          onChange={(lines) => put(() => ({ verification: lines }))}
         />
       </div>
     </section>

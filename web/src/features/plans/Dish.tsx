@@ -59,11 +59,11 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
                 label={t('plans.madeHere')}
                 checked={item.made_here}
                 onChange={(event) =>
-                  change({
-                    ingredients: plan.ingredients.map((each) =>
-                      each === item ? { ...each, made_here: event.target.checked } : each,
+                  change((now) => ({
+                    ingredients: now.ingredients.map((each) =>
+                      each.name === item.name ? { ...each, made_here: event.target.checked } : each,
                     ),
-                  })
+                  }))
                 }
               />
             )}
@@ -71,7 +71,9 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
               <Button
                 size="sm"
                 variant="link"
-                onClick={() => change({ ingredients: plan.ingredients.filter((each) => each !== item) })}
+                onClick={() =>
+                  change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
+                }
               >
                 {t('plans.remove')}
               </Button>
@@ -87,13 +89,9 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
             .map((each) => [each.key, each.name, each.group] as const)}
           onPick={(key) => {
             const found = reference.catalogue.ingredients.find((each) => each.key === key)
-            if (found)
-              change({
-                ingredients: [
-                  ...plan.ingredients,
-                  { name: found.name, catalogue: found.key, allergens: found.allergens, made_here: false },
-                ],
-              })
+            if (!found) return
+            const { name, key: catalogue, allergens } = found
+            change((now) => ({ ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false }] }))
           }}
         />
       )}

@@ -200,14 +200,5 @@ function ChecksPart({ draft, reference, sheet, step }: Props & { step: string })
 function Control({ draft, reference, step }: { draft: Draft; reference: Reference; step: string }) {
   const control = draft.plan.controls.find((each) => each.step === step)
   if (!control) return null
-  return (
-    <ControlSheet
-      control={control}
-      draft={draft}
-      reference={reference}
-      onChange={(next) =>
-        draft.change((now) => ({ controls: now.controls.map((each) => (each.step === step ? next : each)) }))
-      }
-    />
-  )
+  return <ControlSheet control={control} draft={draft} reference={reference} />
 }

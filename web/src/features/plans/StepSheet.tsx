@@ -8,6 +8,7 @@ import type { Reference } from '../../shared/reference'
 import { useRole } from '../../shared/session'
 import type { Plan, Step } from './api'
 import { choiceKeys, type Kind, kindOf, valueOf, withValue } from './kinds'
+import { moved } from './moving'
 import type { Draft } from './useDraft'
 
 interface Props {
@@ -23,17 +24,13 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
   const { isLead } = useRole()
   const { plan, change } = draft
   const index = plan.steps.findIndex((each) => each.id === step.id)
-  const put = (next: Step) => change((now) => ({ steps: now.steps.map((each) => (each.id === step.id ? next : each)) }))
+  const put = (next: (now: Step) => Step) =>
+    change((now) => ({ steps: now.steps.map((each) => (each.id === step.id ? next(each) : each)) }))
   const kindName = t(`kinds.${step.kind}`)
-  function move(by: number) {
-    const steps = [...plan.steps]
-    const [taken] = steps.splice(index, 1)
-    if (taken) steps.splice(index + by, 0, taken)
-    change({ steps })
-  }
+  const move = (by: number) => change((now) => ({ steps: moved(now.steps, step.id, by) }))
   function add(kind: Kind) {
     const added = stepOf(plan, kind, t(`kinds.${kind.key as Step['kind']}`))
-    change({ steps: [...plan.steps.slice(0, index + 1), added, ...plan.steps.slice(index + 1)] })
+    change((now) => ({ steps: now.steps.flatMap((each) => (each.id === step.id ? [each, added] : [each])) }))
     onChoose(added.id)
   }
   return (
@@ -54,7 +51,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
               size="sm"
               variant="link"
               onClick={() => {
-                change(withoutStep(plan, step.id))
+                change((now) => withoutStep(now, step.id))
                 onChoose(null)
               }}
             >
@@ -70,7 +67,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
             disabled={!isLead}
             value={step.name}
             maxLength={80}
-            onChange={(event) => event.target.value && put({ ...step, name: event.target.value })}
+            onChange={(event) => event.target.value && put((now) => ({ ...now, name: event.target.value }))}
           />
         </Form.Group>
         {kindOf(reference, step)?.fields.map((spec) => (
@@ -79,7 +76,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
             spec={spec}
             step={step}
             disabled={!isLead}
-            onChange={(value) => put(withValue(step, spec, value))}
+            onChange={(value) => put((now) => withValue(now, spec, value))}
           />
         ))}
       </div>
