@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { nowMs, whenOf } from '../../shared/clock'
-import type { PadTarget } from '../../shared/parts/NumberPad'
+import type { PadTarget } from '../../shared/parts/usePad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useQuantities } from '../../shared/reference'
 import { ProblemLine } from '../../shared/parts/ProblemLine'

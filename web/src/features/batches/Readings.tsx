@@ -2,7 +2,7 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { lengthOf, timeOf, whenOf } from '../../shared/clock'
-import type { PadTarget } from '../../shared/parts/NumberPad'
+import type { PadTarget } from '../../shared/parts/usePad'
 import { useUnits } from '../../shared/units'
 import type { Batch, ReadingRow } from './api'
 import { useQuantities } from '../../shared/reference'

@@ -1,4 +1,4 @@
-import type { PadTarget } from '../../shared/parts/NumberPad'
+import type { PadTarget } from '../../shared/parts/usePad'
 import type { Batch, Check } from './api'
 
 /** What the number pad is opened for to answer a check. */

@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
 import { lengthOf, nowMs, whenOf } from '../../shared/clock'
-import type { PadTarget } from '../../shared/parts/NumberPad'
+import type { PadTarget } from '../../shared/parts/usePad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useQuantities } from '../../shared/reference'

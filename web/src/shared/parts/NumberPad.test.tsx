@@ -4,7 +4,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 import { drawn, Refusal, server } from '../../testing'
 import { setUnit } from '../units'
-import { NumberPad, type PadTarget } from './NumberPad'
+import { NumberPad } from './NumberPad'
+import type { PadTarget } from './usePad'
 
 const READINGS = '/api/v1/batches/b1/readings'
 const QUANTITIES = [
