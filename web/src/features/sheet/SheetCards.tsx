@@ -1,0 +1,80 @@
+import { type DragEvent, useState } from 'react'
+import { useTranslation } from 'react-i18next'
+
+import { SheetGlyph } from './SheetGlyph'
+import type { SheetProps } from './SheetView'
+
+export type CellProps = (row: number, column: number) => object
+
+/** The head of each column: a step, its settings in words, how it stands. */
+export function SheetCards({
+  sheet,
+  card,
+  at,
+  onOpen,
+  onMove,
+  onPlace,
+  stateOf,
+  cellProps,
+}: SheetProps & { cellProps: CellProps }) {
+  // prettier-ignore
+  const { t } = useTranslation()
+  const [over, setOver] = useState<string | null>(null)
+  function drop(event: DragEvent, before: string) {
+    const step = event.dataTransfer.getData('text/plain')
+    setOver(null)
+    if (step && step !== before) onPlace?.(step, before)
+  }
+  return (
+    <div role="row" className="sh-row cards">
+      <div role="rowheader" className="sh-head">
+        <span className="strong">{t('sheet.steps')}</span>
+        <span className="quiet small">{t(onMove ? 'sheet.stepsSub' : 'sheet.stepsRead')}</span>
+      </div>
+      {sheet.columns.map((column, index) => {
+        const words = card(column)
+        const state = stateOf?.(column.step) ?? null
+        const classes = ['sh-card']
+        if (at?.split(':')[0] === column.step) classes.push('chosen')
+        if (column.standing === 'fails') classes.push('fails')
+        if (column.critical) classes.push('critical-step')
+        if (over === column.step) classes.push('over')
+        if (state === 'running') classes.push('running')
+        return (
+          <div role="gridcell" className="sh-cell" key={column.step}>
+            <button
+              type="button"
+              {...cellProps(0, index)}
+              className={classes.join(' ')}
+              draggable={Boolean(onPlace)}
+              onDragStart={(event) => event.dataTransfer.setData('text/plain', column.step)}
+              onDragOver={(event) => {
+                if (!onPlace) return
+                event.preventDefault()
+                setOver(column.step)
+              }}
+              onDragLeave={() => setOver(null)}
+              onDrop={(event) => drop(event, column.step)}
+              onClick={() => onOpen(`${column.step}:card`)}
+              onKeyDown={(event) => {
+                if (!event.altKey || !onMove || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return
+                event.preventDefault()
+                onMove(column.step, event.key === 'ArrowLeft' ? -1 : 1)
+              }}
+            >
+              <span className="sh-card-name">
+                {column.name}
+                {state && state !== 'running' && <SheetGlyph state={state} />}
+                {!state && (column.standing === 'fails' || column.standing === 'not_proved') && (
+                  <SheetGlyph state={column.standing === 'fails' ? 'would_fail' : 'not_measured'} />
+                )}
+              </span>
+              <span className="sh-card-main">{words.main}</span>
+              <span className="sh-card-rest">{words.rest}</span>
+            </button>
+          </div>
+        )
+      })}
+    </div>
+  )
+}
