@@ -19,68 +19,89 @@ export function ControlsTab({ draft, reference }: { draft: Draft; reference: Ref
   ))
 }
 
-export function ControlSheet({ control, draft, reference }: { control: Control; draft: Draft; reference: Reference }) {
+interface Props {
+  control: Control
+  draft: Draft
+  reference: Reference
+}
+
+type Put = (part: (now: Control) => Partial<Control>) => void
+
+export function ControlSheet({ control, draft, reference }: Props) {
   const { t } = useTranslation()
-  const { words } = useUnits()
-  const { said } = useQuantities()
   const { isLead } = useRole()
   const { plan, change } = draft
-  const put = (part: (now: Control) => Partial<Control>) =>
+  const put: Put = (part) =>
     change((now) => ({
       controls: now.controls.map((each) => (each.step === control.step ? { ...each, ...part(each) } : each)),
     }))
   const step = plan.steps.find((each) => each.id === control.step)
   const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
-  const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
-  const entryOf = (id: string) => rules?.entries.find((entry) => entry.limit.id === id)
-  const first = (topic?: string) =>
-    (
-      rules?.entries.find((entry) => entry.topic === topic && entry.preferred) ??
-      rules?.entries.find((entry) => entry.topic === topic)
-    )?.limit.id
-  const other = control.limits
-    .map((limit) => entryOf(limit.id))
-    .find((entry) => entry && first(entry.topic) !== entry.limit.id)
   return (
     <section className="sheet">
       <h2>
         {step?.name} <span className="quiet">{hazards.join(', ')}</span>
       </h2>
+      <Limits control={control} draft={draft} reference={reference} put={put} />
+      <Watched monitoring={control.monitoring} />
+      <div className="rules-two">
+        <Lines
+          label={t('plans.corrective')}
+          lines={control.corrective_actions}
+          disabled={!isLead}
+          onChange={(lines) => put(() => ({ corrective_actions: lines }))}
+        />
+        <Lines
+          label={t('plans.verification')}
+          lines={control.verification}
+          disabled={!isLead}
+          onChange={(lines) => put(() => ({ verification: lines }))}
+        />
+      </div>
+    </section>
+  )
+}
+
+/** Each limit with its source and the other schools it could be set by; and why, where it is not the usual one. */
+function Limits({ control, draft, reference, put }: Props & { put: Put }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  const { isLead } = useRole()
+  const entries = reference.rule_sets.find((each) => each.id === draft.plan.rule_set)?.entries ?? []
+  const entryOf = (id: string) => entries.find((entry) => entry.limit.id === id)
+  const schoolsOf = (id: string) => entries.filter((entry) => entry.topic === entryOf(id)?.topic)
+  const usual = (id: string) => (schoolsOf(id).find((entry) => entry.preferred) ?? schoolsOf(id)[0])?.limit.id === id
+  const other = control.limits.map((limit) => entryOf(limit.id)).find((entry) => entry && !usual(entry.limit.id))
+  return (
+    <>
       <h3>{t('plans.limits')}</h3>
       <ul className="assumed rule-rows mb-3">
-        {control.limits.map((limit) => {
-          const topic = rules?.entries.find((entry) => entry.limit.id === limit.id)?.topic
-          const schools = rules?.entries.filter((entry) => entry.topic === topic) ?? []
-          return (
-            <li key={limit.id}>
-              <div className="row-line">
-                <span className="strong">{draft.saved.titles[limit.title] ?? words(limit.title)}</span>
-                {isLead && schools.length > 1 && (
-                  <Form.Select
-                    className="push narrow"
-                    aria-label={t('plans.swap')}
-                    value={limit.id}
-                    onChange={(event) => {
-                      const other = schools.find((entry) => entry.limit.id === event.target.value)
-                      if (other)
-                        put((now) => ({
-                          limits: now.limits.map((each) => (each.id === limit.id ? other.limit : each)),
-                        }))
-                    }}
-                  >
-                    {schools.map((entry) => (
-                      <option key={entry.limit.id} value={entry.limit.id}>
-                        {entry.school}
-                      </option>
-                    ))}
-                  </Form.Select>
-                )}
-              </div>
-              {limit.qualifier && <p className="mb-0">{words(limit.qualifier)}</p>}
-              <p className="quiet small mb-0">{t('batch.source', { citation: limit.source.citation })}</p>
-            </li>
-          )
-        })}
+        {control.limits.map((limit) => (
+          <li key={limit.id}>
+            <div className="row-line">
+              <span className="strong">{draft.saved.titles[limit.title] ?? words(limit.title)}</span>
+              {isLead && schoolsOf(limit.id).length > 1 && (
+                <Form.Select
+                  className="push narrow"
+                  aria-label={t('plans.swap')}
+                  value={limit.id}
+                  onChange={(event) => {
+                    const next = entryOf(event.target.value)?.limit
+                    if (next) put((now) => ({ limits: now.limits.map((each) => (each.id === limit.id ? next : each)) }))
+                  }}
+                >
+                  {schoolsOf(limit.id).map((entry) => (
+                    <option key={entry.limit.id} value={entry.limit.id}>
+                      {entry.school}
+                    </option>
+                  ))}
+                </Form.Select>
+              )}
+            </div>
+            {limit.qualifier && <p className="mb-0">{words(limit.qualifier)}</p>}
+            <p className="quiet small mb-0">{t('batch.source', { citation: limit.source.citation })}</p>
+          </li>
+        ))}
       </ul>
       {(other || control.departs) && (
         <Form.Group className="mb-3">
@@ -93,10 +114,23 @@ export function ControlSheet({ control, draft, reference }: { control: Control; 
             aria-label={t('plans.departs')}
             disabled={!isLead}
             value={control.departs ?? ''}
-            onChange={(event) => put(() => ({ departs: event.target.value }))}
+            onChange={(event) => {
+              const departs = event.target.value
+              put(() => ({ departs }))
+            }}
           />
         </Form.Group>
       )}
+    </>
+  )
+}
+
+/** What is watched, how, how often and by whom. */
+function Watched({ monitoring }: { monitoring: Control['monitoring'] }) {
+  const { t } = useTranslation()
+  const { said } = useQuantities()
+  return (
+    <>
       <h3>{t('plans.monitoring')}</h3>
       <div className="table-responsive">
         <table className="table mb-3">
@@ -109,7 +143,7 @@ export function ControlSheet({ control, draft, reference }: { control: Control; 
             </tr>
           </thead>
           <tbody>
-            {control.monitoring.map((item) => (
+            {monitoring.map((item) => (
               <tr key={item.id}>
                 <td>
                   <span className="strong">{item.what}</span>
@@ -128,21 +162,7 @@ export function ControlSheet({ control, draft, reference }: { control: Control; 
           </tbody>
         </table>
       </div>
-      <div className="rules-two">
-        <Lines
-          label={t('plans.corrective')}
-          lines={control.corrective_actions}
-          disabled={!isLead}
-          onChange={(lines) => put(() => ({ corrective_actions: lines }))}
-        />
-        <Lines
-          label={t('plans.verification')}
-          lines={control.verification}
-          disabled={!isLead}
-          onChange={(lines) => put(() => ({ verification: lines }))}
-        />
-      </div>
-    </section>
+    </>
   )
 }
 
