@@ -10,7 +10,8 @@ import pytest
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.proof import Proof, prove
-from brinefrost.core.plans.sheet import Sheet, sheet_of
+from brinefrost.core.plans.sheet import sheet_of
+from brinefrost.core.plans.sheet_parts import Sheet
 
 FRIDGE = {"kind": "cold_keep", "id": "keep", "name": "Fridge", "max_c": 3, "days": 3}
 BLAST = {"kind": "chill_air", "medium": "blast", "surroundings_c": -4, "thickness_m": 0.03, "begin_within_s": 600}

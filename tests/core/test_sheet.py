@@ -10,7 +10,8 @@ from brinefrost.core.plans.balance import balance_of, killing, way_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import journey
 from brinefrost.core.plans.proof import prove
-from brinefrost.core.plans.sheet import Sheet, SheetCell, SheetRow, sheet_of
+from brinefrost.core.plans.sheet import sheet_of
+from brinefrost.core.plans.sheet_parts import Sheet, SheetCell, SheetRow
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.plans.walk import context_of, walk
 from tests.core.test_step_kinds import ready

@@ -16,7 +16,7 @@ from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof, WhatIf
 from brinefrost.core.plans.repeated import Repeated
-from brinefrost.core.plans.sheet import Sheet
+from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.templates import by_family
 from brinefrost.core.plans.walk import questions_of
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo

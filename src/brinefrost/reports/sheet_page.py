@@ -9,7 +9,7 @@ from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, KeepInFrame, Paragraph, Table, TableStyle
 
-from brinefrost.core.plans.sheet import Sheet, SheetColumn, SheetRow
+from brinefrost.core.plans.sheet_parts import Sheet, SheetColumn, SheetRow
 from brinefrost.core.words import duration, joined, say, temp
 from brinefrost.reports.paper import BOLD, HAIR, INK, QUIET, WORDS, marked, strings, styles
 from brinefrost.services.views import BatchView

@@ -9,7 +9,7 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from brinefrost.core.plans.sheet import Sheet
+from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.words import STORED, Message, Words, amount, joined, num, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping

@@ -12,7 +12,8 @@ from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
 from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
-from brinefrost.core.plans.sheet import Sheet, sheet_of
+from brinefrost.core.plans.sheet import sheet_of
+from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.plans.walk import provable

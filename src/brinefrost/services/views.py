@@ -6,7 +6,7 @@ from datetime import datetime
 
 from brinefrost.core.errors import DomainError
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.sheet import Sheet
+from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning

@@ -9,7 +9,8 @@ from brinefrost.core.plans.balance import way_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import journey
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.sheet import (
+from brinefrost.core.plans.sheet import room_of, share_of, sheet_of, thinned
+from brinefrost.core.plans.sheet_parts import (
     Sheet,
     SheetCheck,
     SheetColumn,
@@ -17,14 +18,9 @@ from brinefrost.core.plans.sheet import (
     SheetLimit,
     SheetRow,
     Standing,
-    leading_clock,
-    room_of,
-    rows_of,
-    share_of,
-    sheet_of,
-    thinned,
     worst_standing,
 )
+from brinefrost.core.plans.sheet_rows import leading_clock, rows_of
 from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.readings import reading_said
