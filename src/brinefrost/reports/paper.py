@@ -7,19 +7,23 @@ from html import escape
 from importlib import resources
 from itertools import pairwise
 from pathlib import Path
+from typing import Any
 from zoneinfo import ZoneInfo
 
 from reportlab.graphics.shapes import Circle, Drawing, Line, Polygon, Rect, String
 from reportlab.lib.colors import Color, HexColor
 from reportlab.lib.enums import TA_RIGHT
+from reportlab.lib.pagesizes import A4
 from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
-from reportlab.platypus import Paragraph
+from reportlab.platypus import Paragraph, Table, TableStyle
 
 from brinefrost.core.words import Message, current, moment, said, say
 
 INK, QUIET, HAIR, SEA, HOT = (HexColor(code) for code in ("#10252B", "#4A5E64", "#B9C6C8", "#0C5A58", "#B23A2E"))
+MARGIN = 17 * mm
 BODY, BOLD, TITLE = "BarlowSemiCondensed-Regular", "BarlowSemiCondensed-SemiBold", "Barlow-SemiBold"
 
 CHINESE = Path("/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf")  # Debian: fonts-droid-fallback
@@ -129,3 +133,23 @@ def shape(state: str, size: float = 9.0) -> Drawing:
 def _stroke(drawing: Drawing, points: list[tuple[float, float]], size: float) -> None:
     for (x0, y0), (x1, y1) in pairwise(points):
         drawing.add(Line(x0 * size, y0 * size, x1 * size, y1 * size, strokeColor=HexColor("#FFFFFF"), strokeWidth=1.2))
+
+
+def table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0) -> Table:
+    """Rows under one another with a hair between; a column without a width takes what is left of the page."""
+    known = sum(width for width in widths if width)
+    rest = A4[0] - 2 * MARGIN - known
+    made = Table(rows, colWidths=[width or rest for width in widths], repeatRows=repeat, hAlign="LEFT")
+    made.setStyle(
+        TableStyle(
+            [
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.4, HAIR),
+                ("LEFTPADDING", (0, 0), (-1, -1), 0),
+                ("RIGHTPADDING", (0, 0), (-1, -1), 5),
+                ("TOPPADDING", (0, 0), (-1, -1), 2.5),
+                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
+            ]
+        )
+    )
+    return made

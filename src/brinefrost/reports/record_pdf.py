@@ -2,7 +2,7 @@
 
 import io
 from datetime import datetime
-from typing import Any, cast
+from typing import Any
 
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
@@ -16,25 +16,19 @@ from reportlab.platypus import (
     PageBreak,
     PageTemplate,
     Spacer,
-    Table,
-    TableStyle,
 )
 
-from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
-from brinefrost.core.readings import reading_said
-from brinefrost.core.words import amount, apart, diff, duration, joined, kg, num, raised, said, say
-from brinefrost.reports.curve import curve_drawing
+from brinefrost.core.words import amount, joined, kg, num, said, say
+from brinefrost.reports.evidence_part import curve_part, deviations_part, limits_part, readings_part, traces_part
 from brinefrost.reports.family_part import family_rows
-from brinefrost.reports.paper import HAIR, WORDS, ended, shape, styles, time_of, when, words
-from brinefrost.reports.plan_part import cited, missed_part, plan_part, steps_rows
+from brinefrost.reports.paper import MARGIN, ended, styles, table, when, words
+from brinefrost.reports.plan_part import missed_part, plan_part, steps_rows
 from brinefrost.reports.sheet_page import EDGE, HEIGHT, WIDTH, sheet_pages
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import BatchView
 from brinefrost.store.shelves import SiteInfo
 
-MARGIN = 17 * mm
-LATE_S = 900.0  # written down more than this after it was taken counts as entered late; common practice, no source
 CAUTION = say("paper.record_pdf.a_record_keeping_and_planning_aid")
 
 
@@ -78,12 +72,12 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *([PageBreak()] if pages else []),
         *_head(view, signed, paper.site),
         *_steps(view, zone),
-        *_limits(view),
-        *_curve(view, zone),
-        *_readings(view, zone),
-        *_traces(view, zone),
+        *limits_part(view),
+        *curve_part(view, zone),
+        *readings_part(view, zone),
+        *traces_part(view, zone),
         *missed_part(view, zone),
-        *_deviations(view, zone),
+        *deviations_part(view, zone),
         *_signatures(view, signed, zone),
         *_kit(paper, zone),
         *plan_part(view.plan),
@@ -132,11 +126,11 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
     ]
     if not signed.proof_meets:
         rows.append((say("paper.record_pdf.signed_although_the_proof_fails"), signed.reason))
-    table = [[words(name, "quiet"), words(text)] for name, text in rows]
+    lines = [[words(name, "quiet"), words(text)] for name, text in rows]
     return [
         words(say("paper.record_pdf.code_plan_name_2", code_=view.code, plan_name=view.plan_name), "title"),
         Spacer(1, 4),
-        _table(table, [32 * mm, None]),
+        table(lines, [32 * mm, None]),
     ]
 
 
@@ -148,7 +142,7 @@ def _steps(view: BatchView, zone: str) -> list[Flowable]:
         ]
     ]
     rows += [[words(name, "bold"), words(setting), words(ran)] for name, setting, ran in steps_rows(view, zone)]
-    return [words(say("paper.record_pdf.process_as_it_ran"), "head"), _table(rows, [34 * mm, None, 62 * mm])]
+    return [words(say("paper.record_pdf.process_as_it_ran"), "head"), table(rows, [34 * mm, None, 62 * mm])]
 
 
 def _kit(paper: Printed, zone: str) -> list[Flowable]:
@@ -167,7 +161,7 @@ def _kit(paper: Printed, zone: str) -> list[Flowable]:
         for item in paper.instruments
         if item.name in used
     ]
-    return [words(say("paper.words.instruments"), "head"), _table(rows, [38 * mm, None])] if rows else []
+    return [words(say("paper.words.instruments"), "head"), table(rows, [38 * mm, None])] if rows else []
 
 
 def _chain(paper: Printed) -> list[Flowable]:
@@ -180,191 +174,6 @@ def _chain(paper: Printed) -> list[Flowable]:
     return [
         KeepTogether([words(say("paper.record_pdf.where_the_ledger_stood_when_this"), "head"), words(said, "quiet")])
     ]
-
-
-def _limits(view: BatchView) -> list[Flowable]:
-    rows: list[list[Any]] = [
-        [
-            words(text, "quiet")
-            for text in (
-                "",
-                say("paper.words.step"),
-                say("paper.record_pdf.critical_limit"),
-                say("paper.words.judgement"),
-                say("paper.words.source"),
-            )
-        ]
-    ]
-    for status in view.limits:
-        state = status.verdict.state
-        rows.append(
-            [
-                shape(state),
-                words(status.step_name, "bold"),
-                words(status.limit.title),
-                words(
-                    say(
-                        "paper.record_pdf.capitalize_sentence",
-                        capitalize=raised(WORDS[state]),
-                        sentence=status.verdict.sentence,
-                    )
-                ),
-                words(cited(status.limit.source.citation), "quiet"),
-            ]
-        )
-    return [
-        words(say("paper.record_pdf.critical_limits"), "head"),
-        _table(rows, [6 * mm, 20 * mm, 40 * mm, 60 * mm, None]),
-    ]
-
-
-def _curve(view: BatchView, zone: str) -> list[Flowable]:
-    drawing = curve_drawing(view, zone)
-    if drawing is None:
-        return []
-    key = say("paper.record_pdf.heavy_line_core_thin_line_bath")
-    return [KeepTogether([words(say("paper.record_pdf.curve_as_measured"), "head"), drawing, words(key, "quiet")])]
-
-
-def _readings(view: BatchView, zone: str) -> list[Flowable]:
-    head = (
-        say("paper.words.taken"),
-        say("paper.words.step"),
-        say("paper.words.what"),
-        say("paper.words.reading"),
-        say("paper.words.instrument"),
-        say("paper.words.by"),
-        say("paper.record_pdf.written_down"),
-    )
-    rows: list[list[Any]] = [[words(text, "quiet") for text in head]]
-    for r in view.readings:
-        value = say(
-            "paper.record_pdf.value_unit_more",
-            value=reading_said(cast(ReadingQuantity, r.quantity), r.value, r.unit, "g"),
-            more=say("paper.record_pdf.typed_typed", typed=r.typed) if "°F" in r.typed else "",
-        )
-        marks = [
-            say("paper.record_pdf.corrects_corrects", corrects=r.corrects[:6]) if r.corrects else "",
-            say("paper.record_pdf.no_replaced", reading=r.reading[:6]) if r.corrected_by else "",
-            "confirmed" if r.confirmed else "",
-            r.note,
-        ]
-        late = (
-            say("paper.record_pdf.entered_late_late", entered_late=duration(r.entered_late_s))
-            if r.entered_late_s > LATE_S
-            else ""
-        )
-        rows.append(
-            [
-                words(when(r.taken_at, zone)),
-                words(r.step_name),
-                words(QUANTITIES[cast(ReadingQuantity, r.quantity)].noun),
-                words(joined([value, *marks])),
-                words(
-                    say(
-                        "paper.record_pdf.instrument_uncertainty_unit",
-                        instrument=r.instrument,
-                        uncertainty=apart(r.uncertainty, r.unit, "g"),
-                    )
-                    if r.uncertainty > 0
-                    else r.instrument
-                ),
-                words(r.by),
-                words(time_of(r.recorded_at, zone) + late),
-            ]
-        )
-    if len(rows) == 1:
-        return [words(say("paper.words.readings"), "head"), words(say("paper.record_pdf.none_by_hand"))]
-    widths = [27 * mm, 17 * mm, 12 * mm, 32 * mm, 31 * mm, 27 * mm, None]
-    return [words(say("paper.record_pdf.readings_by_hand"), "head"), _table(rows, widths, repeat=1)]
-
-
-def _traces(view: BatchView, zone: str) -> list[Flowable]:
-    found: list[Flowable] = []
-    for trace in view.traces:
-        shift = (
-            say("paper.record_pdf.clock_moved_by", shift=duration(abs(trace.shift_s)), shift_reason=trace.shift_reason)
-            if trace.shift_s
-            else ""
-        )
-        found += [
-            words(
-                say(
-                    "paper.record_pdf.to_attached_by",
-                    step_name=trace.step_name,
-                    filename=trace.filename,
-                    instrument=trace.instrument,
-                    uncertainty=diff(trace.uncertainty, "g"),
-                    when=when(trace.first_at, zone),
-                    when2=when(trace.last_at, zone),
-                    shift=shift,
-                    by=trace.by,
-                ),
-                "bold",
-            ),
-            words(
-                say(
-                    "paper.record_pdf.channels_channels_value",
-                    channels=joined(trace.channels),
-                    value=joined((*trace.assumptions, *trace.notes), " "),
-                ),
-                "quiet",
-            ),
-            words(say("paper.record_pdf.sha_256_of_the_file", sha256=trace.sha256), "quiet"),
-            *(
-                [words(say("paper.record_pdf.asked_about_and_attached_all_the", asked=trace.asked), "bold")]
-                if trace.asked
-                else []
-            ),
-            Spacer(1, 3),
-        ]
-    return [words(say("paper.record_pdf.logger_files"), "head"), *found] if found else []
-
-
-def _deviations(view: BatchView, zone: str) -> list[Flowable]:
-    if not view.deviations:
-        return [words(say("paper.words.deviations"), "head"), words(say("paper.words.none"))]
-    found: list[Flowable] = [words(say("paper.words.deviations"), "head")]
-    for deviation in view.deviations:
-        found.append(
-            words(
-                say(
-                    "paper.record_pdf.deviation_when_cause_sentence",
-                    deviation=deviation.deviation,
-                    when=when(deviation.opened_at, zone),
-                    cause=say(f"paper.cause.{deviation.cause}"),
-                    sentence=deviation.sentence,
-                ),
-                "bold",
-            )
-        )
-        found += [
-            words(
-                say(
-                    "paper.record_pdf.action_when_by_action",
-                    when=when(action.at, zone),
-                    by=action.by,
-                    action=action.action,
-                )
-            )
-            for action in deviation.actions
-        ]
-        found.append(words(say("paper.record_pdf.as_it_stands", standing=deviation.standing)))
-        decided = say("paper.record_pdf.decision_none_yet")
-        if deviation.decision and deviation.decided_at:
-            signed = say(
-                "paper.record_pdf.decided_by_when",
-                decided_by=deviation.decided_by,
-                when=when(deviation.decided_at, zone),
-            )
-            decided = say(
-                "paper.record_pdf.decision_decision_signed_reason",
-                decision=say(f"paper.decision.{deviation.decision}"),
-                signed=signed,
-                reason=deviation.reason,
-            )
-        found += [words(decided), Spacer(1, 5)]
-    return found
 
 
 def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
@@ -409,7 +218,7 @@ def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
                 words(say("paper.record_pdf.not_yet_this_is_a_record")),
             ]
         )
-    return [KeepTogether([words(say("paper.words.signatures"), "head"), _table(rows, [38 * mm, None])])]
+    return [KeepTogether([words(say("paper.words.signatures"), "head"), table(rows, [38 * mm, None])])]
 
 
 def _workings(view: BatchView) -> list[Flowable]:
@@ -436,22 +245,3 @@ def _value(value: float | str, unit: str) -> str:
         return value
     rounded = round(value, 3) if abs(value) >= 1e-3 else value
     return amount(rounded, unit, "g" if abs(value) >= 1e-3 else ".2g")
-
-
-def _table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0) -> Table:
-    known = sum(width for width in widths if width)
-    rest = A4[0] - 2 * MARGIN - known
-    table = Table(rows, colWidths=[width or rest for width in widths], repeatRows=repeat, hAlign="LEFT")
-    table.setStyle(
-        TableStyle(
-            [
-                ("VALIGN", (0, 0), (-1, -1), "TOP"),
-                ("LINEBELOW", (0, 0), (-1, -1), 0.4, HAIR),
-                ("LEFTPADDING", (0, 0), (-1, -1), 0),
-                ("RIGHTPADDING", (0, 0), (-1, -1), 5),
-                ("TOPPADDING", (0, 0), (-1, -1), 2.5),
-                ("BOTTOMPADDING", (0, 0), (-1, -1), 2.5),
-            ]
-        )
-    )
-    return table
