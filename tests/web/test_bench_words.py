@@ -10,7 +10,8 @@ from brinefrost.core.bench.families import FAMILIES, answer, families, presets
 from brinefrost.core.fields import FieldSpec
 
 WORDS = Path(__file__).parents[2] / "web" / "src" / "shared" / "text"
-TEXT = "".join((WORDS / name).read_text(encoding="utf-8") for name in ("bench.en.ts", "en.ts"))
+FILES = ("bench.asked.en.ts", "bench.en.ts", "pass.en.ts", "office.en.ts")
+TEXT = "".join((WORDS / name).read_text(encoding="utf-8") for name in FILES)
 TODAY = date(2026, 11, 25)
 
 

@@ -1,4 +1,4 @@
-import type { Pass } from './en'
+import type { Pass } from './pass.en'
 
 /** French, for what is seen at the pass. */
 export const fr: Pass = {
