@@ -3,6 +3,7 @@
 The judgement of each case is that of the rule set named, or common practice where marked; plain foods, not the demo's.
 """
 
+import re
 from typing import Any
 
 import pytest
@@ -326,6 +327,12 @@ def test_clocks_add_up_over_the_days_until_a_toxin_can_be_there() -> None:
     assert any("can have made its toxin" in finding.sentence for finding in week.findings)
     aureus = next(row for row in sheet_of(long_plan(24)).rows if row.key == "s-aureus")
     assert aureus.standing == "fails"
+    shown = next(each for each in week.workings if "aureus" in each.title)
+    allowed = {each.value for each in shown.inputs}  # Table A-1: 14 days above 7 °C, 12 h above 10, 3 h above 21
+    assert allowed == {14 * 24, 12, 3}
+    told = re.search(r"([\d.]+) %", week.findings[0].sentence)
+    assert told
+    assert f"{told.group(1)} %" in shown.result  # the same number, with how it came about
     set_aside = long_plan(24)
     hazards = tuple(each.model_copy(update={"significant": False}) for each in set_aside.hazards)
     assert prove(set_aside.model_copy(update={"hazards": hazards})).state != "fails"

@@ -52,6 +52,13 @@ class Exposure(LimitBase):
         """
         return self._run(series, shift)[0]
 
+    def used_up(self, share: float) -> bool:
+        """Whether an allowance is gone of which so much is used [-]: a toxin may be there, and stays.
+
+        Valid for a share added up along one food, ``used`` or with what parts brought. The limit's own source.
+        """
+        return share > 1
+
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the exposure so far.
 
@@ -66,8 +73,9 @@ class Exposure(LimitBase):
         used, bands = self._run(known, 0.0)
         share = float(used[-1])
         raised = float(self.used(known, known.uncertainty)[-1]) if known.uncertainty else share
-        state: State = "fail" if share > 1 else "too_close" if raised > 1 else "pass" if known.closed else "pending"
-        when = None if share <= 1 else float(np.interp(1.0, used, known.times_s))
+        over: State | None = "fail" if self.used_up(share) else "too_close" if self.used_up(raised) else None
+        state: State = over or ("pass" if known.closed else "pending")
+        when = None if not self.used_up(share) else float(np.interp(1.0, used, known.times_s))
         said = say("limits.exposure.of_the_time_allowed_is_used", share=num(100 * share, ".0f"))
         if when is not None:
             said += say("limits.exposure.it_was_used_up_after", when=duration(when - float(known.times_s[0])))

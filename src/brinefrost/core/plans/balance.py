@@ -1,6 +1,6 @@
 """What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
@@ -8,8 +8,8 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
-from brinefrost.core.limits import Lethality, Series
-from brinefrost.core.microbes.exposure import exposure
+from brinefrost.core.limits import Lethality, Series, exposure_of
+from brinefrost.core.microbes.exposure import BandTime, exposure
 from brinefrost.core.microbes.growth import (
     PERFRINGENS,
     PERFRINGENS_LAG,
@@ -29,6 +29,7 @@ from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Finding
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import percent, say
+from brinefrost.core.working import Working
 
 MOST_LOG = 12.0  # more than this is not told apart: nothing is left
 USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fast side
@@ -38,7 +39,7 @@ NO_HEAT_C = 0.0
 CLOSE_S = 1e-3  # times nearer than this are one
 NO_GROWTH_C = 60.0  # nothing grows above it
 CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
-FULL = 1.0  # of a clock: a published cumulative exposure is used up
+TELLING_SHARE = 0.02  # less of a clock than this is not told
 FINE = 121  # points a leg is followed at
 
 
@@ -159,20 +160,59 @@ def full_clocks(plan: Plan) -> tuple[Finding, ...]:
 
     Valid for plans that can be walked. Told of the hazards that the plan takes for significant.
     """
-    known, done, found = {each.key: each for each in catalogue().hazards}, walked(plan)[1], dict[str, Finding]()
-    for hazard in plan.hazards:
-        about = known.get(hazard.key)
-        each = organism(about.organism) if about and about.organism and hazard.significant else None
-        if each is None or not each.toxin or each.key in found:
-            continue
-        way = way_through(plan)
-        _, so_far = _clocks(each, way, done, [0.0] * len(way.legs))
-        full = next((leg for leg, share in zip(way.legs, so_far, strict=True) if share > FULL), None)
+    found = []
+    for each, so_far in _toxin_clocks(plan).items():
+        legs, clock = way_through(plan).legs, exposure_of(organism(each))
+        full = next((leg for leg, share in zip(legs, so_far, strict=True) if clock.used_up(share)), None)
         if full is not None:
             share = percent(100 * min(so_far[-1], 9.99))
-            said = say("plans.balance.toxin_can_be_there", organism=each.name, name=full.step.name, share=share)
-            found[each.key] = Finding(step=full.step.id, state="fails", sentence=said)
+            said = say(
+                "plans.balance.toxin_can_be_there", organism=organism(each).name, name=full.step.name, share=share
+            )
+            found.append(Finding(step=full.step.id, state="fails", sentence=said))
+    return tuple(found)
+
+
+def clock_workings(plan: Plan) -> tuple[Working, ...]:
+    """How far each toxin's clock runs, band by band; nothing of one that hardly does.
+
+    Valid for plans that can be walked. Told of the hazards that the plan takes for significant.
+    """
+    return tuple(
+        exposure_of(organism(each)).explain(_bands(organism(each), way_through(plan), walked(plan)[1]), so_far[-1])
+        for each, so_far in _toxin_clocks(plan).items()
+        if so_far[-1] > TELLING_SHARE
+    )
+
+
+@once
+def _toxin_clocks(plan: Plan) -> dict[str, list[float]]:
+    """By what can make a toxin, and is a significant hazard of the plan: how far its clock has run by the end of each
+    leg [-]. It stays, whatever is killed."""
+    known = {each.key: each for each in catalogue().hazards}
+    about = [known[hazard.key] for hazard in plan.hazards if hazard.significant and hazard.key in known]
+    makers = [key for each in about if (key := each.organism) and organism(key).toxin]
+    if not makers:
+        return {}
+    way, done = way_through(plan), walked(plan)[1]
+    return {key: _clocks(organism(key), way, done, [0.0] * len(way.legs))[1] for key in makers}
+
+
+def _bands(each: Organism, way: Way, done: Walk) -> tuple[BandTime, ...]:
+    """Its time in each band, without the legs where something alone stops it."""
+    found: dict[float, BandTime] = {}
+    for leg, start, end in zip(way.legs, [0, *way.ends[:-1]], way.ends, strict=True):
+        if _stopped(each, leg, done):
+            continue
+        part = slice(start, end + 1)
+        for band in exposure(_allowed(each), each.max_c, way.times_s[part], way.core_c[part])[1]:
+            before = found[band.from_c].spent_s if band.from_c in found else 0.0
+            found[band.from_c] = replace(band, spent_s=before + band.spent_s)
     return tuple(found.values())
+
+
+def _allowed(each: Organism) -> tuple[tuple[float, float], ...]:
+    return tuple((band.from_c, band.within_s) for band in each.bands)
 
 
 def _changes(
@@ -190,8 +230,7 @@ def _clocks(
 
     What is killed begins anew as it falls again; a toxin stays.
     """
-    bands = tuple((band.from_c, band.within_s) for band in each.bands)
-    run = exposure(bands, each.max_c, way.times_s, way.core_c)[0]
+    run = exposure(_allowed(each), each.max_c, way.times_s, way.core_c)[0]
     starts, shares, so_far, whole = [0, *way.ends[:-1]], [], [], brought
     for leg, start, end, log in zip(way.legs, starts, way.ends, kills, strict=True):
         dead = None if each.toxin else _dead_until(way.counts_c[start : end + 1], log)

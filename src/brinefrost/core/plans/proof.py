@@ -7,7 +7,7 @@ import numpy as np
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.balance import full_clocks
+from brinefrost.core.plans.balance import clock_workings, full_clocks
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
@@ -130,7 +130,10 @@ def prove(plan: Plan) -> Proof:
         limits=tuple(judged),
         schools=tuple(_schools(plan, done, context)),
         remedies=_remedies(plan, fails, context),
-        workings=tuple(w for step in plan.steps for w in kind_of(step).workings(step, done, at(context, plan, step))),
+        workings=(
+            *(w for step in plan.steps for w in kind_of(step).workings(step, done, at(context, plan, step))),
+            *clock_workings(plan),
+        ),
     )
 
 

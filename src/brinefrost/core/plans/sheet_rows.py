@@ -7,9 +7,10 @@ from types import MappingProxyType
 import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.limits import exposure_of
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.balance import ENOUGH_LOG, FULL, MOST_LOG, Balance, Share, Way, balance_of
+from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, TELLING_SHARE, Balance, Share, Way, balance_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import LimitProof
@@ -27,7 +28,6 @@ from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Message, num, percent, say, temp
 
 TELLING_LOG = 0.05  # less growth or kill than this is not told
-TELLING_SHARE = 0.02
 LEAST_BROUGHT = 0.005  # of a clock, that parts brought
 
 
@@ -114,8 +114,10 @@ def _row(
 
 def _toxin_made(balance: Balance | None, about: CatalogueHazard | None) -> bool:
     """Whether its clock is full of what no heat undoes."""
-    makes = about is not None and about.organism is not None and organism(about.organism).toxin
-    return bool(makes and balance and balance.clock and balance.clock[-1] > FULL)
+    if about is None or about.organism is None or balance is None or not balance.clock:
+        return False
+    makes = organism(about.organism)
+    return makes.toxin and exposure_of(makes).used_up(balance.clock[-1])
 
 
 def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) -> tuple[Share, ...]:

@@ -6,8 +6,9 @@ from datetime import datetime
 import numpy as np
 
 from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.limits import exposure_of
 from brinefrost.core.microbes.organisms import organism
-from brinefrost.core.plans.balance import FULL, clocks_along, full_clocks, way_of
+from brinefrost.core.plans.balance import clocks_along, full_clocks, way_of
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.runs.batch import Batch
@@ -67,7 +68,7 @@ def toxins_made(batch: Batch, now: datetime) -> list[Words]:
     return [
         say("runs.clocks.toxin_can_be_there", organism=organism(key).name, share=percent(100 * share))
         for key, share in clocks_of(batch, now).items()
-        if share > FULL and organism(key).toxin
+        if organism(key).toxin and exposure_of(organism(key)).used_up(share)
     ]
 
 
