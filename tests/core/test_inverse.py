@@ -1,6 +1,7 @@
 """How long, how thick, how cool still passes: against the trade, against the judge itself, and never the unsafe way."""
 
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 import pytest
@@ -13,8 +14,9 @@ from brinefrost.core.inverse import coolest_c, met_s, steadily, thickest_m
 from brinefrost.core.kitchen.eggs import egg_body
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Series
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.physics.heating import Heating
-from brinefrost.core.physics.horizon import LAST_STEP_S, left_in_bath
+from brinefrost.core.physics.heating import Heating, safe_time_map_s
+from brinefrost.core.physics.horizon import LAST_STEP_S, left_in, left_in_bath
+from brinefrost.core.physics.lethality import goal_met_s
 from brinefrost.core.physics.reservoir import Reservoir
 from brinefrost.core.rules import rule_set, target
 
@@ -78,6 +80,20 @@ def test_thicker_never_heats_faster_and_hotter_never_kills_less(piece: Heating, 
     thick = replace(piece, body=replace(piece.body, half_thickness_m=piece.body.half_thickness_m * 1.2))
     assert (met_s((limit,), steadily(thick)) or np.inf) >= here - 1
     assert (met_s((limit,), steadily(replace(piece, surroundings_c=piece.surroundings_c + 2))) or np.inf) <= here + 1
+
+
+@pytest.mark.parametrize("shape", list(Shape))
+@pytest.mark.parametrize("mm", [1, 8, 9.6, 40])
+def test_a_bath_as_warm_as_credit_begins_never_meets(shape: Shape, mm: float) -> None:
+    """The core comes near to its bath for ever (maximum principle); its digits may come to be the same."""
+    piece = Heating(Body(shape, mm / 2000, 1.3e-7, 0.48), 95, 0, 60)
+    for limit in (P70, AT_74.model_copy(update={"at_least_c": 60.0})):  # credit from 60 °C on
+        assert met_s((limit,), steadily(piece)) is None
+        assert met_s((limit,), steadily(replace(piece, surroundings_c=60.1))) is not None
+        cells = safe_time_map_s(piece, [partial(goal_met_s, P70.model.law())], np.array([mm / 1000]), np.array([60.0]))
+        assert np.isinf(cells).all()
+    cooled = left_in(piece.body, 60.0, 5.0, 95)
+    assert np.all(cooled.core_c > 5.0)
 
 
 @settings(max_examples=12)

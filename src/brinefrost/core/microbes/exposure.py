@@ -49,20 +49,62 @@ def time_between_s(times_s: Array, temperature_c: Array, low_c: float, high_c: f
     ----------
     Geometry of straight segments.
     """
-    if np.any(np.diff(times_s) <= 0):
+    return np.asarray(_between(times_s, temperature_c, [(low_c, high_c)])[0])
+
+
+def _between(times_s: Array, temperature_c: Array, ends_c: list[tuple[float, float]]) -> Array:
+    """The same of several bands together, (bands, n)."""
+    spans = np.diff(times_s)
+    if np.any(spans <= 0):
         raise OutOfRangeError(say("microbes.exposure.the_times_of_a_trace_must"))
+    found = np.zeros((len(ends_c), len(times_s)))
     if len(times_s) < 2:
-        return np.zeros(len(times_s))
-    first, last = temperature_c[:-1], temperature_c[1:]
-    low, high = np.minimum(first, last), np.maximum(first, last)
+        return found
+    low, high = np.minimum(temperature_c[:-1], temperature_c[1:]), np.maximum(temperature_c[:-1], temperature_c[1:])
     rise = high - low
-    inside = np.clip(np.minimum(high, high_c) - np.maximum(low, low_c), 0.0, None)
-    level = (low > low_c) & (low <= high_c)
-    share = np.where(rise > 1e-9, inside / np.where(rise > 1e-9, rise, 1.0), level)
-    return np.concatenate(([0.0], np.cumsum(share * np.diff(times_s))))
+    moves = rise > 1e-9
+    per_k = np.divide(spans, rise, out=np.zeros_like(spans), where=moves)
+    for row, (low_c, high_c) in zip(found, ends_c, strict=True):
+        inside = np.maximum(np.minimum(high, high_c) - np.maximum(low, low_c), 0.0)
+        level = (low > low_c) & (low <= high_c)
+        np.cumsum(np.where(moves, inside * per_k, level * spans), out=row[1:])
+    return found
 
 
 @bounded(upper_c=FINITE, times_s=FINITE, temperature_c=TEMPERATURE)
+def band_times_s(bands: tuple[tuple[float, float], ...], upper_c: float, times_s: Array, temperature_c: Array) -> Array:
+    """Time spent in each band of an organism's clock up to each reading.
+
+    Parameters
+    ----------
+    bands, upper_c, times_s, temperature_c
+        As ``exposure``.
+
+    Returns
+    -------
+    array
+        [s], (bands, n), starting at 0.
+
+    Raises
+    ------
+    OutOfRangeError
+        If the bands or the times do not rise.
+
+    Notes
+    -----
+    Valid for any curve; exact for straight segments.
+
+    References
+    ----------
+    Geometry of straight segments.
+    """
+    starts = [start for start, _ in bands]
+    ends = [*starts[1:], upper_c]
+    if not bands or any(b <= a for a, b in zip(starts, ends, strict=True)):
+        raise OutOfRangeError(say("microbes.exposure.the_bands_of_an_exposure_clock"))
+    return _between(times_s, temperature_c, list(zip(starts, ends, strict=True)))
+
+
 def exposure(
     bands: tuple[tuple[float, float], ...], upper_c: float, times_s: Array, temperature_c: Array
 ) -> tuple[Array, tuple[BandTime, ...]]:
@@ -96,12 +138,11 @@ def exposure(
     FDA, Fish and Fishery Products Hazards and Controls Guidance, appendix 4, for the tables; the sum of shares is
     Miner's rule, here the stricter school.
     """
-    starts = [start for start, _ in bands]
-    if not bands or any(b <= a for a, b in zip(starts, [*starts[1:], upper_c], strict=True)):
-        raise OutOfRangeError(say("microbes.exposure.the_bands_of_an_exposure_clock"))
-    used, found = np.zeros(len(times_s)), []
-    for (start, within), end in zip(bands, [*starts[1:], upper_c], strict=True):
-        spent = time_between_s(times_s, temperature_c, start, end)
-        used = used + spent / within
-        found.append(BandTime(start, end, float(spent[-1]) if len(spent) else 0.0, within))
-    return used, tuple(found)
+    runs = band_times_s(bands, upper_c, times_s, temperature_c)
+    allowed = np.array([within for _, within in bands])
+    spent = runs[:, -1] if runs.size else np.zeros(len(bands))
+    ends = [*(start for start, _ in bands[1:]), upper_c]
+    found = (
+        BandTime(start, end, float(time), within) for (start, within), end, time in zip(bands, ends, spent, strict=True)
+    )
+    return (runs / allowed[:, None]).sum(axis=0), tuple(found)

@@ -14,6 +14,7 @@ from brinefrost.core.words import num, say
 
 BLOCK = 32  # steps carried through at once
 MOST_STEPS = 200_000  # points of one answer: more than a week at 5 s
+NEVER_K = 1e-9  # so far from what warms or cools it a piece stays, where the digits would have it there
 FORGOTTEN = 1e-12  # a mode that decays by this much within one step just follows its surroundings
 
 
@@ -125,6 +126,7 @@ class HeatCourse:
         self.body, self._initial_c, self._step_s = body, initial_c, step_s
         self._parts: list[tuple[Array, Array, Array, Array, Array]] = []
         self._basis: Array | None = None
+        self._been_c = (initial_c, initial_c)  # the coldest and the warmest of any part of the piece so far
         self._ends: list[int] = []
         self._offset_s = 0.0
         self._curve: HeatCurve | None = None
@@ -140,13 +142,20 @@ class HeatCourse:
         start = self._initial_c * field.gain if self._basis is None else field.from_basis(self._basis)
         times, outside = _grid(stage, stage.step_s or self._step_s)
         amplitudes = _relax(field, start, times, outside)
+        core, surface = (
+            self._never_there(place @ amplitudes, outside) for place in (field.at_centre, field.at_surface)
+        )
+        self._been_c = (
+            float(min(self._been_c[0], np.min(surface), np.min(core))),
+            float(max(self._been_c[1], np.max(surface), np.max(core))),
+        )
         real = times if stage.taken_s is None else np.interp(times, stage.times_s, stage.taken_s)
         keep = slice(1, None) if self._parts else slice(0, None)
         self._parts.append(
             (
                 (real + self._offset_s)[keep],
-                (field.at_centre @ amplitudes)[keep],
-                (field.at_surface @ amplitudes)[keep],
+                core[keep],
+                surface[keep],
                 (field.mean @ amplitudes)[keep],
                 outside[keep],
             )
@@ -155,6 +164,14 @@ class HeatCourse:
         self._offset_s += float(real[-1])
         self._ends.append((self._ends[-1] if self._ends else 0) + len(times) - 1)
         self._curve = None
+
+    def _never_there(self, values_c: Array, outside_c: Array) -> Array:
+        """What is warmed or cooled comes near to what warms or cools it, and is never there (the maximum principle):
+        a limit that counts from the bath's own temperature is not met by the last digit of a sum."""
+        coldest, warmest = np.minimum.accumulate(outside_c), np.maximum.accumulate(outside_c)
+        below = np.where(warmest > self._been_c[1], warmest - NEVER_K, np.inf)
+        above = np.where(coldest < self._been_c[0], coldest + NEVER_K, -np.inf)
+        return np.clip(values_c, np.minimum(above, below), below)
 
     @property
     def curve(self) -> HeatCurve:

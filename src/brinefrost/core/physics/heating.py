@@ -11,6 +11,7 @@ from brinefrost.core.physics.field import field_of
 
 UNFROZEN = Bound(-5.0, 150.0, "°C")  # the piece is heated and cooled as unfrozen
 HORIZON_S = 48 * 3600.0
+NEVER = 1e-11  # of the way is left at least: a piece is never quite as warm as what warms it, whatever the digits say
 POINTS = 400
 Reached = Callable[[Array, Array], Array]  # of times [s], (n,), and rising curves [°C], (m, n): when each has [s], (m,)
 
@@ -43,7 +44,7 @@ class Heating:
         """
         field = field_of(self.body, self.h_w_m2k)
         check("times_s", times_s, TIME)
-        return np.asarray((field.at_centre * field.gain) @ np.exp(-np.outer(field.rates_s, times_s)))
+        return np.maximum((field.at_centre * field.gain) @ np.exp(-np.outer(field.rates_s, times_s)), NEVER)
 
     def reaching(self, core_c: float, at_s: float) -> "Heating":
         """The same piece in steady surroundings that bring its core to a temperature [°C] in a time [s].

@@ -1,6 +1,6 @@
 """What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
@@ -9,7 +9,7 @@ import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.limits import Lethality, Series, exposure_of
-from brinefrost.core.microbes.exposure import BandTime, exposure
+from brinefrost.core.microbes.exposure import BandTime, band_times_s, exposure
 from brinefrost.core.microbes.growth import (
     PERFRINGENS,
     PERFRINGENS_LAG,
@@ -200,15 +200,13 @@ def _toxin_clocks(plan: Plan) -> dict[str, list[float]]:
 
 def _bands(each: Organism, way: Way, done: Walk) -> tuple[BandTime, ...]:
     """Its time in each band, without the legs where something alone stops it."""
-    found: dict[float, BandTime] = {}
-    for leg, start, end in zip(way.legs, [0, *way.ends[:-1]], way.ends, strict=True):
-        if _stopped(each, leg, done):
-            continue
-        part = slice(start, end + 1)
-        for band in exposure(_allowed(each), each.max_c, way.times_s[part], way.core_c[part])[1]:
-            before = found[band.from_c].spent_s if band.from_c in found else 0.0
-            found[band.from_c] = replace(band, spent_s=before + band.spent_s)
-    return tuple(found.values())
+    counts = np.array([not _stopped(each, leg, done) for leg in way.legs])
+    ends = [*(band.from_c for band in each.bands[1:]), each.max_c]
+    runs = band_times_s(_allowed(each), each.max_c, way.times_s, way.core_c)
+    return tuple(
+        BandTime(band.from_c, to_c, float(counts @ way.by_leg(run)), band.within_s)
+        for band, to_c, run in zip(each.bands, ends, runs, strict=True)
+    )
 
 
 def _allowed(each: Organism) -> tuple[tuple[float, float], ...]:

@@ -1,5 +1,6 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
+from brinefrost.core.limits import Series, Threshold
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.words import say
@@ -74,3 +75,8 @@ def read_by_the_lead() -> tuple[str, ...]:
 def colder_or_discard() -> tuple[str, ...]:
     """What is done where it was too warm. Valid for every step in the cold."""
     return (say("steps.common.too_warm_move_it_to_the"), say("steps.common.nobody_knows_how_long_discard"))
+
+
+def holds(limit: Threshold, planned: float) -> bool:
+    """Whether what the plan sets lies within a limit. Valid for a setting in the limit's own unit."""
+    return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"

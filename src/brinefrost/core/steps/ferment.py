@@ -5,19 +5,17 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, ReachedBy, Series
+from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, ReachedBy, Series, Threshold
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind
-from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_air, watch_ph
+from brinefrost.core.steps.common import ROOM_H, holds, read_by_the_lead, watch_air, watch_ph
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import num, say, temp
 
 BEGINS_PH, RESTS_PH, SOUR_PH, POINTS = 6.2, 3.6, 4.5, 60  # fresh vegetables on the high side; common practice
-LEAST_SALT, MOST_SALT = 1.5, 8.0  # of everything [%]: below it rots, above it does not sour; common practice
-COOLEST_C, WARMEST_C = 12.0, 26.0
 MEAT_PH, MEAT_RESTS_PH, MEAT_SOUR_PH = 5.8, 4.9, 5.2  # of a sausage with starter; common practice
 DAY_S = 86400.0
 STALLED_S = 1.5 * DAY_S  # readings that lie so far apart and are alike say that it stands still
@@ -102,14 +100,15 @@ class FermentKind(StepKind[Ferment]):
         if flow.tags & {"meat", "poultry"} and not step.starter:
             said = say("steps.ferment.meat_sours_surely_only_with_starter", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if not LEAST_SALT <= step.salt_percent <= MOST_SALT:
-            said = say(
-                "steps.ferment.with_salt_outside_it_may_not", name=step.name, low=num(LEAST_SALT), high=num(MOST_SALT)
-            )
+        low, high = (target(f"ferment-salt-{end}", Threshold) for end in ("least", "most"))
+        if not (holds(low, step.salt_percent) and holds(high, step.salt_percent)):
+            least, most = num(low.value), num(high.value)
+            said = say("steps.ferment.with_salt_outside_it_may_not", name=step.name, low=least, high=most)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if not COOLEST_C <= step.kept_c <= WARMEST_C:
-            low, high = temp(COOLEST_C, "g"), temp(WARMEST_C, "g")
-            said = say("steps.ferment.outside_to_nobody_can_say_when", name=step.name, low=low, high=high)
+        cool, warm = (target(f"ferment-{end}", Threshold) for end in ("coolest", "warmest"))
+        if not (holds(cool, step.kept_c) and holds(warm, step.kept_c)):
+            least, most = temp(cool.value, "g"), temp(warm.value, "g")
+            said = say("steps.ferment.outside_to_nobody_can_say_when", name=step.name, low=least, high=most)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         return found
 

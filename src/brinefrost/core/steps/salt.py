@@ -13,7 +13,7 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.asks import asked
 from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
@@ -75,10 +75,10 @@ class SaltKind(StepKind[Salt]):
 
     def lays(self, step: Salt, flow: Flow) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
-        cures = _holds(target("salt-cures", Threshold), step.salt_percent)
+        cures = holds(target("salt-cures", Threshold), step.salt_percent)
         flow.salted = flow.salted or cures
         days = target("seasoned-days", Threshold)
-        if cures or _holds(days, step.duration_s / DAY_S):
+        if cures or holds(days, step.duration_s / DAY_S):
             return []
         said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(days.value * DAY_S))
         return [Finding(step=step.id, state="not_proved", sentence=said)]
@@ -140,10 +140,6 @@ class SaltKind(StepKind[Salt]):
 
 def _slab(step: Salt) -> Slab:
     return Slab(Shape.slab, step.thickness_m, diffusivity_m2_s("salt_meat", max(step.kept_c, 0.0)))
-
-
-def _holds(limit: Threshold, planned: float) -> bool:
-    return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
 
 
 KIND = SaltKind()
