@@ -1,6 +1,8 @@
 """The sheet of a plan: columns that follow one another, hazards whose accounts add up, nothing green that is not."""
 
 import itertools
+import re
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -83,6 +85,19 @@ def test_kill_by_the_tables_own_row() -> None:
     assert law.log_reduction * minutes / law.model.law().goal_min == pytest.approx(6.5, rel=1e-6)
 
 
+def test_every_clock_that_is_told_shows_how_it_adds_up() -> None:
+    told = 0
+    for row in sheet_of(thigh_plan()).rows:
+        runs = any(cell.act == "clock" for cell in row.cells)
+        assert row.working is not None or not runs, row.key
+        if row.working is not None and row.balance and "clock" in row.balance:
+            told += 1
+            share = re.search(r"([\d.]+) %", row.balance)
+            assert share
+            assert f"{share.group(1)} %" in row.working.result
+    assert told
+
+
 def test_a_clock_begins_anew_after_a_kill_and_a_toxins_does_not() -> None:
     plan = made("stew")
     context = context_of(plan)
@@ -95,8 +110,8 @@ def test_a_clock_begins_anew_after_a_kill_and_a_toxins_does_not() -> None:
     assert cells.clock
     assert toxin.clock
     cook, keep = [step.id for step in plan.steps].index("cook"), [step.id for step in plan.steps].index("keep")
-    assert cells.clock[cook] == 0.0 < cells.clock[keep]
-    assert all(later >= earlier for earlier, later in zip(toxin.clock, toxin.clock[1:], strict=False))
+    assert cells.clock.so_far[cook] == 0.0 < cells.clock.so_far[keep]
+    assert all(later >= earlier for earlier, later in pairwise(toxin.clock.so_far))
 
 
 def test_growth_in_the_cold_is_between_what_one_degree_less_and_more_would_make() -> None:

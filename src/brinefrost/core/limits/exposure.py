@@ -105,8 +105,8 @@ class Exposure(LimitBase):
         band = [band.within_s for band in self.bands if band.from_c < at_c]
         return max(0.0, 1 - used) * band[-1] if band and at_c <= self.upper_c else None
 
-    def explain(self, bands: tuple[BandTime, ...], share: float) -> Working:
-        """Each band's time of its allowance."""
+    def explain(self, bands: tuple[BandTime, ...], share: float, brought: float = 0.0) -> Working:
+        """Each band's time of its allowance, and what was used before [-]."""
         parts = [
             say(
                 "working.exposure.to_of",
@@ -117,6 +117,8 @@ class Exposure(LimitBase):
             )
             for b in bands
         ]
+        if brought:
+            parts.append(say("working.exposure.brought", share=num(100 * brought, ".0f")))
         return Working(
             title=self.title,
             formula=say("working.exposure.time_in_band_time_allowed_in"),

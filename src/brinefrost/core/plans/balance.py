@@ -9,7 +9,7 @@ import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.limits import Lethality, Series, exposure_of
-from brinefrost.core.microbes.exposure import BandTime, band_times_s, exposure
+from brinefrost.core.microbes.exposure import BandTime, band_times_s
 from brinefrost.core.microbes.growth import (
     PERFRINGENS,
     PERFRINGENS_LAG,
@@ -55,16 +55,33 @@ class Share:
 
 
 @dataclass(frozen=True)
+class Clock:
+    """How far an organism's clock runs along a way: in each leg, and in all by its end [-].
+
+    ``bands`` is the time in each band since it last began anew, ``brought`` what of it was there before the first leg.
+    """
+
+    shares: tuple[float, ...]
+    so_far: tuple[float, ...]
+    bands: tuple[BandTime, ...]
+    brought: float
+
+    def working(self, each: Organism) -> Working:
+        """How it adds up."""
+        return exposure_of(each).explain(self.bands, self.so_far[-1], self.brought)
+
+
+@dataclass(frozen=True)
 class Balance:
     """One organism over the whole way: its shares by step, the sum of log10, and how far off that may be.
 
-    ``clock`` is how far its exposure clock has run by the end of each step [-]; None where no clock is known.
+    ``clock`` is its exposure clock; None where none is known.
     """
 
     shares: tuple[Share, ...]
     total: float
     doubt: float
-    clock: tuple[float, ...] | None
+    clock: Clock | None
 
 
 @dataclass(frozen=True)
@@ -110,12 +127,12 @@ def way_through(plan: Plan) -> Way:
     return way_of(journey(plan, *walked(plan)))
 
 
-def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> list[float]:
+def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> tuple[float, ...]:
     """How far an organism's clock has run by the end of each leg [-], from what it brought on.
 
     Valid for a hazard with an organism.
     """
-    return _clocks(organism(str(hazard.organism)), way, done, _killed(hazard, way, 0.0), brought)[1]
+    return _clock(organism(str(hazard.organism)), way, done, _killed(hazard, way, 0.0), brought).so_far
 
 
 def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> Balance | None:
@@ -136,14 +153,13 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0
     for shift_k in (-DOUBT_K, DOUBT_K):
         less, more = _changes(hazard, each, way, done, shift_k)
         off.append(abs(_total(way, less, more) - total))
-    none = [0.0] * len(way.legs)
-    clocks, so_far = _clocks(each, way, done, kills, brought) if each else (none, none)
+    clock = _clock(each, way, done, kills, brought) if each else None
+    runs = clock.shares if clock else (0.0,) * len(way.legs)
     held = [_held(each, leg, done) for leg in way.legs]
     shares = tuple(
-        Share(killed, grown, clock, held=by)
-        for killed, grown, clock, by in zip(kills, grows, clocks, held, strict=True)
+        Share(killed, grown, run, held=by) for killed, grown, run, by in zip(kills, grows, runs, held, strict=True)
     )
-    return Balance(shares, total, max(off), tuple(so_far) if each else None)
+    return Balance(shares, total, max(off), clock)
 
 
 def _total(way: Way, kills: list[float], grows: list[float]) -> float:
@@ -161,15 +177,13 @@ def full_clocks(plan: Plan) -> tuple[Finding, ...]:
     Valid for plans that can be walked. Told of the hazards that the plan takes for significant.
     """
     found = []
-    for each, so_far in _toxin_clocks(plan).items():
-        legs, clock = way_through(plan).legs, exposure_of(organism(each))
-        full = next((leg for leg, share in zip(legs, so_far, strict=True) if clock.used_up(share)), None)
-        if full is not None:
-            share = percent(100 * min(so_far[-1], 9.99))
-            said = say(
-                "plans.balance.toxin_can_be_there", organism=organism(each).name, name=full.step.name, share=share
-            )
-            found.append(Finding(step=full.step.id, state="fails", sentence=said))
+    for key, clock in _toxin_clocks(plan).items():
+        each, legs = organism(key), way_through(plan).legs
+        full = [leg for leg, share in zip(legs, clock.so_far, strict=True) if exposure_of(each).used_up(share)]
+        if full:
+            name, share = full[0].step.name, percent(100 * min(clock.so_far[-1], 9.99))
+            said = say("plans.balance.toxin_can_be_there", organism=each.name, name=name, share=share)
+            found.append(Finding(step=full[0].step.id, state="fails", sentence=said))
     return tuple(found)
 
 
@@ -178,39 +192,20 @@ def clock_workings(plan: Plan) -> tuple[Working, ...]:
 
     Valid for plans that can be walked. Told of the hazards that the plan takes for significant.
     """
-    return tuple(
-        exposure_of(organism(each)).explain(_bands(organism(each), way_through(plan), walked(plan)[1]), so_far[-1])
-        for each, so_far in _toxin_clocks(plan).items()
-        if so_far[-1] > TELLING_SHARE
-    )
+    clocks = _toxin_clocks(plan).items()
+    return tuple(clock.working(organism(key)) for key, clock in clocks if clock.so_far[-1] > TELLING_SHARE)
 
 
 @once
-def _toxin_clocks(plan: Plan) -> dict[str, list[float]]:
-    """By what can make a toxin, and is a significant hazard of the plan: how far its clock has run by the end of each
-    leg [-]. It stays, whatever is killed."""
+def _toxin_clocks(plan: Plan) -> dict[str, Clock]:
+    """The clocks of what can make a toxin, and is a significant hazard of the plan: they stay, whatever is killed."""
     known = {each.key: each for each in catalogue().hazards}
     about = [known[hazard.key] for hazard in plan.hazards if hazard.significant and hazard.key in known]
     makers = [key for each in about if (key := each.organism) and organism(key).toxin]
     if not makers:
         return {}
     way, done = way_through(plan), walked(plan)[1]
-    return {key: _clocks(organism(key), way, done, [0.0] * len(way.legs))[1] for key in makers}
-
-
-def _bands(each: Organism, way: Way, done: Walk) -> tuple[BandTime, ...]:
-    """Its time in each band, without the legs where something alone stops it."""
-    counts = np.array([not _stopped(each, leg, done) for leg in way.legs])
-    ends = [*(band.from_c for band in each.bands[1:]), each.max_c]
-    runs = band_times_s(_allowed(each), each.max_c, way.times_s, way.core_c)
-    return tuple(
-        BandTime(band.from_c, to_c, float(counts @ way.by_leg(run)), band.within_s)
-        for band, to_c, run in zip(each.bands, ends, runs, strict=True)
-    )
-
-
-def _allowed(each: Organism) -> tuple[tuple[float, float], ...]:
-    return tuple((band.from_c, band.within_s) for band in each.bands)
+    return {key: _clock(organism(key), way, done, [0.0] * len(way.legs)) for key in makers}
 
 
 def _changes(
@@ -221,23 +216,31 @@ def _changes(
     return kills, _grown(each, way, done, shift_k, kills) if each else [0.0] * len(way.legs)
 
 
-def _clocks(
-    each: Organism, way: Way, done: Walk, kills: list[float], brought: float = 0.0
-) -> tuple[list[float], list[float]]:
-    """By step: the share of its clock that runs there, and how far it has then run in all [-].
-
-    What is killed begins anew as it falls again; a toxin stays.
-    """
-    run = exposure(_allowed(each), each.max_c, way.times_s, way.core_c)[0]
-    starts, shares, so_far, whole = [0, *way.ends[:-1]], [], [], brought
-    for leg, start, end, log in zip(way.legs, starts, way.ends, kills, strict=True):
+def _clock(each: Organism, way: Way, done: Walk, kills: list[float], brought: float = 0.0) -> Clock:
+    """What is killed begins anew as it falls again; a toxin stays."""
+    allowed = np.array([band.within_s for band in each.bands])
+    bands = tuple((band.from_c, band.within_s) for band in each.bands)
+    run = band_times_s(bands, each.max_c, way.times_s, way.core_c)
+    spent, shares, so_far = np.zeros(len(allowed)), [], []
+    for leg, start, end, log in zip(way.legs, [0, *way.ends[:-1]], way.ends, kills, strict=True):
         dead = None if each.toxin else _dead_until(way.counts_c[start : end + 1], log)
+        if dead is not None:
+            spent, brought = np.zeros(len(allowed)), 0.0
         since = start if dead is None else start + dead
-        share = 0.0 if _stopped(each, leg, done) else float(run[end] - run[since])
-        whole = share + (whole if dead is None else 0.0)
-        shares.append(share)
-        so_far.append(whole)
-    return shares, so_far
+        here = np.zeros(len(allowed)) if _stopped(each, leg, done) else run[:, end] - run[:, since]
+        spent = spent + here
+        shares.append(float(np.sum(here / allowed)))
+        so_far.append(brought + float(np.sum(spent / allowed)))
+    ends = [*(band.from_c for band in each.bands[1:]), each.max_c]
+    return Clock(
+        tuple(shares),
+        tuple(so_far),
+        tuple(
+            BandTime(band.from_c, to_c, float(time), band.within_s)
+            for band, to_c, time in zip(each.bands, ends, spent, strict=True)
+        ),
+        brought,
+    )
 
 
 def _dead_until(core_c: Array, log: float) -> int | None:

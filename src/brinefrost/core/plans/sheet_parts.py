@@ -5,7 +5,7 @@ from typing import Literal
 from brinefrost.core.limits import LimitMark, Verdict
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.words import Words
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, Working
 
 Act = Literal["none", "comes_in", "lives", "killed", "grows", "held", "clock", "other"]
 Standing = Literal["meets", "fails", "not_proved", "none"]
@@ -92,6 +92,7 @@ class SheetRow(Document):
     balance: Words
     standing: Standing
     cells: tuple[SheetCell, ...]
+    working: Working | None = None  # of its clock
 
 
 class Sheet(Document):

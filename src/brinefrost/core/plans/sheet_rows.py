@@ -26,6 +26,7 @@ from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Message, num, percent, say, temp
+from brinefrost.core.working import Working
 
 TELLING_LOG = 0.05  # less growth or kill than this is not told
 LEAST_BROUGHT = 0.005  # of a clock, that parts brought
@@ -60,7 +61,7 @@ def rows_of(
         before = brought.get(str(about.organism), 0.0) if about else 0.0
         balance = balance_of(about, way, done, before) if about and way else None
         if about and about.organism and balance and hazard.significant:
-            clocks[about.organism] = list(balance.clock or ())
+            clocks[about.organism] = list(balance.clock.so_far) if balance.clock else []
         rows.append(_brought(_row(plan, hazard, about, balance, taken, states), before))
     order = {"biological": 0, "chemical": 1, "physical": 2, "allergen": 3}
     return tuple(sorted(rows, key=lambda row: (not row.taken, not row.significant, order[row.type]))), clocks
@@ -109,15 +110,24 @@ def _row(
         balance=_balance_said(balance, about),
         standing=worst_standing(critical) if critical else "none",
         cells=cells,
+        working=_clock_working(balance, about),
     )
+
+
+def _clock_working(balance: Balance | None, about: CatalogueHazard | None) -> Working | None:
+    """How its clock adds up, where there is any to tell of."""
+    if about is None or about.organism is None or balance is None or balance.clock is None:
+        return None
+    told = balance.clock.so_far[-1] > TELLING_SHARE or any(run > TELLING_SHARE for run in balance.clock.shares)
+    return balance.clock.working(organism(about.organism)) if told else None
 
 
 def _toxin_made(balance: Balance | None, about: CatalogueHazard | None) -> bool:
     """Whether its clock is full of what no heat undoes."""
-    if about is None or about.organism is None or balance is None or not balance.clock:
+    if about is None or about.organism is None or balance is None or balance.clock is None:
         return False
     makes = organism(about.organism)
-    return makes.toxin and exposure_of(makes).used_up(balance.clock[-1])
+    return makes.toxin and exposure_of(makes).used_up(balance.clock.so_far[-1])
 
 
 def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) -> tuple[Share, ...]:
@@ -135,7 +145,7 @@ def _balance_said(balance: Balance | None, about: CatalogueHazard | None) -> Mes
     if balance is None or about is None:
         return ""
     if balance.clock is not None and (about.key == "s-aureus" or _toxin_made(balance, about)):
-        return say("plans.sheet.clock", share=percent(100 * min(balance.clock[-1], 9.99)))
+        return say("plans.sheet.clock", share=percent(100 * min(balance.clock.so_far[-1], 9.99)))
     if balance.total <= -MOST_LOG + 0.5:
         return say("plans.sheet.nothing_left", log=num(MOST_LOG - 1))
     return say(

@@ -102,7 +102,8 @@ function HazardPart({ draft, reference, sheet, step, hazard: key }: Props & { st
       <p className="drawer-figure">
         {cell?.said} {cell?.amount}
       </p>
-      {row.balance && <p className="quiet">{t('sheet.whole', { balance: row.balance })}</p>}
+      {row.balance && <p className="quiet mb-0">{t('sheet.whole', { balance: row.balance })}</p>}
+      {row.working && <WorkingFold working={row.working} />}
       {hazard ? (
         <HazardLine hazard={hazard} draft={draft} reference={reference} only={step} />
       ) : (

@@ -6831,6 +6831,7 @@ export interface components {
             taken: boolean;
             /** Type */
             type: string;
+            working?: components["schemas"]["Working"] | null;
         };
         /**
          * Shelf
