@@ -9,6 +9,7 @@ from pydantic import Field, TypeAdapter
 
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
+from brinefrost.api.written import written
 from brinefrost.core.fields import FieldSpec, specs_of
 from brinefrost.core.food.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
@@ -195,16 +196,16 @@ def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) ->
     return HazardAdvice.model_validate({"answers": planning.advise(plan, hazard, step)})
 
 
-@router.post("/plans/{plan_id}/proof")
-def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Proof:
+@router.post("/plans/{plan_id}/proof", response_model=Proof)
+def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Response:
     """Compute the cook and the chill and judge the limits on them."""
-    return planning.prove_plan(plan)
+    return written(planning.prove_plan(plan))
 
 
-@router.post("/plans/{plan_id}/sheet")
-def lay_out_plan(plan_id: str, plan: Plan, actor: Everyone) -> Sheet:
+@router.post("/plans/{plan_id}/sheet", response_model=Sheet)
+def lay_out_plan(plan_id: str, plan: Plan, actor: Everyone) -> Response:
     """The plan as columns of steps: journey, hazards with their balance, limits with room to spare, checks."""
-    return planning.lay_out(plan)
+    return written(planning.lay_out(plan))
 
 
 @router.post("/plans/{plan_id}/questions")
