@@ -14,7 +14,7 @@ from brinefrost.services.folding import FOLDED
 from brinefrost.services.office import Office
 from brinefrost.services.readings import ReadingEntry
 from brinefrost.services.running import DecisionEntry, countersign
-from brinefrost.store import Database
+from brinefrost.store import Database, near
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import add_kitchen, in_kitchen
@@ -288,4 +288,20 @@ def test_a_connection_that_was_cut_is_replaced_and_what_was_known_is_learned_ane
         hands.log(63.0, key="cut-off")
     hands.log(63.0, key="cut-off")
     assert hands.values() == [62.8, 62.9, 63.0]
+    assert hands.whole()
+
+
+def test_whoever_waits_too_long_for_their_turn_is_told_and_nothing_is_saved(
+    hands: Hands, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(near, "WAIT_S", 0.05)
+    hands.log(62.8)
+    hands.kitchen.clock.forward(2)
+    with ThreadPoolExecutor(1) as elsewhere, hands.office.database.near.here().turn():
+        waiting = elsewhere.submit(hands.log, 62.9)
+        with pytest.raises(StoreDownError, match="Nothing was saved"):
+            waiting.result()
+    assert hands.values() == [62.8]
+    hands.log(62.9)
+    assert hands.values() == [62.8, 62.9]
     assert hands.whole()

@@ -96,6 +96,7 @@ function Told({ batch, sheet, at, onClose }: { batch: Batch; sheet: Sheet; at: s
           </p>
           <p className="mb-1">{words(row.reason)}</p>
           {row.balance && <p className="quiet mb-1">{t('sheet.whole', { balance: row.balance })}</p>}
+          {row.working && <WorkingFold working={row.working} />}
           <p className="quiet small mb-0">{t('sheet.estimateLive')}</p>
         </>
       )}
