@@ -93,3 +93,28 @@ def test_a_look_that_began_before_a_reading_does_not_double_it(kitchen: Kitchen)
     kitchen.clock.forward(1)
     kitchen.log(batch, "chill", 60.8, "core")
     assert kitchen.do(lambda store: keeping.load(store, batch)) == folded(kitchen, batch)
+
+
+def test_several_read_together_are_what_each_is_by_itself(kitchen: Kitchen, database_url: str) -> None:
+    """Known, known as it was before, not known at all, closed, and damaged."""
+    batches = [kitchen.stalled(), *(kitchen.start() for _ in range(4))]
+    subjects = [keeping.subject_of(batch) for batch in batches]
+    kitchen.view(batches[1])
+    stale = FOLDED.latest(subjects[1])
+    kitchen.begin(batches[1], "cook")
+    assert stale is not None
+    FOLDED.put(subjects[1], stale)
+    FOLDED.drop(subjects[2])
+    lead, now = kitchen.people["lead"], kitchen.clock.now()
+    thrown = running.DecisionEntry(decision="discard", reason="Dropped on the floor, all of it.")
+    kitchen.do(lambda store: running.countersign(store, lead, now, batches[3], thrown))
+    FOLDED.drop(subjects[4])
+    with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as owner:
+        owner.execute("alter table records disable trigger all")
+        owner.execute("update records set body = '{}' where subject = %s", (subjects[4],))
+    found = kitchen.do(lambda store: keeping.fold_all(store, subjects))
+    assert list(found) == subjects
+    assert [found[subject] for subject in subjects[:4]] == [folded(kitchen, batch) for batch in batches[:4]]
+    assert found[subjects[3]].closed
+    assert found[subjects[4]] is None
+    assert FOLDED.latest(subjects[3]) is None  # what is closed is not held

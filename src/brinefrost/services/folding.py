@@ -61,6 +61,11 @@ class Folded:
         with self._lock:
             return self._kept.get(_own(subject))
 
+    def drop(self, subject: str) -> None:
+        """Keep a batch no longer."""
+        with self._lock:
+            self._kept.pop(_own(subject), None)
+
     def put(self, subject: str, kept: Kept) -> None:
         """Keep a batch; what it was before goes."""
         own = _own(subject)

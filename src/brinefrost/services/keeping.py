@@ -4,7 +4,8 @@ import hashlib
 import uuid
 from datetime import datetime
 
-from brinefrost.core.errors import NotFoundError
+from brinefrost.core.errors import DomainError, NotFoundError
+from brinefrost.core.plans.document import Plan
 from brinefrost.core.runs.batch import Batch, DeviationState, check_open, fold, followed
 from brinefrost.core.runs.deciding import broken_then
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
@@ -74,9 +75,31 @@ def fold_once(store: Store, subject: str, end: tuple[int, str]) -> Batch:
     return _kept(store, subject, fold_records(store, records), end, summed(_bodies(records)))
 
 
+def fold_all(store: Store, subjects: list[str]) -> dict[str, Batch | None]:
+    """Several batches as they stand, what is not in memory read together; None where the records do not fold."""
+    ends = store.summaries.ends(subjects)
+    unknown = [subject for subject in subjects if FOLDED.latest(subject) is None]
+    records, plans = store.ledger.of_subjects(unknown), dict[tuple[str, int], Plan]()
+    found: dict[str, Batch | None] = {}
+    for subject in subjects:
+        seq, digest = ends[subject]
+        mine = [record for record in records.get(subject, []) if record.seq <= seq]
+        try:
+            found[subject] = (
+                _kept(store, subject, fold_records(store, mine, plans), (seq, digest), summed(_bodies(mine)))
+                if mine
+                else fold_once(store, subject, (seq, digest))
+            )
+        except (DomainError, LookupError, ValueError):
+            found[subject] = None
+    return found
+
+
 def _kept(store: Store, subject: str, batch: Batch, end: tuple[int, str], sum_: "hashlib._Hash | None") -> Batch:
     seq, digest = end
-    if not batch.closed:
+    if batch.closed:
+        FOLDED.drop(subject)  # it does not change any more, and is rarely asked for
+    else:
         as_written = sum_ if sum_ is not None and sum_.hexdigest() == digest else None
         FOLDED.put(subject, Kept(batch, _plan_digest(store, batch), seq, digest, as_written))
     return batch
@@ -97,12 +120,13 @@ def _carried_on(store: Store, subject: str, before: Kept, end: tuple[int, str]) 
     return _kept(store, subject, batch, end, before.sum and summed(_bodies(records), before.sum))
 
 
-def fold_records(store: Store, records: list[Record]) -> Batch:
-    """A batch from its records."""
+def fold_records(store: Store, records: list[Record], plans: dict[tuple[str, int], Plan] | None = None) -> Batch:
+    """A batch from its records; ``plans`` are the signed versions that were read already."""
     if not records:
         raise NotFoundError("There is no such batch.")
-    first = records[0].body
-    plan = signed_plan(store, first["plan_id"], first["plan_version"]).document
+    first, known = records[0].body, {} if plans is None else plans
+    signed = (str(first["plan_id"]), int(first["plan_version"]))
+    plan = known.get(signed) or known.setdefault(signed, signed_plan(store, *signed).document)
     events = [recorded(record) for record in records]
     return fold(plan, events, _samples(store, events))
 

@@ -113,15 +113,16 @@ def offer(store: Store, plan_id: str, now: datetime) -> StartOffer:
 
 
 def _offered(store: Store, now: datetime) -> list[PartOffer]:
+    newest = store.ledger.of_kind("batch_started", newest=MOST_OFFERED)
+    lately = [record.subject for record in newest if record.recorded_at >= now - OFFERED]
     found = []
-    for record in store.ledger.of_kind("batch_started", newest=MOST_OFFERED):
-        if record.recorded_at < now - OFFERED:
+    for subject, batch in keeping.fold_all(store, lately).items():
+        if batch is None:
             continue
-        batch_id = record.subject.removeprefix(keeping.PREFIX)
+        batch_id = subject.removeprefix(keeping.PREFIX)
         try:
-            batch = keeping.load(store, batch_id)
             part = part_of(batch, batch_id, "trim", None, now)
-        except (DomainError, LookupError, ValueError):
+        except DomainError:
             continue
         found.append(
             PartOffer(

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from brinefrost.core.errors import DomainError
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.walk import context_at
@@ -224,22 +223,22 @@ def list_batches(store: Store, now: datetime) -> Iterator[BatchSummary]:
         lasts = store.summaries.lasts(some)
         kept = store.summaries.of([subject.removeprefix(keeping.PREFIX) for subject in some])
         lines = {subject: kept.get(subject.removeprefix(keeping.PREFIX), (0, "")) for subject in some}
-        ends = store.summaries.ends([subject for subject in some if lines[subject][0] != lasts[subject]])
+        batches = keeping.fold_all(store, [subject for subject in some if lines[subject][0] != lasts[subject]])
         for subject in some:
-            if subject in ends:
-                yield _summed(store, subject, ends[subject], now)
+            if subject in batches:
+                yield _summed(store, subject, batches[subject], lasts[subject], now)
             else:
                 yield BatchSummary.model_validate_json(lines[subject][1])
 
 
-def _summed(store: Store, subject: str, end: tuple[int, str], now: datetime) -> BatchSummary:
+def _summed(store: Store, subject: str, batch: Batch | None, last: int, now: datetime) -> BatchSummary:
     """A batch in one line, from its records; that of a closed one is kept."""
-    batch, batch_id = _folded(store, subject, end), subject.removeprefix(keeping.PREFIX)
     if batch is None:
         return _damaged_summary(subject, now)
+    batch_id = subject.removeprefix(keeping.PREFIX)
     summary = summary_of(batch, batch_id, now)
     if batch.closed:
-        store.summaries.keep(batch_id, end[0], summary.model_dump_json(context=STORED))
+        store.summaries.keep(batch_id, last, summary.model_dump_json(context=STORED))
     return summary
 
 
@@ -253,24 +252,15 @@ class Batches:
 
 def open_batches(store: Store) -> Batches:
     """Every batch not countersigned yet, folded."""
-    subjects = store.ledger.subjects("batch_started", without="batch_countersigned")
-    ends = store.summaries.ends(subjects)
     found = Batches([], [])
-    for subject in subjects:
-        batch = _folded(store, subject, ends[subject])
+    for subject, batch in keeping.fold_all(
+        store, store.ledger.subjects("batch_started", without="batch_countersigned")
+    ).items():
         if batch is None:
             found.damaged.append(subject)
         else:
             found.batches.append((subject.removeprefix(keeping.PREFIX), batch))
     return found
-
-
-def _folded(store: Store, subject: str, end: tuple[int, str]) -> Batch | None:
-    """A batch; nothing where its records do not fold."""
-    try:
-        return keeping.fold_once(store, subject, end)
-    except (DomainError, LookupError, ValueError):
-        return None
 
 
 def _damaged_summary(subject: str, now: datetime) -> BatchSummary:
