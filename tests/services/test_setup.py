@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 
+import psycopg
 import pytest
 
 from brinefrost.services import setup
@@ -80,6 +81,46 @@ def test_cut_off_in_the_middle_nothing_is_half_saved(database: Database, answeri
     with database.transaction() as store:
         assert not store.site.exists()
         assert store.people.all() == []
+
+
+@pytest.mark.parametrize("end", [KeyboardInterrupt, EOFError])
+def test_broken_off_it_says_that_nothing_was_saved(
+    database: Database, answering: Callable[..., None], monkeypatch: pytest.MonkeyPatch,
+    capsys: pytest.CaptureFixture[str], end: type[BaseException],
+) -> None:  # fmt: skip
+    answering()
+
+    def broken_off(question: str) -> str:
+        if "Time zone" in question:
+            raise end
+        return "12"
+
+    monkeypatch.setattr("builtins.input", broken_off)
+    assert setup.set_up(database) == 1
+    assert "Nothing was saved. Run ./brinefrost start again" in capsys.readouterr().out
+    with database.transaction() as store:
+        assert not store.site.exists()
+
+
+def test_nobody_types_against_the_clock_of_a_transaction(
+    database: Database, app_url: str, answering: Callable[..., None], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """While questions are asked nothing is held, however long somebody looks for the height of their kitchen."""
+    answers = iter(["Skarn Ridge", "0", "UTC", "us", "Ilse", "lead", "", "ILSE", "Ama", "cook", "", ""])
+    answering()
+
+    def typed(_: str) -> str:
+        with psycopg.connect(app_url.replace("+psycopg", ""), autocommit=True) as other:
+            open_ones = other.execute(
+                "select count(*) from pg_stat_activity where datname = current_database() and state like 'idle in%'"
+            ).fetchone()
+        assert open_ones == (0,)
+        return next(answers)
+
+    monkeypatch.setattr("builtins.input", typed)
+    assert setup.set_up(database) == 0
+    with database.transaction() as store:
+        assert [person.name for person in store.people.all()] == ["Ama", "Ilse"]
 
 
 def test_without_a_terminal_it_says_what_to_do(

@@ -44,10 +44,7 @@ def hash_cheaply() -> None:
 
 def add_person(store: Store, name: str, role: Role, password: str, pin: str | None) -> Actor:
     """Add an account; the PIN is for switching on a shared tablet."""
-    if len(password) < 10:
-        raise OutOfRangeError(say("services.accounts.a_password_needs_at_least_10"))
-    if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
-        raise OutOfRangeError(say("services.accounts.a_pin_is_4_to_8"))
+    check_secrets(password, pin)
     if store.people.by_name(name) is not None:
         raise RefusedError(say("services.accounts.signs_in_here_already_choose_another", name=name))
     person = Person(
@@ -55,6 +52,14 @@ def add_person(store: Store, name: str, role: Role, password: str, pin: str | No
     )
     store.people.add(person)
     return Actor(person.id, name, role)
+
+
+def check_secrets(password: str, pin: str | None) -> None:
+    """Refuse what is too easily found out. Raises OutOfRangeError."""
+    if len(password) < 10:
+        raise OutOfRangeError(say("services.accounts.a_password_needs_at_least_10"))
+    if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
+        raise OutOfRangeError(say("services.accounts.a_pin_is_4_to_8"))
 
 
 def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str, Actor]:

@@ -9,9 +9,9 @@ from zoneinfo import available_timezones
 
 from brinefrost.core.errors import DomainError
 from brinefrost.core.rules import RULE_SET_IDS
-from brinefrost.services.accounts import add_person
+from brinefrost.services.accounts import add_person, check_secrets
 from brinefrost.services.office import Role
-from brinefrost.store import Database, Store
+from brinefrost.store import Database
 from brinefrost.store.kitchens import HOME, in_kitchen
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
@@ -28,10 +28,16 @@ def set_up(database: Database) -> int:
         _say("The kitchen is not set up yet. Run ./brinefrost start once in a terminal to answer a few questions.")
         return 1
     _say("A few questions about the kitchen, asked once.")
-    site = SiteInfo(_ask("Its name"), _height_m(), _zone(), _one_of("Rule set", RULE_SET_IDS))
-    with database.transaction() as store:
+    try:
+        site = SiteInfo(_ask("Its name"), _height_m(), _zone(), _one_of("Rule set", RULE_SET_IDS))
+        people = _people()
+    except (KeyboardInterrupt, EOFError):
+        _say("\n  Nothing was saved. Run ./brinefrost start again when you have the answers.")
+        return 1
+    with database.transaction() as store:  # once all is answered: nobody types against a clock
         store.site.write(site)
-        _people(store)
+        for person in people:
+            add_person(store, *person)
         now = datetime.now(tz=UTC)
         store.instruments.add(
             InstrumentInfo("probe-1", "Probe 1", "probe", ("core", "bath", "air"), 0.5, now, now + timedelta(days=7))
@@ -44,13 +50,16 @@ def set_up(database: Database) -> int:
     return 0
 
 
-def _people(store: Store) -> None:
+def _people() -> list[tuple[str, Role, str, str | None]]:
     """Ask until done; without a lead nobody could sign a plan or add the others."""
-    led = False
+    found: list[tuple[str, Role, str, str | None]] = []
     while True:
         name = _ask("Name of a person who signs in (empty when done)", "")
-        if not name and led:
-            return
+        if not name and any(role == "lead" for _, role, _, _ in found):
+            return found
+        if name.lower() in (known.lower() for known, _, _, _ in found):
+            _say(f"{name} is there already. Choose another name.")
+            continue
         if not name:
             _say("One person must be the lead: who signs plans and records.")
             continue
@@ -60,8 +69,8 @@ def _people(store: Store) -> None:
             _ask("PIN for the shared tablet (4 digits, or empty)", ""),
         )
         try:
-            add_person(store, name, role, password, pin or None)
-            led = led or role == "lead"
+            check_secrets(password, pin or None)
+            found.append((name, role, password, pin or None))
         except DomainError as error:
             _say(error.sentence)
 
@@ -91,6 +100,7 @@ def _one_of(question: str, choices: tuple[str, ...]) -> str:
         answer = _ask(f"{question} ({', '.join(choices)})", choices[0])
         if answer in choices:
             return answer
+        _say(f"Type one of these: {', '.join(choices)}.")
 
 
 def _ask(question: str, default: str | None = None) -> str:
