@@ -87,7 +87,7 @@ def kitchen(arguments: list[str]) -> int:
         cluster.ensure_database("brinefrost")
         env = _env(cluster, "brinefrost")
         run([PYTHON, "-m", "brinefrost.store.migrate"], "Database brought up to date", ROOT, env)
-        if pass_through([PYTHON, "-m", "brinefrost.store.kitchens", arguments[0]], ROOT, env):
+        if pass_through([PYTHON, "-m", "brinefrost.store.new_kitchen", arguments[0]], ROOT, env):
             return 1
         say(f"At the door its people name it {arguments[0]}; those of the first kitchen name theirs home")
         return pass_through([PYTHON, "-m", "brinefrost.services.setup", arguments[0]], ROOT, env)

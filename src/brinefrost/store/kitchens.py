@@ -4,9 +4,7 @@ Every row bears its kitchen, and the database itself holds them apart: no query 
 it. A transaction says once whose it is; where it says nothing of the sort, it sees no row at all.
 """
 
-import os
 import re
-import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -60,11 +58,3 @@ def add_kitchen(owner_url: str, word: str) -> str:
     if not added:
         raise ValueError(f"There is a kitchen called {word} already. Choose another word.")
     return word
-
-
-if __name__ == "__main__":
-    try:
-        add_kitchen(os.environ["BRINEFROST_OWNER_URL"], sys.argv[1])
-    except ValueError as error:
-        sys.stderr.write(f"{error}\n")
-        sys.exit(1)
