@@ -448,3 +448,17 @@ def test_frozen_days_are_hatched_and_not_counted() -> None:
     frozen = (FrozenSpan(since=TODAY - timedelta(days=4), until=TODAY - timedelta(days=1)),)
     us = scale(answer_dates(DatesQuestion(made_on=TODAY - timedelta(days=5), as_of=TODAY, frozen=frozen))).rows[0]
     assert [(each.low, each.high, each.kind) for each in us.stretches] == [(0, 9, "allowed"), (1, 4, "still")]
+
+
+@pytest.mark.parametrize("family", ["heat", "chill"])
+def test_a_map_says_of_the_question_itself_what_its_figures_say(family: str) -> None:
+    """Its cells are coarse; where the question stands it is the same sum as the figure above it."""
+    seen = 0
+    for _, question in presets(TODAY)[family]:
+        found = answer(family, question, TODAY)
+        for picture in found.pictures:
+            if picture.kind == "map":
+                told = [each.value for each in found.figures if each.kind == "time"][-1]
+                assert picture.at_s == (None if told is None else pytest.approx(told, abs=1))
+                seen += 1
+    assert seen >= 2

@@ -81,7 +81,8 @@ class CurvePicture(Document):
 
 
 class MapPicture(Document):
-    """A value over two fields, with where the question stands. Cells are rows of y, then x; null is never."""
+    """A value over two fields, with where the question stands, and what it is just there. Cells are rows of y, then x;
+    null is never."""
 
     kind: Literal["map"] = "map"
     title: Words
@@ -97,6 +98,7 @@ class MapPicture(Document):
     steps: tuple[float, ...]
     at_x: float
     at_y: float
+    at_s: float | None
 
 
 class Area(Document):

@@ -320,6 +320,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
         fall = falls(question, kind, float(depth), times)
         ways = [fall.in_air(question, kind, float(air), times) for air in outside]
         cells.append(tuple(_span_s(times, core, limit.from_c, last) for core in ways))
+    own = falls(question, kind, question.depth_m, times).in_air(question, kind, question.surroundings_c, times)
     return MapPicture(
         title=say("bench.chill.chill_times"),
         x_field="surroundings_c",
@@ -333,6 +334,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
         steps=(3600, 2 * 3600, limit.stages[-1].within_s, 2 * limit.stages[-1].within_s),
         at_x=question.surroundings_c,
         at_y=question.depth_m,
+        at_s=_span_s(times, own, limit.from_c, last),
     )
 
 

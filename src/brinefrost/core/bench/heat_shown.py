@@ -116,10 +116,10 @@ def pictures_of(
     )
     if not steady or loaded(question) or not all(limit.by_time for limit in limits):
         return (picture,)  # a loaded bath dips by what is in it: no one map holds for it
-    return (picture, _map(question, heating, limits))
+    return (picture, _map(question, heating, limits, would.needed_s))
 
 
-def _map(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> MapPicture:
+def _map(question: HeatQuestion, heating: Heating, limits: list[Limit], needed_s: float | None) -> MapPicture:
     """Times after which everything asked of the core is met: the target and the rule set's own lines."""
     thick = np.linspace(0.005, max(0.1, min(question.thickness_m * 1.2, 0.3)), MAP_CELLS)
     low = max(counts_from_c(limits[0]), question.start_c + 1)
@@ -138,6 +138,7 @@ def _map(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> MapPi
         steps=(3600, 2 * 3600, 4 * 3600, 8 * 3600, 16 * 3600),
         at_x=question.surroundings_c,
         at_y=question.thickness_m,
+        at_s=needed_s,
     )
 
 

@@ -32,7 +32,7 @@ export function MapView({ picture, family, onMove }: Props) {
     `${written(across.toShown(picture.at_x), 1)} ${across.unit}`,
     `${written(up.toShown(picture.at_y), 1)} ${up.unit}`,
   ].join(', ')
-  const said = `${at}: ${valueWords(picture, t('bench.never'))}`
+  const said = `${at}: ${picture.at_s === null ? t('bench.never') : lasting(picture.at_s)}`
 
   function move(event: PointerEvent) {
     const area = box.current?.getBoundingClientRect()
@@ -171,14 +171,6 @@ function bands(picture: MapPicture, within: string, beyond: string): [string, nu
     ...picture.steps.map((step, index): [string, number] => [`${within} ${lasting(step)}`, index]),
     [`${beyond} ${lasting(picture.steps.at(-1) ?? 0)}`, picture.steps.length],
   ]
-}
-
-/** What the map says where the question stands. */
-function valueWords(picture: MapPicture, never: string): string {
-  const nearest = (values: readonly number[], at: number) =>
-    values.reduce((best, value, index) => (Math.abs(value - at) < Math.abs((values[best] ?? 0) - at) ? index : best), 0)
-  const cell = picture.cells[nearest(picture.y, picture.at_y)]?.[nearest(picture.x, picture.at_x)]
-  return cell === null || cell === undefined ? never : lasting(cell)
 }
 
 function snapped(value: number, grain: number): number {

@@ -5228,9 +5228,12 @@ export interface components {
         };
         /**
          * MapPicture
-         * @description A value over two fields, with where the question stands. Cells are rows of y, then x; null is never.
+         * @description A value over two fields, with where the question stands, and what it is just there. Cells are rows of y, then x;
+         *     null is never.
          */
         MapPicture: {
+            /** At S */
+            at_s: number | null;
             /** At X */
             at_x: number;
             /** At Y */
