@@ -6,7 +6,7 @@ import { setUnit } from '../../shared/units'
 import '../../shared/text/benchWords'
 import { drawn } from '../../testing'
 import type { Picture } from './api'
-import { MapView } from './MapView'
+import { MapView, spans } from './MapView'
 
 type MapPicture = Extract<Picture, { kind: 'map' }>
 const X = [0.01, 0.02, 0.03, 0.04, 0.05]
@@ -49,6 +49,17 @@ describe('a map of times', () => {
     expect(document.querySelectorAll('g rect.map-never')).toHaveLength(X.length)
     expect(document.querySelectorAll('g rect.map-band-0')).toHaveLength(9) // 1000, 2000, 3000 s in three baths
     expect(document.querySelectorAll('g rect.map-band-1')).toHaveLength(6) // 4000, 5000 s
+  })
+
+  it('draws each cell round the point it was worked out for', () => {
+    expect(spans(5, 100)).toEqual([
+      { from: 0, to: 12.5 },
+      { from: 12.5, to: 37.5 },
+      { from: 37.5, to: 62.5 },
+      { from: 62.5, to: 87.5 },
+      { from: 87.5, to: 100 },
+    ])
+    expect(spans(1, 100)).toEqual([{ from: 0, to: 100 }])
   })
 
   it('moves by keys a fortieth of its span, and not past its edge', () => {

@@ -138,27 +138,35 @@ export function MapView({ picture, family, onMove }: Props) {
   )
 }
 
+/** Each cell lies round the point it was worked out for, half as large at the edge. */
 function Cells({ picture }: { picture: MapPicture }) {
-  const columns = picture.x.length
-  const rows = picture.y.length
-  const width = BOX.width / columns
-  const height = BOX.height / rows
+  const across = spans(picture.x.length, BOX.width)
+  const up = spans(picture.y.length, BOX.height)
   return (
     <g shapeRendering="crispEdges">
       {picture.cells.flatMap((row, r) =>
         row.map((cell, c) => (
           <rect
             key={`${r}-${c}`}
-            x={BOX.left + c * width}
-            y={BOX.top + BOX.height - (r + 1) * height}
-            width={width + 0.5}
-            height={height + 0.5}
+            x={BOX.left + (across[c]?.from ?? 0)}
+            y={BOX.top + BOX.height - (up[r]?.to ?? 0)}
+            width={(across[c]?.to ?? 0) - (across[c]?.from ?? 0) + 0.5}
+            height={(up[r]?.to ?? 0) - (up[r]?.from ?? 0) + 0.5}
             className={cell === null ? 'map-never' : `map-band-${bandOf(picture, cell)}`}
           />
         )),
       )}
     </g>
   )
+}
+
+/** From where to where each of some evenly spaced points reaches along a length. */
+export function spans(points: number, length: number): { from: number; to: number }[] {
+  const apart = points > 1 ? length / (points - 1) : 2 * length
+  return Array.from({ length: points }, (_, index) => ({
+    from: Math.max((index - 0.5) * apart, 0),
+    to: Math.min((index + 0.5) * apart, length),
+  }))
 }
 
 function bandOf(picture: MapPicture, seconds: number): number {
