@@ -310,6 +310,7 @@ def heating_up(food: str, target: str, rules: str, bath_c: float = 64.0) -> Benc
     )  # fmt: skip
 
 
+@pytest.mark.slow
 def test_first_readings_of_a_heat_answer_to_the_food_as_well_as_to_the_target() -> None:
     assert heating_up("red_meat", "listeria", "us").state == "would_meet"
     short = heating_up("poultry", "listeria", "us")  # which without approval is cooked to 74 °C there

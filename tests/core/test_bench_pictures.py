@@ -114,6 +114,7 @@ def test_the_core_curve_ends_where_the_figure_says() -> None:
     assert all(s >= c - 1e-6 for s, c in zip(surface.y, core.y, strict=True))
 
 
+@pytest.mark.slow
 def test_a_cell_of_the_map_is_the_answer_there() -> None:
     picture = chart(answer_heat(HeatQuestion()))
     for row, column in ((3, 20), (15, 10), (25, 35)):
@@ -123,6 +124,7 @@ def test_a_cell_of_the_map_is_the_answer_there() -> None:
         assert cell == pytest.approx(figure(there, "time_needed"), rel=0.01)
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize(
     "more",
     [

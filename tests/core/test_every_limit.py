@@ -79,6 +79,7 @@ def test_a_forecast_that_comes_true_agrees_with_the_judge(limit: Limit, data: st
     assert expected.basis == "computed"
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("limit", ALL.values(), ids=ALL.keys())
 @QUICK
 @given(data=st.data())

@@ -237,6 +237,7 @@ def test_a_slip_is_asked_about() -> None:
     assert "40 °F" in warm.sentence
 
 
+@pytest.mark.slow
 def test_food_below_the_hot_line_is_asked_since_when() -> None:
     """Food Code 3-501.14(A): the 2 h begin as it falls below 57 °C, not when somebody looks."""
     cup = {"food": "custard", "mass_kg": 1, "depth_m": 0.05, "start_c": 40, "medium": "fan_fridge", "surroundings_c": 3}

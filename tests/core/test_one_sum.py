@@ -133,6 +133,7 @@ UNDERDONE = [
 ]
 
 
+@pytest.mark.slow
 @pytest.mark.usefixtures("undrawn")
 @pytest.mark.parametrize(("key", "rules", "setting", "value"), UNDERDONE)
 def test_and_a_dish_that_is_cooked_too_little(key: str, rules: RuleSetId, setting: str, value: float) -> None:
@@ -169,6 +170,7 @@ def test_of_two_limits_of_a_cook_the_one_that_fails_most_is_told() -> None:
     assert {each.failing_share for each in each_by_itself if each} != {told.failing_share}
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("key", ["short-rib", "stew", "garlic-confit", "goose"])
 def test_every_heat_and_chill_can_be_repeated_and_a_sound_dish_hardly_ever_fails(key: str) -> None:
     plan = with_controls(template(key).plan(key, "us"))
@@ -178,7 +180,8 @@ def test_every_heat_and_chill_can_be_repeated_and_a_sound_dish_hardly_ever_fails
     assert all(sum(share.share for share in each.matters) == pytest.approx(1, abs=0.05) for each in found)
 
 
-@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
+@pytest.mark.slow
+@pytest.mark.parametrize("rules", RULE_SET_IDS)
 @pytest.mark.parametrize("key", DISHES)
 def test_what_meets_fails_less_often_than_not_and_what_fails_more(key: str, rules: RuleSetId) -> None:
     """The repetitions lie round the plan's own curve: its pieces, its load, the clock that runs already."""
@@ -192,6 +195,7 @@ def test_what_meets_fails_less_often_than_not_and_what_fails_more(key: str, rule
             assert told.failing_share < 0.55 if states[told.step, told.title] == "pass" else told.failing_share > 0.45
 
 
+@pytest.mark.slow
 def test_which_pages_the_dishes_ask() -> None:
     asked = {
         key: compared(with_controls(template(key).plan(key, "us")))
