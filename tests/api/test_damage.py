@@ -20,7 +20,7 @@ def tamper(database_url: str, *statements: str) -> None:
 
 
 @pytest.mark.parametrize("kind", ["batch_started", "trace_attached", "reading_logged", "step_started", "plan_signed"])
-@pytest.mark.parametrize("body", ["'{}'", "'x'", "'[1]'"])
+@pytest.mark.parametrize("body", ["'{}'", "'x'", "'[1]'", """'{"plan_id":"x","plan_version":null}'"""])
 def test_a_damaged_record_hides_nobody_elses(
     cook: Desk, lead: Desk, plan_id: str, batch_id: str, clock: TestClock, data: Path, database_url: str, kind: str,
     body: str,
@@ -36,6 +36,7 @@ def test_a_damaged_record_hides_nobody_elses(
     if kind != "plan_signed":
         assert lead.get("/plans").status_code == 200
     assert any("damaged" in item["title"] for item in lead.get("/shift").json()["next"])
+    assert lead.get(f"/batches/{batch_id}").status_code < 500
 
 
 SEALED = "a-key-that-is-kept-beside-the-database"

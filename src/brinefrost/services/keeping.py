@@ -4,7 +4,7 @@ import hashlib
 import uuid
 from datetime import datetime
 
-from brinefrost.core.errors import DomainError, NotFoundError
+from brinefrost.core.errors import DomainError, NotFoundError, RefusedError
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.runs.batch import Batch, DeviationState, check_open, fold, followed
 from brinefrost.core.runs.deciding import broken_then
@@ -20,6 +20,7 @@ from brinefrost.store import Store
 from brinefrost.store.ledger import Author, Link, Record, canonical
 
 PREFIX = "batch:"
+DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
 def subject_of(batch_id: str) -> str:
@@ -33,8 +34,19 @@ def new_id() -> str:
 
 
 def load(store: Store, batch_id: str) -> Batch:
-    """A batch as it stands: from memory where its records and its plan's are the same, else folded."""
-    subject = subject_of(batch_id)
+    """A batch as it stands: from memory where its records and its plan's are the same, else folded.
+
+    Raises RefusedError where its records do not read as a batch.
+    """
+    try:
+        return _as_it_stands(store, subject_of(batch_id))
+    except DomainError:
+        raise
+    except (LookupError, TypeError, ValueError) as error:
+        raise RefusedError(DAMAGED) from error
+
+
+def _as_it_stands(store: Store, subject: str) -> Batch:
     before = FOLDED.latest(subject)
     if before is None:
         end = store.summaries.end_of(subject)
@@ -79,7 +91,7 @@ def fold_all(store: Store, subjects: list[str]) -> dict[str, Batch | None]:
     """Several batches as they stand, what is not in memory read together; None where the records do not fold."""
     ends = store.summaries.ends(subjects)
     unknown = [subject for subject in subjects if FOLDED.latest(subject) is None]
-    records, plans = store.ledger.of_subjects(unknown), dict[tuple[str, int], Plan]()
+    records, plans = store.ledger.of_subjects(unknown), dict[str, Plan]()
     found: dict[str, Batch | None] = {}
     for subject in subjects:
         seq, digest = ends[subject]
@@ -120,15 +132,16 @@ def _carried_on(store: Store, subject: str, before: Kept, end: tuple[int, str]) 
     return _kept(store, subject, batch, end, before.sum and summed(_bodies(records), before.sum))
 
 
-def fold_records(store: Store, records: list[Record], plans: dict[tuple[str, int], Plan] | None = None) -> Batch:
+def fold_records(store: Store, records: list[Record], plans: dict[str, Plan] | None = None) -> Batch:
     """A batch from its records; ``plans`` are the signed versions that were read already."""
     if not records:
         raise NotFoundError("There is no such batch.")
     first, known = records[0].body, {} if plans is None else plans
-    signed = (str(first["plan_id"]), int(first["plan_version"]))
-    plan = known.get(signed) or known.setdefault(signed, signed_plan(store, *signed).document)
+    version = f"{first['plan_id']} {first['plan_version']}"
+    if version not in known:
+        known[version] = signed_plan(store, first["plan_id"], first["plan_version"]).document
     events = [recorded(record) for record in records]
-    return fold(plan, events, _samples(store, events))
+    return fold(known[version], events, _samples(store, events))
 
 
 def _samples(store: Store, events: list[Recorded]) -> dict[str, Trace]:

@@ -10,7 +10,8 @@ from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.curves import Curve, curves_of
-from brinefrost.services.views import DAMAGED, open_batches, waits_for
+from brinefrost.services.keeping import DAMAGED
+from brinefrost.services.views import open_batches, waits_for
 from brinefrost.store import Store
 
 AHEAD = timedelta(hours=12)

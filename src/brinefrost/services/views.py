@@ -21,6 +21,7 @@ from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.curves import Curve, Mark, curves_of, marks_of
+from brinefrost.services.keeping import DAMAGED
 from brinefrost.services.rows import (
     ActionView,
     DeviationView,
@@ -34,7 +35,6 @@ from brinefrost.services.starting import GivenView, PartView, given_view, parts_
 from brinefrost.store import Store
 
 AT_A_TIME = 60  # batches of a list read together
-DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
 class ClosedView(Sent):

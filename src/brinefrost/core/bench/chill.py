@@ -83,7 +83,7 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
         ),
         fixes=() if met else _fixes(question, kind, limit, deepest, times),
         figures=_figures(question, kind, limit, series, deepest),
-        pictures=(_picture(question, limit, times, core), _map(question, kind, limit, times)),
+        pictures=(_picture(question, limit, times, core), _map(question, kind, limit, times, core)),
         tables=(_pans(question, kind, limit, times), *_robust(question, kind, limit)),
         schools=tuple(_schools(series, question)),
         workings=(_working(question, kind, core, times), verdict.working, growth.working),
@@ -311,7 +311,7 @@ def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array)
     )
 
 
-def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> MapPicture:
+def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array, core: Array) -> MapPicture:
     depths = np.linspace(0.01, max(0.2, question.depth_m * 1.2), CELLS)
     outside = np.linspace(min(-5.0, question.surroundings_c), max(22.0, question.surroundings_c), CELLS)
     last = limit.stages[-1].to_c
@@ -319,8 +319,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
     for depth in depths:
         fall = falls(question, kind, float(depth), times)
         ways = [fall.in_air(question, kind, float(air), times) for air in outside]
-        cells.append(tuple(_span_s(times, core, limit.from_c, last) for core in ways))
-    own = falls(question, kind, question.depth_m, times).in_air(question, kind, question.surroundings_c, times)
+        cells.append(tuple(_span_s(times, each, limit.from_c, last) for each in ways))
     return MapPicture(
         title=say("bench.chill.chill_times"),
         x_field="surroundings_c",
@@ -334,7 +333,7 @@ def _map(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> M
         steps=(3600, 2 * 3600, limit.stages[-1].within_s, 2 * limit.stages[-1].within_s),
         at_x=question.surroundings_c,
         at_y=question.depth_m,
-        at_s=_span_s(times, own, limit.from_c, last),
+        at_s=_span_s(times, core, limit.from_c, last),
     )
 
 

@@ -179,7 +179,8 @@ def full_clocks(plan: Plan) -> tuple[Finding, ...]:
     found = []
     for key, clock in _toxin_clocks(plan).items():
         each, legs = organism(key), way_through(plan).legs
-        full = [leg for leg, share in zip(legs, clock.so_far, strict=True) if exposure_of(each).used_up(share)]
+        limit = exposure_of(each)
+        full = [leg for leg, share in zip(legs, clock.so_far, strict=True) if limit.used_up(share)]
         if full:
             name, share = full[0].step.name, percent(100 * min(clock.so_far[-1], 9.99))
             said = say("plans.balance.toxin_can_be_there", organism=each.name, name=name, share=share)
