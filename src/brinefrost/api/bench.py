@@ -30,7 +30,8 @@ from brinefrost.core.bench.heat import answer_heat
 from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.bench.jars import JarQuestion, answer_jars
 from brinefrost.core.bench.kill import KillQuestion, answer_kill
-from brinefrost.core.bench.kit import KitQuestion, answer_kit
+from brinefrost.core.bench.kit import answer_kit
+from brinefrost.core.bench.kit_question import KitQuestion
 from brinefrost.core.bench.rules import RulesQuestion, answer_rules
 from brinefrost.core.bench.salt import answer_salt
 from brinefrost.core.bench.salt_question import SaltQuestion

@@ -34,38 +34,10 @@ CAUTION = say("paper.record_pdf.a_record_keeping_and_planning_aid")
 
 def record_pdf(paper: Printed, now: datetime) -> bytes:
     """The whole record as a PDF file [bytes]."""
-    view, signed, site, zone = paper.view, paper.signed, paper.site.name, paper.site.zone
+    view, signed, zone = paper.view, paper.signed, paper.site.zone
     styles()
     out = io.BytesIO()
-    document = BaseDocTemplate(
-        out,
-        pagesize=A4,
-        title=said(say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)),
-        author=site,
-        leftMargin=MARGIN,
-        rightMargin=MARGIN,
-        topMargin=MARGIN,
-        bottomMargin=MARGIN + 12,
-    )
-    frame = Frame(MARGIN, MARGIN + 12, A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN - 12, 0, 0, 0, 0)
     pages = sheet_pages(view, paper.sheet)
-    wide = Frame(EDGE, EDGE + 14, WIDTH, HEIGHT + 1, 0, 0, 0, 0)
-
-    def footer(canvas: Canvas, template: Any) -> None:
-        width = (landscape(A4) if template.page <= len(pages) else A4)[0] - 2 * MARGIN
-        printed = say("paper.record_pdf.site_code_printed_when", site=site, code_=view.code, when=when(now, zone))
-        page = say("paper.record_pdf.page_page", page=template.page)
-        for text, style, y in ((printed, "foot", MARGIN), (CAUTION, "foot", MARGIN - 10), (page, "page", MARGIN)):
-            line = words(text, style)
-            line.wrapOn(canvas, width, 12)
-            line.drawOn(canvas, MARGIN, y - 2)
-
-    document.addPageTemplates(
-        [
-            PageTemplate(id="sheet", frames=[wide], onPage=footer, pagesize=landscape(A4)),
-            PageTemplate(id="page", frames=[frame], onPage=footer, pagesize=A4),
-        ]
-    )
     parts = [
         *pages,
         NextPageTemplate("page"),
@@ -84,45 +56,72 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *_workings(view),
         *_chain(paper),
     ]
-    document.build(parts)
+    _paper(out, paper, now, len(pages)).build(parts)
     return out.getvalue()
 
 
+def _paper(out: io.BytesIO, paper: Printed, now: datetime, sheets: int) -> BaseDocTemplate:
+    """The pages: the sheet's lie on their side, the others stand; each with its foot."""
+    view, site = paper.view, paper.site.name
+    document = BaseDocTemplate(
+        out,
+        pagesize=A4,
+        title=said(say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)),
+        author=site,
+        leftMargin=MARGIN,
+        rightMargin=MARGIN,
+        topMargin=MARGIN,
+        bottomMargin=MARGIN + 12,
+    )
+    frame = Frame(MARGIN, MARGIN + 12, A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN - 12, 0, 0, 0, 0)
+    wide = Frame(EDGE, EDGE + 14, WIDTH, HEIGHT + 1, 0, 0, 0, 0)
+    printed = say(
+        "paper.record_pdf.site_code_printed_when", site=site, code_=view.code, when=when(now, paper.site.zone)
+    )
+
+    def footer(canvas: Canvas, template: Any) -> None:
+        width = (landscape(A4) if template.page <= sheets else A4)[0] - 2 * MARGIN
+        page = say("paper.record_pdf.page_page", page=template.page)
+        for text, style, y in ((printed, "foot", MARGIN), (CAUTION, "foot", MARGIN - 10), (page, "page", MARGIN)):
+            line = words(text, style)
+            line.wrapOn(canvas, width, 12)
+            line.drawOn(canvas, MARGIN, y - 2)
+
+    document.addPageTemplates(
+        [
+            PageTemplate(id="sheet", frames=[wide], onPage=footer, pagesize=landscape(A4)),
+            PageTemplate(id="page", frames=[frame], onPage=footer, pagesize=A4),
+        ]
+    )
+    return document
+
+
 def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
-    zone = place.zone
+    kitchen = say(
+        "paper.record_pdf.m_above_the_sea_times_in",
+        name=place.name,
+        altitude=num(place.altitude_m),
+        zone=place.zone,
+    )
+    begun = say(
+        "paper.record_pdf.packs_begun_by",
+        packs=view.packs,
+        mass=kg(view.mass_kg),
+        when=when(view.started_at, place.zone),
+        started_by=view.started_by,
+    )
+    plan = say(
+        "paper.record_pdf.plan_name_version_plan_version", plan_name=view.plan_name, plan_version=view.plan_version
+    )
     rows = [
-        (
-            say("paper.words.kitchen"),
-            say(
-                "paper.record_pdf.m_above_the_sea_times_in",
-                name=place.name,
-                altitude=num(place.altitude_m),
-                zone=place.zone,
-            ),
-        ),
-        (
-            say("paper.words.batch"),
-            say(
-                "paper.record_pdf.packs_begun_by",
-                packs=view.packs,
-                mass=kg(view.mass_kg),
-                when=when(view.started_at, zone),
-                started_by=view.started_by,
-            ),
-        ),
-        (
-            say("paper.words.plan"),
-            say(
-                "paper.record_pdf.plan_name_version_plan_version",
-                plan_name=view.plan_name,
-                plan_version=view.plan_version,
-            ),
-        ),
+        (say("paper.words.kitchen"), kitchen),
+        (say("paper.words.batch"), begun),
+        (say("paper.words.plan"), plan),
         (say("paper.record_pdf.plan_hash"), view.plan_hash),
         (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
         (say("paper.words.ingredients"), ", ".join(item.name for item in view.plan.ingredients)),
         (say("paper.words.allergens"), joined(view.allergens, ", ") or say("paper.plan_part.none_declared")),
-        *family_rows(view, zone),
+        *family_rows(view, place.zone),
     ]
     if not signed.proof_meets:
         rows.append((say("paper.record_pdf.signed_although_the_proof_fails"), signed.reason))
@@ -177,48 +176,24 @@ def _chain(paper: Printed) -> list[Flowable]:
 
 
 def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
-    rows = [
-        [
-            words(say("paper.record_pdf.plan_signed"), "quiet"),
-            words(
-                say(
-                    "paper.record_pdf.signed_by_when_record_seq",
-                    signed_by=signed.signed_by,
-                    when=when(signed.signed_at, zone, seconds=True),
-                    seq=signed.seq,
-                )
-            ),
-        ]
-    ]
+    by_whom = say(
+        "paper.record_pdf.signed_by_when_record_seq",
+        signed_by=signed.signed_by,
+        when=when(signed.signed_at, zone, seconds=True),
+        seq=signed.seq,
+    )
+    rows: list[tuple[str, str]] = [(say("paper.record_pdf.plan_signed"), by_whom)]
+    countersigned = say("paper.record_pdf.record_countersigned")
     if view.closed:
-        rows.append(
-            [
-                words(say("paper.record_pdf.record_countersigned"), "quiet"),
-                words(
-                    say("paper.record_pdf.by_when", by=view.closed.by, when=when(view.closed.at, zone, seconds=True))
-                ),
-            ]
-        )
-        rows.append(
-            [
-                words(say("paper.words.decision"), "quiet"),
-                words(
-                    say(
-                        "paper.record_pdf.capitalize_reason",
-                        capitalize=say(f"paper.decision.{view.closed.decision}"),
-                        reason=view.closed.reason,
-                    )
-                ),
-            ]
-        )
+        decision = say(f"paper.decision.{view.closed.decision}")
+        at = when(view.closed.at, zone, seconds=True)
+        reason = say("paper.record_pdf.capitalize_reason", capitalize=decision, reason=view.closed.reason)
+        rows.append((countersigned, say("paper.record_pdf.by_when", by=view.closed.by, when=at)))
+        rows.append((say("paper.words.decision"), reason))
     else:
-        rows.append(
-            [
-                words(say("paper.record_pdf.record_countersigned"), "quiet"),
-                words(say("paper.record_pdf.not_yet_this_is_a_record")),
-            ]
-        )
-    return [KeepTogether([words(say("paper.words.signatures"), "head"), table(rows, [38 * mm, None])])]
+        rows.append((countersigned, say("paper.record_pdf.not_yet_this_is_a_record")))
+    lines = [[words(name, "quiet"), words(text)] for name, text in rows]
+    return [KeepTogether([words(say("paper.words.signatures"), "head"), table(lines, [38 * mm, None])])]
 
 
 def _workings(view: BatchView) -> list[Flowable]:

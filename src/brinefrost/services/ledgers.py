@@ -10,10 +10,11 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from brinefrost.core.plans.sheet_parts import Sheet
-from brinefrost.core.words import STORED, Message, Words, amount, joined, num, restored, said, say
+from brinefrost.core.words import STORED, Words, joined, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
+from brinefrost.services.record_words import words_of
 from brinefrost.services.views import BatchView, read_batch, sheet_view
 from brinefrost.store import Store
 from brinefrost.store.ledger import Head, Record
@@ -215,97 +216,9 @@ def _view(record: Record, names: dict[str, str]) -> RecordView:
         recorded_at=record.recorded_at,
         actor=record.actor_name,
         role=record.actor_role,
-        words=_said(record),
+        words=words_of(record),
         hash=record.hash,
     )
-
-
-def _said(record: Record) -> str:
-    try:
-        return _words(record)
-    except (KeyError, TypeError, ValueError):
-        return say("services.ledgers.this_record_is_damaged_check_the")
-
-
-def _words(record: Record) -> str:
-    """One line that says what a record holds."""
-    kept: dict[str, Any] = {
-        key: restored(value) if isinstance(value, str | dict) else value for key, value in _flat(record.body)
-    }
-    match record.kind:
-        case "reading_logged":
-            reading = amount(kept["value"], kept["unit"], "g")
-            return say(
-                "services.ledgers.of_reading_logged",
-                step=kept["step"],
-                quantity=kept["quantity"],
-                reading=reading,
-                by=kept["instrument_name"],
-            )
-        case "plan_signed":
-            why = say("services.ledgers.because", reason=kept["reason"]) if kept["reason"] else ""
-            return say(
-                "services.ledgers.of_plan_signed",
-                name=record.body["document"]["name"],
-                version=kept["version"],
-                why=why,
-            )
-        case "batch_started":
-            return say(
-                "services.ledgers.of_batch_started",
-                batch=kept["code"],
-                packs=kept["packs"],
-                version=kept["plan_version"],
-            )
-        case "trace_attached":
-            return say(
-                "services.ledgers.of_trace_attached",
-                step=kept["step"],
-                file=kept["filename"],
-                instrument=kept["instrument_name"],
-            )
-        case "deviation_opened":
-            return say("services.ledgers.of_deviation_opened", deviation=kept["deviation"], sentence=kept["sentence"])
-        case "deviation_decided":
-            decision = say(f"paper.decision.{kept['decision']}")
-            return say(
-                "services.ledgers.of_deviation_decided",
-                deviation=kept["deviation"],
-                decision=decision,
-                reason=kept["reason"],
-            )
-        case "batch_countersigned":
-            return say(
-                "services.ledgers.of_batch_countersigned",
-                decision=say(f"paper.decision.{kept['decision']}"),
-                reason=kept["reason"],
-            )
-        case "check_answered":
-            return say("services.ledgers.of_check_answered", step=kept["step"], reason=kept["reason"])
-        case "instrument_calibrated":
-            return say(
-                "services.ledgers.of_instrument_calibrated",
-                name=kept["name"],
-                error=num(kept["error"]),
-                against=kept["against"],
-            )
-        case "site_corrected":
-            before, after = record.body["before"], record.body["after"]
-            return say(
-                "services.ledgers.of_site_corrected",
-                before=before["name"],
-                after=after["name"],
-                height=num(after["altitude_m"]),
-            )
-        case "action_recorded":
-            return str(kept["action"]) if not isinstance(kept["action"], Message) else kept["action"]
-        case _:
-            return str(kept.get("step") or kept.get("name") or "")
-
-
-def _flat(body: dict[str, Any]) -> list[tuple[str, Any]]:
-    """What a record holds, but for parts that are documents of their own."""
-    return [(k, v) for k, v in body.items() if not isinstance(v, dict) or set(v) == {"code", "params", "text"}]
 
 
 @dataclass(frozen=True)

@@ -177,62 +177,53 @@ def _thin(curve: Curve) -> Curve:
 
 def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check], now: datetime) -> list[NextItem]:
     base = {"batch_id": batch_id, "code": batch.started.code}
-    found = _troubles(batch, judgement, base)
-    for check in checks:
-        soon = check.state in ("due", "late") or (
-            check.state == "upcoming" and not check.planned and check.due_at <= now + AHEAD
-        )
-        if soon:
-            found.append(
-                NextItem(
-                    kind="check",
-                    state=check.state,
-                    title=check.what,
-                    detail=batch.plan.name,
-                    due_at=check.due_at,
-                    step=check.step,
-                    check=check,
-                    **base,
-                )
-            )
-    by = gone_by(batch) if batch.running_steps() or batch.next_step() else None  # else it is used already
-    if by is not None and by <= now + GONE_SOON:
-        over = by <= now
-        found.append(
-            NextItem(
-                kind="use",
-                state="late" if over else "upcoming",
-                title=say("services.shift.discard_it") if over else say("services.shift.use_or_discard"),
-                detail=batch.plan.name,
-                due_at=by,
-                **base,
-            )
-        )
-    running, upcoming = batch.current_step(), batch.next_step()
-    if running is None and upcoming is not None:
-        found.append(
-            NextItem(
-                kind="begin",
-                state="begin",
-                title=say("services.shift.begin_name", name=upcoming.name),
-                detail=batch.plan.name,
-                due_at=None,
-                step=upcoming.id,
-                **base,
-            )
-        )
-    if running is None and upcoming is None:
-        found.append(
-            NextItem(
-                kind="review",
-                state="review",
-                title=say("services.shift.review_and_countersign"),
-                detail=batch.plan.name,
-                due_at=None,
-                **base,
-            )
-        )
-    return found
+    return [
+        *_troubles(batch, judgement, base),
+        *(_to_check(batch, check, base) for check in checks if _is_soon(check, now)),
+        *_to_use(batch, now, base),
+        *_to_go_on(batch, base),
+    ]
+
+
+def _is_soon(check: Check, now: datetime) -> bool:
+    ahead = check.state == "upcoming" and not check.planned and check.due_at <= now + AHEAD
+    return ahead or check.state in ("due", "late")
+
+
+def _to_check(batch: Batch, check: Check, base: dict[str, str]) -> NextItem:
+    return NextItem(
+        kind="check",
+        state=check.state,
+        title=check.what,
+        detail=batch.plan.name,
+        due_at=check.due_at,
+        step=check.step,
+        check=check,
+        **base,
+    )
+
+
+def _to_use(batch: Batch, now: datetime, base: dict[str, str]) -> list[NextItem]:
+    """What must be used or discarded soon; nothing where every step is over, and it is used already."""
+    by = gone_by(batch) if batch.running_steps() or batch.next_step() else None
+    if by is None or by > now + GONE_SOON:
+        return []
+    over = by <= now
+    title = say("services.shift.discard_it") if over else say("services.shift.use_or_discard")
+    state = "late" if over else "upcoming"
+    return [NextItem(kind="use", state=state, title=title, detail=batch.plan.name, due_at=by, **base)]
+
+
+def _to_go_on(batch: Batch, base: dict[str, str]) -> list[NextItem]:
+    """The step to begin, or the review where there is none left; nothing while a step runs."""
+    if batch.current_step() is not None:
+        return []
+    upcoming, name = batch.next_step(), batch.plan.name
+    if upcoming is None:
+        title = say("services.shift.review_and_countersign")
+        return [NextItem(kind="review", state="review", title=title, detail=name, due_at=None, **base)]
+    title = say("services.shift.begin_name", name=upcoming.name)
+    return [NextItem(kind="begin", state="begin", title=title, detail=name, due_at=None, step=upcoming.id, **base)]
 
 
 def _troubles(batch: Batch, judgement: Judgement, base: dict[str, str]) -> list[NextItem]:

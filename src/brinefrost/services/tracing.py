@@ -21,7 +21,7 @@ from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
-from brinefrost.store.shelves import InstrumentInfo
+from brinefrost.store.shelves import InstrumentInfo, TraceFile
 
 MOST_SAMPLES = 50_000
 
@@ -68,7 +68,16 @@ def attach_trace(
         raise AskFirstError(
             say("services.tracing.attach_it_all_the_same", asked=asked[0]), reason="differs", questions=asked
         )
-    event = TraceAttached(
+    event = _attached(entry, instrument, file, trace, asked)
+    keeping.write(store, batch_id, event, actor.author, now)
+    keeping.watch(store, batch_id, now)
+    return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def _attached(
+    entry: TraceEntry, instrument: InstrumentInfo, file: TraceFile, trace: Trace, asked: list[str]
+) -> TraceAttached:
+    return TraceAttached(
         trace=file.id,
         step=entry.step,
         filename=file.filename,
@@ -89,9 +98,6 @@ def attach_trace(
         first_at=utc(trace.first_s),
         last_at=utc(trace.last_s),
     )
-    keeping.write(store, batch_id, event, actor.author, now)
-    keeping.watch(store, batch_id, now)
-    return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
 def _check_moved(actor: Actor, entry: TraceEntry) -> None:

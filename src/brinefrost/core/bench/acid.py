@@ -70,7 +70,7 @@ def answer_acid(question: AcidQuestion) -> BenchAnswer:
                 sample=question.sample,
                 rested=duration(question.rested_s),
             )
-    slip = hardly_any("Vinegar", question.vinegar_percent, 0.5) if question.vinegar_kg > 0 else ""
+    slip = hardly_any(say("bench.slips.vinegar"), question.vinegar_percent, 0.5) if question.vinegar_kg > 0 else ""
     low_acid = vegetable(question.vegetable)
     needed = vinegar_needed_kg(_one_vinegar(jar), question.target_ph) if jar.vinegar_percent > 0 else None
     return BenchAnswer(
@@ -175,11 +175,32 @@ def _process(question: AcidQuestion, ph: float) -> tuple[Lethality, float | None
 
 def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None) -> tuple[Figure, ...]:
     ph = question.measured_ph if question.measured_ph is not None else rest
-    piece = _piece(question)
-    hot = Piece(
-        Shape.slab, question.piece_m, diffusivity_m2_s("acid", min((question.fill_c + question.kept_c) / 2, 95.0))
-    )
     found = [
+        *_balance(question, jar, rest, needed),
+        *_souring(question),
+        _hold_figure(ph, acetic_percent(jar), question.kept_c),
+    ]
+    if ph <= law_ph():
+        limit, needed_s = _process(question, ph)
+        found.append(
+            Figure(
+                name=say("bench.acid.process_time"),
+                value=needed_s,
+                kind="time",
+                show="min",
+                words=say("bench.acid.in_water", process=temp(question.process_c, "g"), title=limit.title),
+                absent=say("bench.acid.never_at_this_temperature"),
+            )
+        )
+    if question.base_ml is not None:
+        acidity = titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000)
+        found.append(Figure(name=say("bench.acid.titratable"), kind="percent", show="acetic", value=acidity))
+    return tuple(found)
+
+
+def _balance(question: AcidQuestion, jar: Jar, rest: float, needed: float | None) -> tuple[Figure, ...]:
+    """What the jar comes to at rest, and the vinegar that would bring it there."""
+    return (
         Figure(
             name=say("bench.acid.resting_ph"),
             value=round(rest, 2),
@@ -205,9 +226,17 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
             words=say("bench.acid.of_no_margin", vinegar_percent=num(jar.vinegar_percent, ".1f")),
             absent=say("bench.acid.no_amount_is_enough"),
         ),
+    )
+
+
+def _souring(question: AcidQuestion) -> tuple[Figure, ...]:
+    """When the middle of a piece is sour: filled cold, and filled hot."""
+    warm_c = min((question.fill_c + question.kept_c) / 2, 95.0)
+    hot = Piece(Shape.slab, question.piece_m, diffusivity_m2_s("acid", warm_c))
+    return (
         Figure(
             name=say("bench.acid.middle_sour"),
-            value=time_to_middle_s(piece, 0.9),
+            value=time_to_middle_s(_piece(question), 0.9),
             kind="time",
             show="h",
             words=say("bench.acid.cold_filled_kept_at", kept=temp(question.kept_c, "g")),
@@ -219,30 +248,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
             show="h",
             words=say("bench.acid.hot_filled_while_warm"),
         ),
-        _hold_figure(ph, acetic_percent(jar), question.kept_c),
-    ]
-    if ph <= law_ph():
-        limit, needed_s = _process(question, ph)
-        found.append(
-            Figure(
-                name=say("bench.acid.process_time"),
-                value=needed_s,
-                kind="time",
-                show="min",
-                words=say("bench.acid.in_water", process=temp(question.process_c, "g"), title=limit.title),
-                absent=say("bench.acid.never_at_this_temperature"),
-            )
-        )
-    if question.base_ml is not None:
-        found.append(
-            Figure(
-                name=say("bench.acid.titratable"),
-                kind="percent",
-                show="acetic",
-                value=titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000),
-            )
-        )
-    return tuple(found)
+    )
 
 
 def acid_pack(ph: float | None) -> Lethality:

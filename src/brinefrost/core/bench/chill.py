@@ -228,25 +228,7 @@ def _small(question: ChillQuestion) -> bool:
 def _figures(
     question: ChillQuestion, kind: Food, limit: Cooling, series: Series, deepest: float | None
 ) -> tuple[Figure, ...]:
-    results = limit.results(series, HORIZON_S)
-    start = limit.clock_start_s(series) or 0.0
-    further = [" more" if stage.further else "" for stage in limit.stages]
-    found = [
-        Figure(
-            name=f"to_mark_{i + 1}",
-            value=None if r.reached_s is None else r.reached_s - (start if r.since_s is None else r.since_s),
-            kind="time",
-            show="h",
-            words=say("bench.chill.to_allowed", to=legal(r.to_c, "g"), within=duration(r.within_s), further=further[i]),
-            absent=say("bench.chill.over_24_h"),
-            main=True,
-            low=0,
-            high=2 * r.within_s,
-            band_from=0,
-            band_to=r.within_s,
-        )
-        for i, r in enumerate(results)
-    ]
+    found = list(_to_marks(limit, series))
     if deepest or (not question.stirred and question.shape == "pan" and not _small(question)):
         found.append(
             Figure(
@@ -257,25 +239,56 @@ def _figures(
                 absent=say("bench.chill.none_passes"),
             )
         )
-    capacity, end = kind.heat_capacity_j_kgk, limit.stages[-1].to_c
-    if question.start_c > end:
-        found += [
+    return (*found, *_to_take_out(question, kind, limit))
+
+
+def _to_marks(limit: Cooling, series: Series) -> list[Figure]:
+    """How long it takes to each mark of the rule, against what is allowed."""
+    start = limit.clock_start_s(series) or 0.0
+    found = []
+    for i, (stage, result) in enumerate(zip(limit.stages, limit.results(series, HORIZON_S), strict=True)):
+        allowed = say("bench.chill.to_allowed", to=legal(result.to_c, "g"), within=duration(result.within_s))
+        more = say("bench.chill.to_allowed_more", to=legal(result.to_c, "g"), within=duration(result.within_s))
+        since = start if result.since_s is None else result.since_s
+        found.append(
             Figure(
-                name=say("bench.chill.ice_needed"),
-                kind="mass",
-                show="kg",
-                words=say("bench.chill.half_again_for_the_room_included"),
-                value=1.5 * ice_needed_kg(question.mass_kg, capacity, question.start_c, end),
-            ),
-            Figure(
-                name=say("bench.chill.chiller_load"),
-                kind="number",
-                show="W",
-                words=say("bench.chill.mean_over", within=duration(limit.stages[-1].within_s)),
-                value=chiller_load_w(question.mass_kg, capacity, question.start_c, end, limit.stages[-1].within_s),
-            ),
-        ]
-    return tuple(found)
+                name=f"to_mark_{i + 1}",
+                value=None if result.reached_s is None else result.reached_s - since,
+                kind="time",
+                show="h",
+                words=more if stage.further else allowed,
+                absent=say("bench.chill.over_24_h"),
+                main=True,
+                low=0,
+                high=2 * result.within_s,
+                band_from=0,
+                band_to=result.within_s,
+            )
+        )
+    return found
+
+
+def _to_take_out(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Figure, ...]:
+    """The ice, or the chiller's power, that takes its heat out; nothing where it is cold from the start."""
+    capacity, last = kind.heat_capacity_j_kgk, limit.stages[-1]
+    if question.start_c <= last.to_c:
+        return ()
+    return (
+        Figure(
+            name=say("bench.chill.ice_needed"),
+            kind="mass",
+            show="kg",
+            words=say("bench.chill.half_again_for_the_room_included"),
+            value=1.5 * ice_needed_kg(question.mass_kg, capacity, question.start_c, last.to_c),
+        ),
+        Figure(
+            name=say("bench.chill.chiller_load"),
+            kind="number",
+            show="W",
+            words=say("bench.chill.mean_over", within=duration(last.within_s)),
+            value=chiller_load_w(question.mass_kg, capacity, question.start_c, last.to_c, last.within_s),
+        ),
+    )
 
 
 def _picture(question: ChillQuestion, limit: Cooling, times: Array, core: Array) -> CurvePicture:
@@ -364,7 +377,13 @@ def _pans(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> 
         rows.append(tuple(cells))
     return Table(
         title=say("bench.chill.the_same_food_in_pans"),
-        head=("Depth", "Area", say("bench.chill.blast"), say("bench.chill.fan_chiller"), say("bench.chill.ice_slurry")),
+        head=(
+            say("bench.chill.depth_2"),
+            say("bench.chill.area"),
+            say("bench.chill.blast"),
+            say("bench.chill.fan_chiller"),
+            say("bench.chill.ice_slurry"),
+        ),
         rows=tuple(rows),
     )
 

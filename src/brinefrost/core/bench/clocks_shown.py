@@ -34,6 +34,8 @@ STATE_WORDS: dict[AnswerState, str] = {
     "too_close": say("bench.clocks.too_close"),
 }
 
+SEAFOOD = ("raw_fish", "shellfish", "raw_fish_frozen")
+
 
 def falls_table(falls: list[Part]) -> tuple[Table, ...]:
     if not falls:
@@ -95,56 +97,55 @@ def figures_of(question: ClocksQuestion, history: History, in_zone: float) -> tu
         )
     ]
     if question.food in ("cooked_meat", "sealed"):
-        stops = not grows_at(organism("c_perfringens"), question.ph, question.aw)
-        falls = [part.verdict.value or 0.0 for part in fall_parts(question, history) if isinstance(part.limit, Growth)]
-        grown = 0.0 if stops else max(falls) if falls else float(perfringens_log(times, temperature)[-1])
-        found.append(
-            Figure(
-                name=say("bench.clocks.perfringens_log"),
-                value=round(min(grown, 6.0), 2),
-                kind="number",
-                show="log",
-                words=say("bench.clocks.its_ph_or_dryness_stops_it")
-                if stops
-                else say("bench.clocks.in_the_worst_fall_by_itself")
-                if falls
-                else say("bench.clocks.while_it_lay_and_warmed"),
-                low=0,
-                high=3,
-                band_from=0,
-                band_to=1,
-            )
-        )
+        grown, words = _perfringens(question, history)
+        found.append(_grown(say("bench.clocks.perfringens_log"), grown, words))
     for key in ("listeria", "b_cereus", "s_aureus", "salmonella"):
         model = organism(key).growth
         if key in CHOSEN[question.food] and model:
             grown = float(storage_log(model, times, temperature, question.ph, question.aw)[-1])
-            found.append(
-                Figure(
-                    name=f"{key}_log",
-                    value=round(min(grown, 6.0), 2),
-                    kind="number",
-                    show="log",
-                    words=say("bench.clocks.estimate_fast_side"),
-                    low=0,
-                    high=3,
-                    band_from=0,
-                    band_to=1,
-                )
-            )
-    if question.food in ("raw_fish", "shellfish", "raw_fish_frozen"):
-        mean = float(np.average((temperature[1:] + temperature[:-1]) / 2, weights=np.diff(times)))
-        if -5 <= mean <= 20:
-            found.append(
-                Figure(
-                    name=say("bench.clocks.spoils"),
-                    value=round(seafood_relative_rate(mean), 2),
-                    kind="number",
-                    show=say("bench.clocks.as_at_zero"),
-                    words=say("bench.clocks.at_on_average", mean=temp(mean, ".1f")),
-                )
-            )
-    return tuple(found)
+            found.append(_grown(f"{key}_log", grown, say("bench.clocks.estimate_fast_side")))
+    return (*found, *(_spoils(times, temperature) if question.food in SEAFOOD else ()))
+
+
+def _grown(name: str, grown: float, words: str) -> Figure:
+    return Figure(
+        name=name,
+        value=round(min(grown, 6.0), 2),
+        kind="number",
+        show="log",
+        words=words,
+        low=0,
+        high=3,
+        band_from=0,
+        band_to=1,
+    )
+
+
+def _perfringens(question: ClocksQuestion, history: History) -> tuple[float, str]:
+    """How far C. perfringens grows [log], and while what."""
+    if not grows_at(organism("c_perfringens"), question.ph, question.aw):
+        return 0.0, say("bench.clocks.its_ph_or_dryness_stops_it")
+    falls = [part.verdict.value or 0.0 for part in fall_parts(question, history) if isinstance(part.limit, Growth)]
+    if falls:
+        return max(falls), say("bench.clocks.in_the_worst_fall_by_itself")
+    grown = float(perfringens_log(history.times, history.temperature)[-1])
+    return grown, say("bench.clocks.while_it_lay_and_warmed")
+
+
+def _spoils(times: Array, temperature: Array) -> tuple[Figure, ...]:
+    """How fast seafood spoils against 0 °C; nothing where its rate is not known."""
+    mean = float(np.average((temperature[1:] + temperature[:-1]) / 2, weights=np.diff(times)))
+    if not -5 <= mean <= 20:
+        return ()
+    return (
+        Figure(
+            name=say("bench.clocks.spoils"),
+            value=round(seafood_relative_rate(mean), 2),
+            kind="number",
+            show=say("bench.clocks.as_at_zero"),
+            words=say("bench.clocks.at_on_average", mean=temp(mean, ".1f")),
+        ),
+    )
 
 
 def steps_table(question: ClocksQuestion, history: History, clocks: list[Part]) -> Table:
@@ -169,7 +170,7 @@ def steps_table(question: ClocksQuestion, history: History, clocks: list[Part]) 
         )
     return Table(
         title=say("bench.clocks.step_by_step"),
-        head=("Step", "", "Time", say("bench.clocks.adds_to_the_fullest_clock")),
+        head=(say("bench.clocks.step"), "", say("bench.clocks.time"), say("bench.clocks.adds_to_the_fullest_clock")),
         rows=tuple(rows),
     )
 

@@ -51,12 +51,7 @@ def answer_cold_smoke(question: SmokeQuestion) -> BenchAnswer:
     for limit in _cold_clocks(question):
         parts.append((limit, limit.evaluate(flesh, question.hours_s)))
     salted = _packed(question)
-    states = [planned(v.state) for _, v in parts] + ([planned(salted.state)] if salted else [])
-    if question.wps_percent is None and _unsalted(question) is False:
-        states.append("not_measured")
-    state = worst_of(states)
-    if state == "would_meet":
-        state = "would_fail" if question.guests == "higher_risk" else "advisory"
+    state = _state(question, parts, salted)
     standing: list[str] = [
         say("bench.fish.title_sentence", title=limit.title, sentence=v.sentence)
         for limit, v in parts
@@ -68,41 +63,54 @@ def answer_cold_smoke(question: SmokeQuestion) -> BenchAnswer:
         sentence=_cold_words(question, parts, salted, state),
         reason=joined(standing, " "),
         fixes=_cold_fixes(question, parts, salted),
-        figures=(
-            Figure(
-                name=say("bench.smoke.chamber"),
-                value=question.chamber_c,
-                kind="temperature",
-                main=True,
-                low=0,
-                high=45,
-                band_from=0,
-                band_to=30,
-            ),
-            Figure(name=say("bench.smoke.smoke_time"), value=question.hours_s, kind="time", show="h", main=True),
-            *(
-                (
-                    Figure(
-                        name=say("bench.dry.water_phase_salt"),
-                        value=question.wps_percent,
-                        kind="percent",
-                        show="in its water",
-                        low=0,
-                        high=8,
-                        band_from=3.5,
-                        band_to=8,
-                    ),
-                )
-                if question.wps_percent is not None
-                else ()
-            ),
-        ),
+        figures=_figures(question),
         pictures=(_chambers(question, air),),
         schools=tuple(school(e.school, e.limit, e.limit.evaluate(air, question.hours_s)) for e in chambers),
         workings=(*(v.working for _, v in parts), *((salted.working,) if salted else ())),
         caution=say("bench.smoke.cold_smoked_food_is_raw_food"),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
     )
+
+
+def _state(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None) -> AnswerState:
+    """Cold-smoked food is raw food: at best it is served with an advisory."""
+    states = [planned(v.state) for _, v in parts] + ([planned(salted.state)] if salted else [])
+    if question.wps_percent is None and _unsalted(question) is False:
+        states.append("not_measured")
+    state = worst_of(states)
+    if state != "would_meet":
+        return state
+    return "would_fail" if question.guests == "higher_risk" else "advisory"
+
+
+def _figures(question: SmokeQuestion) -> tuple[Figure, ...]:
+    found = [
+        Figure(
+            name=say("bench.smoke.chamber"),
+            value=question.chamber_c,
+            kind="temperature",
+            main=True,
+            low=0,
+            high=45,
+            band_from=0,
+            band_to=30,
+        ),
+        Figure(name=say("bench.smoke.smoke_time"), value=question.hours_s, kind="time", show="h", main=True),
+    ]
+    if question.wps_percent is not None:
+        found.append(
+            Figure(
+                name=say("bench.dry.water_phase_salt"),
+                value=question.wps_percent,
+                kind="percent",
+                show="in its water",
+                low=0,
+                high=8,
+                band_from=3.5,
+                band_to=8,
+            )
+        )
+    return tuple(found)
 
 
 def _unsalted(question: SmokeQuestion) -> bool | None:
@@ -195,7 +203,5 @@ def _chambers(question: SmokeQuestion, air: Series) -> ScalePicture:
         for entry in targets_for("smoke.cold_chamber")
         if isinstance(entry.limit, Threshold)
     ]
-    drawn = scales("chambers", "temperature", rows, bounds=(0.0, max(45.0, question.chamber_c + 5)))
-    return drawn.model_copy(
-        update={"pointer": say("bench.smoke.the_chamber_good_to", probe=diff(question.probe_c, "g"))}
-    )
+    pointer = say("bench.smoke.the_chamber_good_to", probe=diff(question.probe_c, "g"))
+    return scales("chambers", "temperature", rows, bounds=(0.0, max(45.0, question.chamber_c + 5)), pointer=pointer)

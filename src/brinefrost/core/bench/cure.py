@@ -1,6 +1,6 @@
 """Nitrite: how much goes in, by every method and rule set, both ways, with the tenfold slip asked about."""
 
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from brinefrost.core.bench.answer import (
     AnswerState,
@@ -20,7 +20,7 @@ from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Measured, Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
-from brinefrost.core.words import grams, joined, num, say
+from brinefrost.core.words import Message, grams, joined, num, say
 from brinefrost.core.working import Input, Sent, Source, Working
 
 MethodKey = Literal["dry", "immersion", "equilibrium", "pumped"]
@@ -59,37 +59,14 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
     variance or approved plan before the first batch. USDA-FSIS Processing Inspectors' Calculations
     Handbook; each limit carries its own.
     """
-    ppm = ingoing_ppm(
-        question.method,
-        question.cure_kg,
-        question.label_percent,
-        question.meat_kg,
-        question.brine_kg,
-        question.uptake_percent,
-    )
+    ppm = _ingoing(question)
     limit = _limit(question.rule_set, question.product)
     most = limit.ways[0].bounds[0].value
     verdict = _judged(limit, ppm)
     slip, label = slip_suspected(ppm, most), _label_doubt(question)
-    right = cure_for_ppm_kg(
-        question.method,
-        min(question.wanted_ppm, most),
-        question.label_percent,
-        question.meat_kg,
-        question.brine_kg,
-        question.uptake_percent,
-    )
     state: AnswerState = worst_of([planned(verdict.state), "ask" if slip or label else "would_meet"])
-    asked = [text for text in (slip, label) if text]
-    fixes = [
-        say(
-            "bench.cure.for_ppm_weigh_of_this_curing",
-            wanted_ppm=num(min(question.wanted_ppm, most), ".0f"),
-            right=grams(right * 1000, ".1f"),
-        )
-    ]
-    if verdict.state != "pass":
-        fixes.append(say("bench.cure.do_not_use_this_batch_nitrite"))
+    right = _for_wanted(question, most)
+    fixes = (right.words, *((say("bench.cure.do_not_use_this_batch_nitrite"),) if verdict.state != "pass" else ()))
     return BenchAnswer(
         state=state,
         sentence=say(
@@ -98,41 +75,81 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
             most=num(most, ".0f"),
             upper=question.rule_set.upper(),
         ),
-        reason=joined(asked, " ") or _least(ppm),
-        fixes=tuple(fixes) if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
-        figures=(
-            Figure(
-                name=say("bench.cure.ingoing"),
-                value=round(ppm, 1),
-                kind="number",
-                show="ppm NaNO2",
-                main=True,
-                low=0,
-                high=max(1.6 * most, min(ppm * 1.1, 5 * most)),
-                band_from=min(CARRIES_PPM, most),
-                band_to=most,
-            ),
-            Figure(
-                name=say("bench.cure.cure_for_wanted"),
-                value=right,
-                kind="mass",
-                show="g",
-                main=True,
-                words=say("bench.cure.for_ppm", wanted_ppm=num(min(question.wanted_ppm, most), ".0f")),
-            ),
-            Figure(name=say("bench.cure.as_ion"), value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
-            Figure(
-                name=say("bench.cure.cure_a_kg"),
-                value=question.cure_kg / question.meat_kg * 1000,
-                kind="number",
-                show="g on a kg",
-            ),
-        ),
+        reason=joined([text for text in (slip, label) if text], " ") or _least(ppm),
+        fixes=fixes if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
+        figures=_figures(question, ppm, most, right),
         pictures=(_picture(question, ppm),),
         tables=(*_methods(question), _tenfold(question)),
         schools=tuple(_schools(question, ppm)),
         workings=(_working(question, ppm), verdict.working),
         caution=say("bench.cure.a_tenfold_slip_poisons_read_the"),
+    )
+
+
+def _ingoing(question: CureQuestion, method: MethodKey | None = None, label_percent: float | None = None) -> float:
+    """Ingoing nitrite [ppm], by another method or another label where one is given."""
+    return ingoing_ppm(
+        method or question.method,
+        question.cure_kg,
+        label_percent or question.label_percent,
+        question.meat_kg,
+        question.brine_kg,
+        question.uptake_percent,
+    )
+
+
+class Right(NamedTuple):
+    """The curing salt for what is wanted, at most for what is allowed."""
+
+    ppm: float
+    cure_kg: float
+    words: Message
+
+
+def _for_wanted(question: CureQuestion, most: float) -> Right:
+    ppm = min(question.wanted_ppm, most)
+    cure_kg = cure_for_ppm_kg(
+        question.method,
+        ppm,
+        question.label_percent,
+        question.meat_kg,
+        question.brine_kg,
+        question.uptake_percent,
+    )
+    weigh = say(
+        "bench.cure.for_ppm_weigh_of_this_curing", wanted_ppm=num(ppm, ".0f"), right=grams(cure_kg * 1000, ".1f")
+    )
+    return Right(ppm, cure_kg, weigh)
+
+
+def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> tuple[Figure, ...]:
+    return (
+        Figure(
+            name=say("bench.cure.ingoing"),
+            value=round(ppm, 1),
+            kind="number",
+            show="ppm NaNO2",
+            main=True,
+            low=0,
+            high=max(1.6 * most, min(ppm * 1.1, 5 * most)),
+            band_from=min(CARRIES_PPM, most),
+            band_to=most,
+        ),
+        Figure(
+            name=say("bench.cure.cure_for_wanted"),
+            value=right.cure_kg,
+            kind="mass",
+            show="g",
+            main=True,
+            words=say("bench.cure.for_ppm", wanted_ppm=num(right.ppm, ".0f")),
+        ),
+        Figure(name=say("bench.cure.as_ion"), value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
+        Figure(
+            name=say("bench.cure.cure_a_kg"),
+            value=question.cure_kg / question.meat_kg * 1000,
+            kind="number",
+            show="g on a kg",
+        ),
     )
 
 
@@ -152,8 +169,8 @@ def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
     ]
     end = max(1.5 * most, min(1.1 * ppm, 3 * most))
     carries = ScaleMark(words=say("bench.cure.carries_its_part_from", carries_ppm=num(CARRIES_PPM)), x=CARRIES_PPM)
-    drawn = scales("nitrite", "number", rows, "ppm", (carries,), (0.0, end))
-    return drawn.model_copy(update={"pointer": say("bench.cure.this_batch_ppm", ppm=num(ppm, ".0f"))})
+    pointer = say("bench.cure.this_batch_ppm", ppm=num(ppm, ".0f"))
+    return scales("nitrite", "number", rows, "ppm", (carries,), (0.0, end), pointer=pointer)
 
 
 def _limit(rule_set_id: RuleSetId, product: ProductKey) -> Composition:
@@ -196,26 +213,18 @@ def _methods(question: CureQuestion) -> tuple[Table, ...]:
     )
     for method, words in ways:
         if method == "dry" or question.brine_kg > 0:
-            ppm = ingoing_ppm(
-                method,
-                question.cure_kg,
-                question.label_percent,
-                question.meat_kg,
-                question.brine_kg,
-                question.uptake_percent,
-            )
-            rows.append((words, say("bench.cure.ppm_ppm", ppm=num(ppm, ".0f"))))
-    return (Table(title=say("bench.cure.the_same_curing_salt_by_each"), head=("Counted", "Ingoing"), rows=tuple(rows)),)
+            rows.append((words, say("bench.cure.ppm_ppm", ppm=num(_ingoing(question, method), ".0f"))))
+    head = (say("bench.cure.counted"), say("bench.cure.ingoing_2"))
+    return (Table(title=say("bench.cure.the_same_curing_salt_by_each"), head=head, rows=tuple(rows)),)
 
 
 def _tenfold(question: CureQuestion) -> Table:
     rows = []
     for share in (0.6, 6.25, 100.0):
-        ppm = ingoing_ppm(
-            question.method, question.cure_kg, share, question.meat_kg, question.brine_kg, question.uptake_percent
-        )
+        ppm = _ingoing(question, label_percent=share)
         rows.append((say("bench.cure.share_nitrite", share=num(share)), say("bench.cure.ppm_ppm", ppm=num(ppm, ".0f"))))
-    return Table(title=say("bench.cure.if_the_label_says_something_else"), head=("Label", "Ingoing"), rows=tuple(rows))
+    head = (say("bench.cure.label"), say("bench.cure.ingoing_2"))
+    return Table(title=say("bench.cure.if_the_label_says_something_else"), head=head, rows=tuple(rows))
 
 
 def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:

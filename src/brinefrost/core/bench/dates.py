@@ -71,67 +71,70 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
     if question.made_on > _today(question):
         return _not_made(question)
     found = _find(question, question.rule_set)
-    today = _today(question)
     state, sentence = _verdict(question, found)
     return BenchAnswer(
         state=state,
         sentence=sentence,
         reason=found.because + _frozen_words(question),
         fixes=_fixes(state),
-        figures=(
-            Figure(
-                name=say("bench.dates.last_day"),
-                value=None,
-                kind="day",
-                main=True,
-                words=found.last_day.isoformat() if found.last_day else "",
-                absent=say("bench.dates.in_the_freezer"),
-            ),
-            Figure(
-                name=say("bench.dates.days_left"),
-                value=None if found.last_day is None else (found.last_day - today).days,
-                kind="number",
-                show="d",
-                main=True,
-                words=say("bench.dates.after_words", words=_words(today)),
-                absent=say("bench.dates.standing_still"),
-            ),
-            Figure(
-                name=say("bench.dates.days_allowed"),
-                value=found.days_allowed,
-                kind="number",
-                show="d",
-                words=say("bench.dates.day_made_day_1"),
-            ),
-            Figure(
-                name=say("bench.dates.days_frozen"),
-                value=found.days_frozen,
-                kind="number",
-                show="d",
-                words=say("bench.dates.not_counted"),
-            ),
-        ),
+        figures=_figures(found, _today(question)),
         pictures=_picture(question),
         schools=tuple(_schools(question)),
-        workings=(
-            Working(
-                title=say("bench.dates.discard_date"),
-                formula=say("bench.dates.last_day_day_made_days_allowed"),
-                inputs=(
-                    Input(name=say("bench.dates.made"), value=question.made_on.isoformat()),
-                    Input(name=say("bench.dates.days_allowed_2"), value=found.days_allowed, unit="d"),
-                    Input(name=say("bench.dates.whole_days_frozen"), value=found.days_frozen, unit="d"),
-                    Input(
-                        name=say("bench.dates.parents"),
-                        value=joined((p.last_day.isoformat() for p in question.parents), ", ") or "none",
-                    ),
-                ),
-                result=found.last_day.isoformat() if found.last_day else say("bench.dates.the_count_stands_still"),
-                source=found.source,
-                assumptions=(say("bench.dates.kept_as_cold_as_the_rule"),),
-            ),
-        ),
+        workings=(_working(question, found),),
         caution=say("bench.dates.the_oldest_part_decides_a_new"),
+    )
+
+
+def _figures(found: DiscardDate, today: date) -> tuple[Figure, ...]:
+    return (
+        Figure(
+            name=say("bench.dates.last_day"),
+            value=None,
+            kind="day",
+            main=True,
+            words=found.last_day.isoformat() if found.last_day else "",
+            absent=say("bench.dates.in_the_freezer"),
+        ),
+        Figure(
+            name=say("bench.dates.days_left"),
+            value=None if found.last_day is None else (found.last_day - today).days,
+            kind="number",
+            show="d",
+            main=True,
+            words=say("bench.dates.after_words", words=_words(today)),
+            absent=say("bench.dates.standing_still"),
+        ),
+        Figure(
+            name=say("bench.dates.days_allowed"),
+            value=found.days_allowed,
+            kind="number",
+            show="d",
+            words=say("bench.dates.day_made_day_1"),
+        ),
+        Figure(
+            name=say("bench.dates.days_frozen"),
+            value=found.days_frozen,
+            kind="number",
+            show="d",
+            words=say("bench.dates.not_counted"),
+        ),
+    )
+
+
+def _working(question: DatesQuestion, found: DiscardDate) -> Working:
+    parents = joined((each.last_day.isoformat() for each in question.parents), ", ")
+    return Working(
+        title=say("bench.dates.discard_date"),
+        formula=say("bench.dates.last_day_day_made_days_allowed"),
+        inputs=(
+            Input(name=say("bench.dates.made"), value=question.made_on.isoformat()),
+            Input(name=say("bench.dates.days_allowed_2"), value=found.days_allowed, unit="d"),
+            Input(name=say("bench.dates.whole_days_frozen"), value=found.days_frozen, unit="d"),
+            Input(name=say("bench.dates.parents"), value=parents or say("bench.dates.none")),
+        ),
+        result=found.last_day.isoformat() if found.last_day else say("bench.dates.the_count_stands_still"),
+        source=found.source,
+        assumptions=(say("bench.dates.kept_as_cold_as_the_rule"),),
     )
 
 
@@ -195,44 +198,38 @@ def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, 
 
 def _picture(question: DatesQuestion) -> tuple[ScalePicture, ...]:
     """Every rule set's days from the making on, the days in the freezer hatched, and today."""
-    today = _today(question)
-    since = (today - question.made_on).days
+    today, made = _today(question), question.made_on
     still = tuple(
-        Stretch(
-            low=(each.since - question.made_on).days, high=((each.until or today) - question.made_on).days, kind="still"
-        )
+        Stretch(low=(each.since - made).days, high=((each.until or today) - made).days, kind="still")
         for each in question.frozen
     )
-    rows = []
-    for set_id in RULE_SET_IDS:
-        try:
-            found = _find(question, set_id)
-        except NotFoundError:
-            continue
-        last = since if found.last_day is None else (found.last_day - question.made_on).days
-        kept = (Stretch(low=0, high=last + 1),) if last >= 0 else ()  # the last day counts whole
-        rows.append(
-            ScaleRow(
-                words=set_id.upper(),
-                said=say("bench.dates.in_the_freezer")
-                if found.last_day is None
-                else say("bench.dates.to_words", words=_words(found.last_day)),
-                state=_verdict(question, found)[0],
-                at=since + 0.5,  # some time today
-                stretches=(*kept, *still),
-            )
-        )
-    marks = tuple(
-        ScaleMark(words=say("bench.dates.oldest_part"), x=(each.last_day - question.made_on).days + 1)
-        for each in question.parents
-    )
+    rows = [row for set_id in RULE_SET_IDS for row in _row(question, set_id, still)]
     if not rows:
         return ()
-    oldest = (min(marks, key=lambda mark: mark.x),) if marks else ()
-    days = scales("days", "day", rows, marks=oldest, first_day=question.made_on)
+    parts = ((each.last_day - made).days + 1 for each in question.parents)
+    marks = tuple(ScaleMark(words=say("bench.dates.oldest_part"), x=x) for x in sorted(parts)[:1])
+    not_counted = say("bench.dates.frozen_not_counted") if still else ""
+    return (scales("days", "day", rows, marks=marks, first_day=made, pointer=_words(today), still=not_counted),)
+
+
+def _row(question: DatesQuestion, set_id: RuleSetId, still: tuple[Stretch, ...]) -> tuple[ScaleRow, ...]:
+    """One rule set's days; nothing where it has no rule for this."""
+    try:
+        found = _find(question, set_id)
+    except NotFoundError:
+        return ()
+    since = (_today(question) - question.made_on).days
+    last = since if found.last_day is None else (found.last_day - question.made_on).days
+    kept = (Stretch(low=0, high=last + 1),) if last >= 0 else ()  # the last day counts whole
     return (
-        days.model_copy(
-            update={"pointer": _words(today), "still": say("bench.dates.frozen_not_counted") if still else ""}
+        ScaleRow(
+            words=set_id.upper(),
+            said=say("bench.dates.in_the_freezer")
+            if found.last_day is None
+            else say("bench.dates.to_words", words=_words(found.last_day)),
+            state=_verdict(question, found)[0],
+            at=since + 0.5,  # some time today
+            stretches=(*kept, *still),
         ),
     )
 

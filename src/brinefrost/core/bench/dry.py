@@ -89,40 +89,43 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
             " ",
         ),
         fixes=_fixes(question, need, surely, dried, hours),
-        figures=(
-            Figure(
-                name=say("bench.dry.aw_now"),
-                value=round(now, 3),
-                kind="number",
-                show="aw",
-                main=True,
-                low=0.75,
-                high=1,
-                band_from=0.75,
-                band_to=question.target_aw,
-            ),
-            Figure(
-                name=say("bench.dry.loss_needed"),
-                value=None if need is None else round(100 * need, 1),
-                kind="percent",
-                show="of the mass at the start",
-                main=True,
-                absent=say("bench.dry.not_by_drying_alone") if need is None else "",
-            ),
-            Figure(
-                name=say("bench.dry.mass_at_target"),
-                value=None if need is None else question.mass_kg * (1 - need),
-                kind="mass",
-                show="kg",
-            ),
-            Figure(name=say("bench.dry.water_phase_salt"), value=round(phase, 1), kind="percent", show="in its water"),
-            *(_hours_figure(name, verdict) for name, verdict in hours.items()),
-        ),
+        figures=(*_figures(question, now, need, phase), *(_hours_figure(verdict) for verdict in hours.values())),
         pictures=_pictures(question, sugars, need, phase),
         tables=(_growers(now, question.ph),),
         schools=tuple(_schools(question, now)),
         workings=(_working(question, aw, water), dried.working, *(v.working for v in hours.values())),
         caution=say("bench.dry.s_aureus_toxin_once_made_stays"),
+    )
+
+
+def _figures(question: DryQuestion, now: float, need: float | None, phase: float) -> tuple[Figure, ...]:
+    return (
+        Figure(
+            name=say("bench.dry.aw_now"),
+            value=round(now, 3),
+            kind="number",
+            show="aw",
+            main=True,
+            low=0.75,
+            high=1,
+            band_from=0.75,
+            band_to=question.target_aw,
+        ),
+        Figure(
+            name=say("bench.dry.loss_needed"),
+            value=None if need is None else round(100 * need, 1),
+            kind="percent",
+            show="of the mass at the start",
+            main=True,
+            absent=say("bench.dry.not_by_drying_alone") if need is None else "",
+        ),
+        Figure(
+            name=say("bench.dry.mass_at_target"),
+            value=None if need is None else question.mass_kg * (1 - need),
+            kind="mass",
+            show="kg",
+        ),
+        Figure(name=say("bench.dry.water_phase_salt"), value=round(phase, 1), kind="percent", show="in its water"),
     )
 
 
@@ -155,7 +158,7 @@ def _degree_hours(question: DryQuestion) -> dict[str, Verdict]:
     }
 
 
-def _hours_figure(name: str, verdict: Verdict) -> Figure:
+def _hours_figure(verdict: Verdict) -> Figure:
     most = verdict.limit_value or 1.0
     return Figure(
         name=say("bench.dry.degree_hours"),
@@ -171,7 +174,7 @@ def _hours_figure(name: str, verdict: Verdict) -> Figure:
 
 
 def _sentence(question: DryQuestion, now: float, need: float | None, dried: Verdict) -> str:
-    how = "Measured" if question.measured_aw is not None else "About"
+    how = say("bench.dry.about") if question.measured_aw is None else say("bench.dry.measured")
     if dried.state == "pass":
         return say(
             "bench.dry.aw_after_loss_at_or_below",

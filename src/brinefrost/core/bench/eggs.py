@@ -35,6 +35,7 @@ from brinefrost.core.working import Input, Working
 
 SALTED_PERCENT = 2.0  # from this much salt or sugar on, the salted row; USDA-FSIS guidance on egg products
 SOFT_C = 54.4  # an egg colder than this in its middle is raw, not soft
+MEAT_TABLE = "salmonella-whole-6.5"  # the whole-roast table is for meat
 LONGEST_S = 8 * 3600.0
 WHITE_MIDDLE = (1 + YOLK_EDGE) / 2  # half way through the white, as a share of the radius
 
@@ -155,7 +156,7 @@ def _sentence(question: EggQuestion, centre: float, state: AnswerState, water: f
         "would_meet": say("bench.eggs.that_should_do"),
         "advisory": say("bench.eggs.undercooked_only_with_an_advisory_for"),
     }
-    return say("bench.eggs.what_get", what=what, get=said.get(state, "not pasteurised"))
+    return say("bench.eggs.what_get", what=what, get=said.get(state, say("bench.eggs.not_pasteurised")))
 
 
 def _fixes(question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, met: bool) -> tuple[str, ...]:
@@ -193,6 +194,30 @@ def _figures(
     question: EggQuestion, heating: Heating, limit: Limit, needed: float | None, centre: float, water: float
 ) -> tuple[Figure, ...]:
     found = [
+        *_always(question, needed, centre),
+        *(_in_the_shell(question, heating, centre, water) if question.form == "shell" else ()),
+    ]
+    if question.form != "shell":
+        found.append(
+            Figure(
+                name=say("bench.eggs.thickest"),
+                value=thickest_m((limit, _line(question)), heating, question.duration_s),
+                kind="length",
+                show="mm",
+                absent=say("bench.chill.none_passes"),
+            )
+        )
+    if question.eggs > 1:
+        reaches = say("bench.eggs.one_contaminated_egg_reaches_every_porti")
+        found.append(
+            Figure(name=say("bench.eggs.pool"), value=question.eggs, kind="number", show="eggs", words=reaches)
+        )
+    return tuple(found)
+
+
+def _always(question: EggQuestion, needed: float | None, centre: float) -> tuple[Figure, ...]:
+    """The middle, the time it needs and where water boils here: of every form."""
+    return (
         Figure(
             name=say("bench.eggs.centre"),
             value=round(centre, 1),
@@ -217,46 +242,29 @@ def _figures(
             kind="temperature",
             words=say("bench.eggs.at_m", altitude=num(question.altitude_m)),
         ),
+    )
+
+
+def _in_the_shell(question: EggQuestion, heating: Heating, centre: float, water: float) -> tuple[Figure, ...]:
+    """White and yolk at the end; soft-boiled by its formula, where the egg is boiled from the cold."""
+    white, edge = _layers(question, heating)
+    found = [
+        Figure(name=say("bench.eggs.white"), value=round(white, 1), kind="temperature", words=white_state(white)),
+        Figure(
+            name=say("bench.eggs.yolk_edge"),
+            value=round(edge, 1),
+            kind="temperature",
+            words=say("bench.eggs.yolk_centre", yolk_state=yolk_state(centre)),
+        ),
     ]
-    if question.form == "shell":
-        white, edge = _layers(question, heating)
-        found += [
-            Figure(name=say("bench.eggs.white"), value=round(white, 1), kind="temperature", words=white_state(white)),
-            Figure(
-                name=say("bench.eggs.yolk_edge"),
-                value=round(edge, 1),
-                kind="temperature",
-                words=say("bench.eggs.yolk_centre", yolk_state=yolk_state(centre)),
-            ),
-        ]
-        if question.boiling and question.start_c < 63 < water:
-            found.append(
-                Figure(
-                    name=say("bench.eggs.soft_boiled"),
-                    value=soft_boiled_s(question.mass_kg, question.start_c, water),
-                    kind="time",
-                    show="min",
-                    words=say("bench.eggs.yolks_edge_at_by_williams_formula"),
-                )
-            )
-    else:
+    if question.boiling and question.start_c < 63 < water:
         found.append(
             Figure(
-                name=say("bench.eggs.thickest"),
-                value=thickest_m((limit, _line(question)), heating, question.duration_s),
-                kind="length",
-                show="mm",
-                absent=say("bench.chill.none_passes"),
-            )
-        )
-    if question.eggs > 1:
-        found.append(
-            Figure(
-                name=say("bench.eggs.pool"),
-                value=question.eggs,
-                kind="number",
-                show="eggs",
-                words=say("bench.eggs.one_contaminated_egg_reaches_every_porti"),
+                name=say("bench.eggs.soft_boiled"),
+                value=soft_boiled_s(question.mass_kg, question.start_c, water),
+                kind="time",
+                show="min",
+                words=say("bench.eggs.yolks_edge_at_by_williams_formula"),
             )
         )
     return tuple(found)
@@ -269,7 +277,12 @@ def _curve(question: EggQuestion, heating: Heating, times: Array, core: Array, l
         x_kind="time",
         y_kind="temperature",
         lines=(
-            line(say("bench.eggs.yolks_centre") if question.form == "shell" else "middle", "core", times, core),
+            line(
+                say("bench.eggs.yolks_centre") if question.form == "shell" else say("bench.eggs.middle"),
+                "core",
+                times,
+                core,
+            ),
             line(say("bench.eggs.water"), "surroundings", times, np.full(len(times), heating.surroundings_c)),
         ),
         marks=(BenchMark(words=say("bench.eggs.counts_from", floor=temp(floor, "g")), y=floor),),
@@ -316,10 +329,9 @@ def _compare(question: EggQuestion, limit: Limit, line_: Limit) -> Table:
         centre = float(heating.core_c(np.array([question.duration_s]))[0])
         needed = met_s((limit, line_), steadily(heating))
         name = grams(size * 1000, ".0f") if question.form == "shell" else mm(size * 1000, ".0f")
-        rows.append((name, temp(centre, ".1f"), "never" if needed is None else duration(needed)))
-    return Table(
-        title=say("bench.eggs.other_sizes"), head=("", say("bench.eggs.middle_at_the_end"), "Needs"), rows=tuple(rows)
-    )
+        rows.append((name, temp(centre, ".1f"), say("bench.eggs.never") if needed is None else duration(needed)))
+    head = ("", say("bench.eggs.middle_at_the_end"), say("bench.eggs.needs"))
+    return Table(title=say("bench.eggs.other_sizes"), head=head, rows=tuple(rows))
 
 
 def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
@@ -328,7 +340,7 @@ def _schools(question: EggQuestion, series: Series) -> list[SchoolAnswer]:
         school(set_id.upper(), entry.limit, entry.limit.evaluate(series, question.duration_s))
         for set_id in RULE_SET_IDS
         for entry in rule_set(set_id).entries_for(topic)
-        if "roast" not in entry.school  # that table is for meat
+        if entry.limit.id != MEAT_TABLE
     ]
     if question.form == "shell":
         entry = targets_for("heat.egg_shell")[0]

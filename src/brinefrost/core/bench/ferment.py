@@ -93,43 +93,46 @@ def answer_ferment(question: FermentQuestion) -> BenchAnswer:
         sentence=joined((sentence, say("bench.ferment.with_so_little_salt_others")), " ") if weak else sentence,
         reason=_salt_words(question.kind, salt) + _warm_words(rows),
         fixes=_fixes(question, state, salt),
-        figures=(
-            Figure(
-                name=say("bench.ferment.salt_on_all"),
-                value=round(salt, 2),
-                kind="percent",
-                show="salt",
-                main=True,
-                low=0,
-                high=10,
-                band_from=SALT[question.kind][0],
-                band_to=SALT[question.kind][1],
-            ),
-            Figure(
-                name=say("bench.ferment.latest_ph"),
-                value=rows[-1].ph,
-                kind="ph",
-                main=True,
-                low=3,
-                high=7,
-                band_from=3,
-                band_to=line_ph(),
-            ),
-            Figure(
-                name=say("bench.ferment.crosses_on_day"),
-                value=None if found.day is None else round(found.day, 1),
-                kind="number",
-                show="d",
-                words=_span(found),
-            ),
-            Figure(
-                name=say("bench.ferment.falls_a_day"), value=round(found.slope_per_day, 2), kind="number", show="pH/d"
-            ),
-        ),
+        figures=_figures(question, rows, found, salt),
         pictures=(_picture(question, rows, found), ground(rows[-1].ph, salt)),
         schools=_schools(question, series),
         workings=(verdict.working, _working(rows, found, salt)),
         caution=say("bench.ferment.only_a_measured_ph_passes_soft"),
+    )
+
+
+def _figures(question: FermentQuestion, rows: list[FermentReading], found: Crossing, salt: float) -> tuple[Figure, ...]:
+    usual = SALT[question.kind]
+    return (
+        Figure(
+            name=say("bench.ferment.salt_on_all"),
+            value=round(salt, 2),
+            kind="percent",
+            show="salt",
+            main=True,
+            low=0,
+            high=10,
+            band_from=usual[0],
+            band_to=usual[1],
+        ),
+        Figure(
+            name=say("bench.ferment.latest_ph"),
+            value=rows[-1].ph,
+            kind="ph",
+            main=True,
+            low=3,
+            high=7,
+            band_from=3,
+            band_to=line_ph(),
+        ),
+        Figure(
+            name=say("bench.ferment.crosses_on_day"),
+            value=None if found.day is None else round(found.day, 1),
+            kind="number",
+            show="d",
+            words=_span(found),
+        ),
+        Figure(name=say("bench.ferment.falls_a_day"), value=round(found.slope_per_day, 2), kind="number", show="pH/d"),
     )
 
 

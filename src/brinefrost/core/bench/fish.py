@@ -36,7 +36,7 @@ from brinefrost.core.bench.steady import face_to_face
 from brinefrost.core.food.media import body_of, food
 from brinefrost.core.kitchen.cooked import cook_fix
 from brinefrost.core.kitchen.fish import Species, advisory, freezing_need, species, species_of
-from brinefrost.core.limits import Freezing, Hold
+from brinefrost.core.limits import FreezeOption, Freezing, Hold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, pham_s
 from brinefrost.core.physics.heating import Heating
@@ -99,11 +99,11 @@ def _sentence(
     question: FishQuestion, kind: Species, parts: list[tuple[str, AnswerState, str]], state: AnswerState, record: str
 ) -> str:
     dish = {
-        "raw": "raw",
+        "raw": say("bench.fish.raw"),
         "citrus": say("bench.fish.in_citrus"),
         "seared": say("bench.fish.seared_outside"),
-        "cold_smoked": "cold-smoked",
-        "cooked": "cooked",
+        "cold_smoked": say("bench.fish.cold_smoked"),
+        "cooked": say("bench.fish.cooked"),
     }
     name = say("bench.fish.name_dish", name=kind.name, dish=dish[question.dish])
     stops = {part[0] for part in parts if part[1] in ("would_fail", "fail")}
@@ -131,7 +131,7 @@ def _sentence(
         "would_meet": say("bench.fish.may_be_served"),
         "pass": say("bench.fish.may_be_served"),
     }
-    return say("bench.fish.name_get", name=name, get=said.get(state, "not as it stands."))
+    return say("bench.fish.name_get", name=name, get=said.get(state, say("bench.fish.not_as_it_stands")))
 
 
 def _what_the_dish_does(question: FishQuestion) -> list[str]:
@@ -192,72 +192,71 @@ def _fixes(question: FishQuestion, kind: Species, standing: set[str]) -> tuple[s
 
 
 def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: list[FishClock]) -> tuple[Figure, ...]:
-    option = freeze.options[0]
-    found = []
-    if question.freezer_c < option.hold_at_c:
-        to_core = pham_s(
-            FISH, Shape.slab, question.thickness_m, question.freezer_h, 4.0, option.hold_at_c, question.freezer_c
-        )
-        found += [
-            Figure(
-                name=say("bench.fish.freeze_to_core"),
-                value=to_core,
-                kind="time",
-                show="h",
-                main=True,
-                words=say("bench.fish.until_the_core_is_at_the", hold_at=temp(option.hold_at_c, "g")),
-            ),
-            Figure(
-                name=say("bench.fish.freeze_in_all"),
-                value=to_core + option.for_s,
-                kind="time",
-                show="d",
-                main=True,
-                words=option.words(),
-            ),
-        ]
-    else:
-        found.append(
-            Figure(
-                name=say("bench.fish.freeze_to_core"),
-                value=None,
-                kind="time",
-                show="h",
-                main=True,
-                words=say("bench.fish.this_freezer_never_brings_the_core", hold_at=temp(option.hold_at_c, "g")),
-            )
-        )
-    found.append(
+    found = [
+        *_to_freeze(question, freeze.options[0]),
         Figure(
             name=say("bench.fish.out_of_cold"),
             value=sum(duration for _, duration in _spans(question)),
             kind="time",
             show="min",
             words=say("bench.fish.in_all_the_dressing_included"),
-        )
+        ),
+        *_left(clocks),
+    ]
+    if kind.scombroid:
+        makes = say("bench.fish.makes_histamine_no_cooking_removes_it")
+        found.append(Figure(name=say("bench.fish.scombroid"), value=None, kind="words", words=makes))
+    return tuple(found)
+
+
+def _to_freeze(question: FishQuestion, option: FreezeOption) -> tuple[Figure, ...]:
+    """How long this freezer takes to the core, and with the time it must stay there; or that it never does."""
+    cold = temp(option.hold_at_c, "g")
+    if question.freezer_c >= option.hold_at_c:
+        never = say("bench.fish.this_freezer_never_brings_the_core", hold_at=cold)
+        name = say("bench.fish.freeze_to_core")
+        return (Figure(name=name, value=None, kind="time", show="h", main=True, words=never),)
+    to_core = _to_core_s(question, option.hold_at_c)
+    return (
+        Figure(
+            name=say("bench.fish.freeze_to_core"),
+            value=to_core,
+            kind="time",
+            show="h",
+            main=True,
+            words=say("bench.fish.until_the_core_is_at_the", hold_at=cold),
+        ),
+        Figure(
+            name=say("bench.fish.freeze_in_all"),
+            value=to_core + option.for_s,
+            kind="time",
+            show="d",
+            main=True,
+            words=option.words(),
+        ),
     )
+
+
+def _to_core_s(question: FishQuestion, core_c: float) -> float:
+    """Until the core is as cold, out of the fridge into this freezer [s]."""
+    return pham_s(FISH, Shape.slab, question.thickness_m, question.freezer_h, COLD_C, core_c, question.freezer_c)
+
+
+def _left(clocks: list[FishClock]) -> tuple[Figure, ...]:
+    """What is left out of the cold before the first clock is full; nothing where none runs."""
     left = [each.limit.allowed_s(DRESSED_AT_C, (each.verdict.value or 0.0) / 100) for each in clocks]
     still = [each for each in left if each is not None]
-    if still:
-        found.append(
-            Figure(
-                name=say("bench.clocks.time_left"),
-                value=min(still),
-                kind="time",
-                show="min",
-                words=say("bench.fish.at_before_the_first_clock_is", dressed_at=legal(DRESSED_AT_C, "g")),
-            )
-        )
-    if kind.scombroid:
-        found.append(
-            Figure(
-                name=say("bench.fish.scombroid"),
-                value=None,
-                kind="words",
-                words=say("bench.fish.makes_histamine_no_cooking_removes_it"),
-            )
-        )
-    return tuple(found)
+    if not still:
+        return ()
+    return (
+        Figure(
+            name=say("bench.clocks.time_left"),
+            value=min(still),
+            kind="time",
+            show="min",
+            words=say("bench.fish.at_before_the_first_clock_is", dressed_at=legal(DRESSED_AT_C, "g")),
+        ),
+    )
 
 
 def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]:
@@ -270,9 +269,7 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
         if question.freezer_c >= coldest:
             rows.append(ScaleRow(words=option.words(), said=say("bench.fish.this_freezer_is_not_cold_enough")))
             continue
-        to_core = pham_s(
-            FISH, Shape.slab, question.thickness_m, question.freezer_h, COLD_C, coldest, question.freezer_c
-        )
+        to_core = _to_core_s(question, coldest)
         days = [to_core / DAY_S, (to_core + option.for_s) / DAY_S]
         rows.append(
             ScaleRow(
@@ -283,8 +280,8 @@ def _freezings(question: FishQuestion, needed: bool) -> tuple[ScalePicture, ...]
         )
     if not any(row.stretches for row in rows):
         return ()
-    drawn = scales("freezings", "number", rows, "d", bounds=(0.0, None))
-    return (drawn.model_copy(update={"still": say("bench.fish.until_the_core_is_cold_enough")}),)
+    still = say("bench.fish.until_the_core_is_cold_enough")
+    return (scales("freezings", "number", rows, "d", bounds=(0.0, None), still=still),)
 
 
 def _dials(clocks: list[FishClock]) -> tuple[DialPicture, ...]:
@@ -322,27 +319,29 @@ def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
 
 
 def _list() -> Table:
-    rows = [
-        (
-            each.name,
-            each.latin,
-            "yes" if each.parasites else "no",
-            "yes" if each.scombroid else "no",
-            say("bench.fish.thunnus_exempt_us")
-            if each.tuna
-            else say("bench.fish.mollusc_exempt")
-            if each.mollusc
-            else say("bench.fish.farmed_with_letter")
-            if each.farmed
-            else "",
-        )
-        for each in species().values()
-    ]
+    yes, no = say("bench.fish.yes"), say("bench.fish.no")
     return Table(
         title=say("bench.fish.species"),
-        head=("Fish", "", "Parasites", "Histamine", say("bench.fish.exempt_from_freezing")),
-        rows=tuple(rows),
+        head=(
+            say("bench.fish.fish"),
+            "",
+            say("bench.fish.parasites"),
+            say("bench.fish.makes_histamine"),
+            say("bench.fish.exempt_from_freezing"),
+        ),
+        rows=tuple(
+            (each.name, each.latin, yes if each.parasites else no, yes if each.scombroid else no, _exempt(each))
+            for each in species().values()
+        ),
     )
+
+
+def _exempt(kind: Species) -> str:
+    if kind.tuna:
+        return say("bench.fish.thunnus_exempt_us")
+    if kind.mollusc:
+        return say("bench.fish.mollusc_exempt")
+    return say("bench.fish.farmed_with_letter") if kind.farmed else ""
 
 
 def _schools(question: FishQuestion, kind: Species) -> list[SchoolAnswer]:

@@ -92,9 +92,13 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
 
 
 def _wanting(trace: Trace, use: FileUse) -> str:
-    found = joined((each.name for each in trace.channels), ", ") or "nothing"
+    found = joined((each.name for each in trace.channels), ", ") or say("bench.from_file.nothing")
     wanted = {"ph": say("bench.from_file.a_ph"), "surroundings": say("bench.from_file.a_temperature")}
-    return say("bench.from_file.these_rows_need_and_the_file", get=wanted.get(use, "a core temperature"), found=found)
+    return say(
+        "bench.from_file.these_rows_need_and_the_file",
+        get=wanted.get(use, say("bench.from_file.a_core_temperature")),
+        found=found,
+    )
 
 
 def _thinned(

@@ -43,26 +43,33 @@ def figures_of(
         band_from=counts_from_c(limit),
         band_to=top,
     )
-    wanted: tuple[Figure, ...] = ()
-    if question.wanted_core_c is not None:
-        reached = rising_crossing(curve.times_s, curve.core_c, question.wanted_core_c)
-        wanted = (
-            Figure(
-                name=say("bench.heat.time_to_core"),
-                value=reached,
-                kind="time",
-                show="h",
-                words=say("bench.heat.to_wanted_core", wanted_core=temp(question.wanted_core_c, "g")),
-                absent=say("bench.heat.never_in_this_time"),
-            ),
-        )
-    hottest = Figure(
-        name=say("bench.heat.hottest_core"), value=round(float(np.max(curve.core_c)), 2), kind="temperature"
-    )
+    hottest_c = round(float(np.max(curve.core_c)), 2)
+    hottest = Figure(name=say("bench.heat.hottest_core"), value=hottest_c, kind="temperature")
+    wanted = _to_wanted(question, curve)
     if not steady:
         return (core, hottest, *wanted)
+    return (core, *_would_pass(would), *((hottest,) if hottest_c > at_end + 0.05 else ()), *wanted)
+
+
+def _to_wanted(question: HeatQuestion, curve: HeatCurve) -> tuple[Figure, ...]:
+    """When the core is where the cook wants it; nothing where none was asked for."""
+    if question.wanted_core_c is None:
+        return ()
     return (
-        core,
+        Figure(
+            name=say("bench.heat.time_to_core"),
+            value=rising_crossing(curve.times_s, curve.core_c, question.wanted_core_c),
+            kind="time",
+            show="h",
+            words=say("bench.heat.to_wanted_core", wanted_core=temp(question.wanted_core_c, "g")),
+            absent=say("bench.heat.never_in_this_time"),
+        ),
+    )
+
+
+def _would_pass(would: Inverses) -> tuple[Figure, ...]:
+    """The time, the thickest piece and the coolest surroundings that would do."""
+    return (
         Figure(
             name=say("bench.eggs.time_needed"),
             value=would.needed_s,
@@ -84,8 +91,6 @@ def figures_of(
             kind="temperature",
             absent=say("bench.heat.none_up_to"),
         ),
-        *((hottest,) if (hottest.value or 0.0) > at_end + 0.05 else ()),
-        *wanted,
     )
 
 

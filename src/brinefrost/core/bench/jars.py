@@ -71,17 +71,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
     the stricter reading; the centre by conduction, on the slow side. 21 CFR 113, 114; NCHFP; Breidt
     et al.; Carslaw & Jaeger (1959).
     """
-    highest = boiling_c(question.altitude_m)
-    if question.process_c > highest + 0.05:
-        raise OutOfRangeError(
-            say(
-                "bench.jars.at_m_an_open_water_bath",
-                altitude=num(question.altitude_m),
-                highest=temp(highest, ".1f"),
-                process=temp(question.process_c, "g"),
-            ),
-            process_c=question.process_c,
-        )
+    _check_boils(question)
     ph = _ph(question)
     heating = _heating(question)
     times = np.linspace(0.0, max(question.process_s, 60.0), 200)
@@ -98,15 +88,9 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
         question.ph_uncertainty if question.measured_ph is not None else DOUBT_PH,
     )
     early = question.measured_ph is not None and not at_rest(question.sample, question.rested_s)
-    slip = hardly_any("Vinegar", question.vinegar_percent, 0.5)
+    slip = hardly_any(say("bench.slips.vinegar"), question.vinegar_percent, 0.5)
     return BenchAnswer(
-        state=worst_of(
-            [
-                _state(fate, question),
-                *(["not_measured"] if early else []),  # type: ignore[list-item]
-                *(["ask"] if slip else []),  # type: ignore[list-item]
-            ]
-        ),
+        state=worst_of([_state(fate, question), "not_measured" if early else "pass", "ask" if slip else "pass"]),
         sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)),
         reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
         fixes=_fixes(question, fate, verdict, met_s((limit,), steadily(heating))),
@@ -214,6 +198,21 @@ def _day(day: date) -> str:
     return f"{day:%d %b %Y}".lstrip("0")
 
 
+def _check_boils(question: JarQuestion) -> None:
+    """An open bath is no hotter than water boils at that height."""
+    highest = boiling_c(question.altitude_m)
+    if question.process_c > highest + 0.05:
+        raise OutOfRangeError(
+            say(
+                "bench.jars.at_m_an_open_water_bath",
+                altitude=num(question.altitude_m),
+                highest=temp(highest, ".1f"),
+                process=temp(question.process_c, "g"),
+            ),
+            process_c=question.process_c,
+        )
+
+
 def _blended(question: JarQuestion) -> str:
     if not question.blended:
         return ""
@@ -223,13 +222,6 @@ def _blended(question: JarQuestion) -> str:
 def _figures(
     question: JarQuestion, ph: float | None, centre: float, heating: Heating, limit: Lethality, verdict: Verdict
 ) -> tuple[Figure, ...]:
-    needed = met_s((limit,), steadily(heating))
-    more = say("bench.jars.ask_a_process_authority")
-    try:
-        added: float | None = added_minutes(question.altitude_m) * 60.0
-        more = say("bench.jars.added_to_a_boiling_water_process")
-    except OutOfRangeError:
-        added = None
     return (
         Figure(
             name=say("bench.acid.resting_ph"),
@@ -264,14 +256,24 @@ def _figures(
         ),
         Figure(
             name=say("bench.acid.process_time"),
-            value=needed,
+            value=met_s((limit,), steadily(heating)),
             kind="time",
             show="min",
             words=say("bench.jars.in_water", process=temp(question.process_c, "g")),
             absent=say("bench.acid.never_at_this_temperature"),
         ),
-        Figure(name=say("bench.jars.added_time"), value=added, kind="time", show="min", words=more),
+        _added(question.altitude_m),
     )
+
+
+def _added(altitude_m: float) -> Figure:
+    """What the height adds to a boiling-water process; too high for the table, that is asked of an authority."""
+    try:
+        added: float | None = added_minutes(altitude_m) * 60.0
+        words = say("bench.jars.added_to_a_boiling_water_process")
+    except OutOfRangeError:
+        added, words = None, say("bench.jars.ask_a_process_authority")
+    return Figure(name=say("bench.jars.added_time"), value=added, kind="time", show="min", words=words)
 
 
 def _picture(heating: Heating, times: Array, core: Array) -> CurvePicture:
@@ -298,11 +300,11 @@ def _checks(question: JarQuestion) -> Table:
         title=say("bench.jars.before_it_counts_as_closed"),
         head=("", ""),
         rows=(
-            ("Rim", say("bench.jars.sound_clean_headspace_to_the_shoulder")),
-            ("Bubbles", say("bench.jars.a_stream_at_once_it_leaks")),
-            ("Water", say("bench.jars.over_the_lids_all_the_time")),
-            ("Cooling", say("bench.jars.undisturbed_for_12_to_24_h")),
-            ("Lid", lid),
+            (say("bench.jars.rim"), say("bench.jars.sound_clean_headspace_to_the_shoulder")),
+            (say("bench.jars.bubbles"), say("bench.jars.a_stream_at_once_it_leaks")),
+            (say("bench.jars.water"), say("bench.jars.over_the_lids_all_the_time")),
+            (say("bench.jars.cooling"), say("bench.jars.undisturbed_for_12_to_24_h")),
+            (say("bench.jars.lid"), lid),
             (
                 say("bench.jars.kind_of_lid"),
                 say("bench.jars.two_piece_new")

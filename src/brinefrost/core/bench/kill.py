@@ -85,7 +85,12 @@ def answer_kill(question: KillQuestion) -> BenchAnswer:
         tables=(
             Table(
                 title=say("bench.kill.every_target"),
-                head=("Target", "Gathered", "", say("bench.kill.hold_at_this_temperature")),
+                head=(
+                    say("bench.kill.target"),
+                    say("bench.kill.gathered"),
+                    "",
+                    say("bench.kill.hold_at_this_temperature"),
+                ),
                 rows=tuple(rows),
             ),
         ),

@@ -158,8 +158,8 @@ def _picture(question: RulesQuestion) -> tuple[ScalePicture, ...]:
         for set_id, entry, (bound, upward) in known
     ]
     show = {"time": "h", "number": "d"}.get(kind, "")
-    drawn = scales("rule_scales", kind, rows, show, (), (low, max(ends) + room))
-    return (drawn.model_copy(update={"pointer": "" if own is None else say("bench.rules.our_own_limit")}),)
+    pointer = "" if own is None else say("bench.rules.our_own_limit")
+    return (scales("rule_scales", kind, rows, show, (), (low, max(ends) + room), pointer=pointer),)
 
 
 def _kind(topic: str) -> Kind:
@@ -199,6 +199,11 @@ def _all(topic: str) -> Table:
         for set_id in RULE_SET_IDS
         for entry in rule_set(set_id).entries_for(topic)
     ]
-    return Table(
-        title=say("bench.rules.every_rule_set"), head=("Rules", "School", "Limit", "Source", ""), rows=tuple(rows)
+    head = (
+        say("bench.rules.rules"),
+        say("bench.rules.school"),
+        say("bench.rules.limit"),
+        say("bench.rules.source"),
+        "",
     )
+    return Table(title=say("bench.rules.every_rule_set"), head=head, rows=tuple(rows))

@@ -6,7 +6,6 @@ import numpy as np
 
 from brinefrost.core.bench.acid_ground import ground
 from brinefrost.core.bench.answer import (
-    AnswerState,
     BenchAnswer,
     BenchMark,
     CurvePicture,
@@ -16,9 +15,8 @@ from brinefrost.core.bench.answer import (
     Picture,
     Table,
     line,
-    planned,
 )
-from brinefrost.core.bench.salt_clock import raw_clock
+from brinefrost.core.bench.salt_judged import EVEN, front_m, judged, piece_of
 from brinefrost.core.bench.salt_question import SaltQuestion
 from brinefrost.core.bench.steady import face_to_face
 from brinefrost.core.chemistry.brine import (
@@ -30,19 +28,16 @@ from brinefrost.core.chemistry.brine import (
     salometer_degrees,
     salt_needed_kg,
 )
-from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.chemistry.diffusion import Piece, across, share_in_middle, time_to_middle_s
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold
-from brinefrost.core.physics.body import Shape
+from brinefrost.core.limits import Composition, Measured, Quantity
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, grams, legal, mm, num, say, temp
+from brinefrost.core.words import duration, grams, mm, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
 SALT_RUB_KG_L, SPICE_KG_L = 1.2, 0.5  # bulk densities of fine salt and of ground spice, common practice, no source
 FAST_D_M2_S = 5e-10  # fast end of what is published for cold meat; from memory, verify
-LEAST_CUT = 0.5
-EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
 
 
 def answer_salt(question: SaltQuestion) -> BenchAnswer:
@@ -57,23 +52,23 @@ def answer_salt(question: SaltQuestion) -> BenchAnswer:
     water = question.water_kg if question.way == "brine" else 0.0
     share = WATER_SHARE[question.flesh]
     whole, phase = resting_salt_percent(question.food_kg, share, salt, water)
-    piece = Piece(Shape[question.shape], question.thickness_m, diffusivity_m2_s("salt_meat", question.kept_c))
+    piece = piece_of(question)
     reached = float(share_in_middle(piece, np.array([question.duration_s]))[0])
     needed = time_to_middle_s(piece, EVEN)
-    state, sentence, fixes = _verdict(question, reached, needed, phase)
+    state, sentence, fixes = judged(question, reached, needed, phase)
     return BenchAnswer(
         state=state,
         sentence=sentence,
         reason=say(
             "bench.salt.half_its_final_salt_has_come",
-            front=mm(1000 * _front_m(question, piece), ".0f"),
+            front=mm(1000 * front_m(question, piece), ".0f"),
             whole=num(whole, ".2f"),
             phase=num(phase, ".2f"),
         ),
         fixes=fixes,
         figures=_figures(question, piece, salt, (whole, phase, reached, needed)),
         pictures=_pictures(question, piece, phase),
-        tables=(_conventions(question, salt, water), _halves(question)),
+        tables=(_conventions(question, salt, water), _halves(piece)),
         workings=(_working(question, piece, reached, needed), *_packed(phase)),
         caution=say("bench.salt.cold_brine_over_cold_meat_at"),
     )
@@ -88,117 +83,36 @@ def _salt_kg(question: SaltQuestion) -> float:
     return question.rub_ml / 1000 * question.rub_salt_parts / parts * SALT_RUB_KG_L
 
 
-def _verdict(
-    question: SaltQuestion, reached: float, needed: float, phase: float
-) -> tuple[AnswerState, str, tuple[str, ...]]:
-    cold = target("salting-cold", Threshold)
-    brine = cold.evaluate(Series.of(question.brine_in_c, basis="computed"), 0.0)
-    kept = cold.evaluate(Series.of(question.kept_c, basis="computed"), 0.0)
-    if question.way == "brine" and brine.state != "pass":
-        return (
-            planned(brine.state),
-            say("bench.salt.brine_at_over_cold_meat_warms", brine_in=temp(question.brine_in_c, "g")),
-            (say("bench.salt.cool_the_brine_to_or_below", value=legal(cold.value, "g")),),
-        )
-    if kept.state != "pass":
-        return (
-            planned(kept.state),
-            say("bench.salt.kept_at_flesh_is_salted_at", kept=temp(question.kept_c, "g"), value=legal(cold.value, "g")),
-            (say("bench.salt.keep_it_at_or_below", value=legal(cold.value, "g")),),
-        )
-    share = say("bench.salt.less_than_1") if reached < 0.01 else f"{100 * reached:.0f} %"
-    through = say("bench.salt.after_the_middle_has_of_its", duration=duration(question.duration_s), share=share)
-    clock_, verdict, within_s = raw_clock(question, phase)
-    if verdict.state not in ("pass", "pending"):
-        return (
-            "would_fail",
-            say(
-                "bench.salt.is_too_long_for_raw_flesh",
-                duration=duration(question.duration_s),
-                kept=temp(question.kept_c, "g"),
-                title=clock_.title,
-                sentence=verdict.sentence,
-            ),
-            (
-                say("bench.salt.take_it_out_within", within=duration(within_s)),
-                say("bench.salt.to_keep_it_longer_it_needs"),
-            ),
-        )
-    if question.purpose == "season":
-        depth = 1000 * _front_m(question, Piece(Shape[question.shape], question.thickness_m, _diffusivity(question)))
-        return (
-            "would_meet",
-            say("bench.salt.seasoning_only_half_its_final_salt", depth=mm(depth, ".0f"), within=duration(within_s)),
-            (),
-        )
-    if reached >= EVEN and question.purpose == "cure":
-        return (
-            "would_meet",
-            say("bench.salt.salted_through_within_of_its_cold", through=through, within=duration(within_s)),
-            (),
-        )
-    if reached >= EVEN:
-        packed = target("wps-packed-fish", Composition)
-        verdict_ = packed.judge(
-            {
-                "salt": Measured(value=min(phase, 40.0), uncertainty=0.1),
-                "nitrite": Measured(value=question.nitrite_ppm),
-            },
-            "computed",
-        )
-        said = (
-            say("bench.salt.preserved_only_once_an_analysis_shows")
-            if verdict_.state == "pass"
-            else say("bench.salt.not_enough_to_preserve")
-        )
-        return (
-            ("ask" if verdict_.state == "pass" else "would_fail"),
-            say("bench.salt.in_its_water", through=through, phase=num(phase, ".1f"), said=said),
-            (
-                (say("bench.salt.have_the_water_phase_salt_of"),)
-                if verdict_.state == "pass"
-                else (say("bench.salt.it_needs_in_the_thickest_part", words=packed.ways[0].words()),)
-            ),
-        )
-    return (
-        "would_fail",
-        say("bench.salt.it_needs", through=through, needed=duration(needed)),
-        _through_fixes(question, needed, within_s),
-    )
-
-
-def _through_fixes(question: SaltQuestion, needed: float, within_s: float) -> tuple[str, ...]:
-    """What salts it through before its own clock is full; where nothing does, that is said."""
-    said = []
-    if needed <= within_s:
-        said.append(say("bench.salt.leave_it", needed=duration(needed)))
-    thin = question.thickness_m * (min(question.duration_s, within_s) / needed) ** 0.5
-    if thin >= LEAST_CUT * question.thickness_m:
-        said.append(
-            say(
-                "bench.salt.or_cut_it_to_for",
-                floor=mm(np.floor(1000 * thin), ".0f"),
-                duration=duration(min(question.duration_s, within_s)),
-            )
-        )
-    if not said:
-        said.append(say("bench.salt.not_by_this_brine_in_the"))
-    return (*said, say("bench.salt.half_the_thickness_needs_a_quarter"))
-
-
-def _diffusivity(question: SaltQuestion) -> float:
-    return diffusivity_m2_s("salt_meat", question.kept_c)
-
-
 def _figures(
     question: SaltQuestion, piece: Piece, salt: float, found_out: tuple[float, float, float, float]
 ) -> tuple[Figure, ...]:
     whole, phase, reached, needed = found_out
-    water = question.water_kg if question.way == "brine" else 0.0
-    wanted = salt_needed_kg(question.food_kg, water, question.wanted_percent)
-    flat = question.wanted_percent / 100 * (question.food_kg + water)
+    return (
+        *_middle(piece, reached, needed),
+        Figure(
+            name=say("bench.salt.front_depth"),
+            value=front_m(question, piece),
+            kind="length",
+            show="mm",
+            words=say("bench.salt.half_its_final_salt_so_deep"),
+        ),
+        *_at_rest(whole, phase),
+        _wanted(question),
+        Figure(
+            name=say("bench.salt.trade_time"),
+            value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
+            kind="time",
+            show="d",
+            words=say("bench.salt.the_trades_day_per_and_two"),
+        ),
+        *((_in_the_rub(question, salt),) if question.way == "rub" else ()),
+    )
+
+
+def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure]:
+    """How much of its final salt the middle has, and when it has enough."""
     fast = time_to_middle_s(replace(piece, diffusivity_m2_s=max(FAST_D_M2_S, piece.diffusivity_m2_s)), EVEN)
-    found = [
+    return (
         Figure(
             name=say("bench.salt.in_middle"),
             value=round(100 * reached, 1),
@@ -218,13 +132,11 @@ def _figures(
             main=True,
             words=say("bench.salt.slow_side_at_the_fast_end", fast=duration(fast)),
         ),
-        Figure(
-            name=say("bench.salt.front_depth"),
-            value=_front_m(question, piece),
-            kind="length",
-            show="mm",
-            words=say("bench.salt.half_its_final_salt_so_deep"),
-        ),
+    )
+
+
+def _at_rest(whole: float, phase: float) -> tuple[Figure, Figure]:
+    return (
         Figure(name=say("bench.salt.salt_at_rest"), value=round(whole, 2), kind="percent", show="of all"),
         Figure(
             name=say("bench.dry.water_phase_salt"),
@@ -236,54 +148,39 @@ def _figures(
             band_from=3.5,
             band_to=10,
         ),
-        Figure(
-            name=say("bench.salt.salt_for_wanted"),
-            value=wanted,
-            kind="mass",
-            show="g",
-            words=say(
-                "bench.salt.of_all_if_counted_on_food",
-                wanted_percent=num(question.wanted_percent),
-                flat=grams(1000 * flat, ".0f"),
-            ),
-        ),
-        Figure(
-            name=say("bench.salt.trade_time"),
-            value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
-            kind="time",
-            show="d",
-            words=say("bench.salt.the_trades_day_per_and_two"),
-        ),
-    ]
-    if question.way == "rub":
-        other = (
-            question.rub_ml
-            / 1000
-            * SPICE_KG_L
-            * question.rub_other_parts
-            / (question.rub_salt_parts + question.rub_other_parts)
-        )
-        found.append(
-            Figure(
-                name=say("bench.salt.rub_salt"),
-                value=salt,
-                kind="mass",
-                show="g",
-                words=say(
-                    "bench.salt.and_of_the_rest_on_a",
-                    other=grams(1000 * other, ".0f"),
-                    salt=grams(1000 * salt / question.food_kg, ".0f"),
-                ),
-            )
-        )
-    return tuple(found)
+    )
 
 
-def _front_m(question: SaltQuestion, piece: Piece) -> float:
-    """How deep half the final strength has come [m]."""
-    places = np.linspace(0, 1, 401)
-    salted = across(piece, question.duration_s, places) >= 0.5
-    return float((1 - places[salted][0]) * piece.thickness_m / 2) if salted.any() else 0.0
+def _wanted(question: SaltQuestion) -> Figure:
+    """The salt for a wanted strength, and what it would be counted on the food alone."""
+    water = question.water_kg if question.way == "brine" else 0.0
+    flat = question.wanted_percent / 100 * (question.food_kg + water)
+    return Figure(
+        name=say("bench.salt.salt_for_wanted"),
+        value=salt_needed_kg(question.food_kg, water, question.wanted_percent),
+        kind="mass",
+        show="g",
+        words=say(
+            "bench.salt.of_all_if_counted_on_food",
+            wanted_percent=num(question.wanted_percent),
+            flat=grams(1000 * flat, ".0f"),
+        ),
+    )
+
+
+def _in_the_rub(question: SaltQuestion, salt: float) -> Figure:
+    share = question.rub_other_parts / (question.rub_salt_parts + question.rub_other_parts)
+    return Figure(
+        name=say("bench.salt.rub_salt"),
+        value=salt,
+        kind="mass",
+        show="g",
+        words=say(
+            "bench.salt.and_of_the_rest_on_a",
+            other=grams(question.rub_ml * SPICE_KG_L * share, ".0f"),
+            salt=grams(1000 * salt / question.food_kg, ".0f"),
+        ),
+    )
 
 
 def _pictures(question: SaltQuestion, piece: Piece, phase: float) -> tuple[Picture, ...]:
@@ -338,14 +235,13 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
     return Table(title=say("bench.salt.the_same_salt_every_way_of"), head=("", ""), rows=tuple(rows))
 
 
-def _halves(question: SaltQuestion) -> Table:
+def _halves(piece: Piece) -> Table:
     rows = []
     for factor in (1.0, 0.5, 0.25):
-        piece = Piece(
-            Shape[question.shape], question.thickness_m * factor, diffusivity_m2_s("salt_meat", question.kept_c)
-        )
-        rows.append((mm(question.thickness_m * factor * 1000, ".0f"), duration(time_to_middle_s(piece, EVEN))))
-    return Table(title=say("bench.salt.time_to_nine_tenths_in_the"), head=("Thickness", "Time"), rows=tuple(rows))
+        thinner = replace(piece, thickness_m=piece.thickness_m * factor)
+        rows.append((mm(thinner.thickness_m * 1000, ".0f"), duration(time_to_middle_s(thinner, EVEN))))
+    head = (say("bench.salt.thickness"), say("bench.salt.time"))
+    return Table(title=say("bench.salt.time_to_nine_tenths_in_the"), head=head, rows=tuple(rows))
 
 
 def _packed(phase: float) -> tuple[Working, ...]:

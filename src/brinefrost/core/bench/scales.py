@@ -14,6 +14,8 @@ def scales(
     marks: tuple[ScaleMark, ...] = (),
     bounds: tuple[float | None, float | None] = (None, None),
     first_day: date | None = None,
+    pointer: str = "",
+    still: str = "",
 ) -> ScalePicture:
     """Scales with room on either side of what stands on them.
 
@@ -37,6 +39,8 @@ def scales(
         rows=tuple(_cut(row, low, high) for row in rows),
         marks=marks,
         first_day=first_day,
+        pointer=pointer,
+        still=still,
     )
 
 

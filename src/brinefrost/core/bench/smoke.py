@@ -28,6 +28,7 @@ from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.kitchen.lines import lines_of
 from brinefrost.core.limits import Limit, Series
 from brinefrost.core.limits.come_up import rising_crossing
+from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
@@ -120,7 +121,7 @@ def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
 def _hot(question: SmokeQuestion) -> BenchAnswer:
     ways = _followed(question, max(question.alarm_c + 1, ENOUGH_C))
     judged = _judge(question, ways, question.alarm_c)
-    state, rang = _state(question, judged, ways), ways.rang_s[0]
+    state = _state(question, judged, ways)
     salted = _packed(question) if question.animal == "fish" else None
     unfit = salted is not None and salted.state != "pass"
     slip = warm_raw(question.start_c)
@@ -132,48 +133,9 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
             words=_words(question, judged, ways, state),
             more=NOT_PACKED if unfit else "",
         ),
-        reason=joined(
-            [
-                say("bench.fish.title_sentence", title=e.limit.title, sentence=e.verdict.sentence)
-                for e in judged
-                if e.verdict.state != "pass"
-            ]
-            + ([salted.sentence] if salted is not None and unfit else []),
-            " ",
-        ),
+        reason=_reason(judged, salted.sentence if salted is not None and unfit else ""),
         fixes=(*_fixes(question, state, judged), *((PACK_FIX,) if unfit else ())),
-        figures=(
-            Figure(
-                name=say("bench.smoke.alarm_after"),
-                value=rang,
-                kind="time",
-                show="h",
-                main=True,
-                words=say(
-                    "bench.smoke.in_a_quick_oven",
-                    more=""
-                    if ways.rang_s[1] is None
-                    else say("bench.smoke.in_a_slow_or_moist_one_x", rang=duration(ways.rang_s[1])),
-                ),
-                absent=say("bench.smoke.not_within_16_h"),
-            ),
-            _alarm_that_does(question, ways, judged),
-            Figure(
-                name=say("bench.heat.surface"),
-                value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.surface_c)), 1) if rang else None,
-                kind="temperature",
-                words=say("bench.smoke.flesh_at_the_surface_when_it"),
-                absent=say("bench.smoke.it_does_not_ring"),
-            ),
-            Figure(
-                name=say("bench.smoke.rim"),
-                value=round(float(np.interp(rang, ways.fast.times_s, ways.fast.rim_m)), 4) if rang else None,
-                kind="length",
-                show="mm",
-                words=say("bench.smoke.dried_by_then"),
-                absent=say("bench.smoke.it_does_not_ring"),
-            ),
-        ),
+        figures=_figures(question, ways, judged),
         pictures=(_picture(question, ways, judged),),
         schools=tuple(_schools(question, _to_alarm(question, ways.fast, question.alarm_c))),
         workings=(
@@ -183,6 +145,52 @@ def _hot(question: SmokeQuestion) -> BenchAnswer:
         ),
         caution=say("bench.smoke.carry_over_counts_only_as_measured"),
         advisory=advisory(question.rule_set) if state == "advisory" else "",
+    )
+
+
+def _reason(judged: Judgements, unfit: str) -> str:
+    standing = [
+        say("bench.fish.title_sentence", title=e.limit.title, sentence=e.verdict.sentence)
+        for e in judged
+        if e.verdict.state != "pass"
+    ]
+    return joined([*standing, unfit], " ")
+
+
+def _figures(question: SmokeQuestion, ways: Ways, judged: Judgements) -> tuple[Figure, ...]:
+    rang, latest = ways.rang_s
+    moist = "" if latest is None else say("bench.smoke.in_a_slow_or_moist_one_x", rang=duration(latest))
+
+    def when_it_rings(values: Array) -> float | None:
+        return float(np.interp(rang, ways.fast.times_s, values)) if rang else None
+
+    surface_c, rim_m = when_it_rings(ways.fast.surface_c), when_it_rings(ways.fast.rim_m)
+    return (
+        Figure(
+            name=say("bench.smoke.alarm_after"),
+            value=rang,
+            kind="time",
+            show="h",
+            main=True,
+            words=say("bench.smoke.in_a_quick_oven", more=moist),
+            absent=say("bench.smoke.not_within_16_h"),
+        ),
+        _alarm_that_does(question, ways, judged),
+        Figure(
+            name=say("bench.heat.surface"),
+            value=None if surface_c is None else round(surface_c, 1),
+            kind="temperature",
+            words=say("bench.smoke.flesh_at_the_surface_when_it"),
+            absent=say("bench.smoke.it_does_not_ring"),
+        ),
+        Figure(
+            name=say("bench.smoke.rim"),
+            value=None if rim_m is None else round(rim_m, 4),
+            kind="length",
+            show="mm",
+            words=say("bench.smoke.dried_by_then"),
+            absent=say("bench.smoke.it_does_not_ring"),
+        ),
     )
 
 

@@ -7,7 +7,7 @@ from brinefrost.core.bounds import Bound, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Series, Threshold, Verdict
 from brinefrost.core.rules import RuleSetId, rule_set, target
-from brinefrost.core.words import Words, moment, say
+from brinefrost.core.words import Message, Words, moment, say
 from brinefrost.core.working import Document, Source
 
 Pack = Literal["open", "cooked_sealed", "vacuum", "sour"]
@@ -153,35 +153,22 @@ def discard_date(
     if any(each.until is not None and each.until > today for each in frozen):
         raise OutOfRangeError(say("kitchen.dates.a_freezing_cannot_end_after_the"))
     since = [each.since for each in frozen if each.until is None]
+
+    def counted(last_day: date | None, because: Message) -> DiscardDate:
+        return DiscardDate(
+            last_day=last_day, days_allowed=allowed, days_frozen=rested, because=because, source=limit.source
+        )
+
     ran_out = _last_before(made_on, allowed, today, frozen, parents)
     if ran_out is not None:
-        return DiscardDate(
-            last_day=ran_out,
-            days_allowed=allowed,
-            days_frozen=rested,
-            because=say("kitchen.dates.its_last_day_was_before_the", ran_out=moment(ran_out, "%d %b %Y")),
-            source=limit.source,
-        )
+        return counted(ran_out, say("kitchen.dates.its_last_day_was_before_the", ran_out=moment(ran_out, "%d %b %Y")))
     if since:
-        return DiscardDate(
-            last_day=None,
-            days_allowed=allowed,
-            days_frozen=rested,
-            because=say("kitchen.dates.in_the_freezer_the_count_stands"),
-            source=limit.source,
-        )
+        return counted(None, say("kitchen.dates.in_the_freezer_the_count_stands"))
     own = made_on + timedelta(days=int(allowed) - 1 + rested)
     earliest = min((own, *parents))
-    inherited = earliest < own
-    return DiscardDate(
-        last_day=earliest,
-        days_allowed=allowed,
-        days_frozen=rested,
-        because=say("kitchen.dates.handed_on_by_its_oldest_part")
-        if inherited
-        else say("kitchen.dates.the_day_it_is_made_is", title=limit.title),
-        source=limit.source,
-    )
+    if earliest < own:
+        return counted(earliest, say("kitchen.dates.handed_on_by_its_oldest_part"))
+    return counted(earliest, say("kitchen.dates.the_day_it_is_made_is", title=limit.title))
 
 
 def use_by(made_on: date, last_day: date, today: date) -> Verdict:

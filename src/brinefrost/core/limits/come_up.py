@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import bare, duration, say, temp
+from brinefrost.core.words import Message, bare, duration, say, temp
 from brinefrost.core.working import Input, Working
 
 
@@ -49,27 +49,7 @@ class ComeUp(LimitBase):
         end = surely if surely_in else nominal
         taken = (end if end is not None else now_s) - start
         state = state_of(surely_in, nominally_in, known.closed or taken > self.within_s)
-        way = say("limits.come_up.from_to_to", from_=bare(self.bound_c(self.from_c)), to=self.bound_c(self.to_c))
-        said = {
-            "pass": say(
-                "limits.come_up.warmed_from_in_allowed", way=way, taken=duration(taken), within=duration(self.within_s)
-            ),
-            "too_close": say(
-                "limits.come_up.about_after_within_the_probes_uncertaint",
-                to=self.bound_c(self.to_c),
-                taken=duration(taken),
-            ),
-            "fail": say("limits.come_up.not_from_within", way=way, within=duration(self.within_s)),
-            "pending": say(
-                "limits.come_up.warming_for_of_allowed", taken=duration(taken), within=duration(self.within_s)
-            ),
-        }[state]
-        if state == "fail" and end is None and taken <= self.within_s:
-            said = say(
-                "limits.come_up.never_at_the_core_got_to",
-                to=self.bound_c(self.to_c),
-                values=temp(float(np.max(known.values))),
-            )
+        said = self._sentence(state, known, taken, end is not None)
         found = self._said(state, known, said, taken)
         if state != "pass" or nominal is None:
             return found
@@ -79,6 +59,19 @@ class ComeUp(LimitBase):
         return unproved(
             found, say("limits.come_up.nobody_read_it_for_longer_than", silence=duration(self.silence_s(known)))
         )
+
+    def _sentence(self, state: State, known: Series, taken: float, came_up: bool) -> Message:
+        to, spent, allowed = self.bound_c(self.to_c), duration(taken), duration(self.within_s)
+        way = say("limits.come_up.from_to_to", from_=bare(self.bound_c(self.from_c)), to=to)
+        if state == "pass":
+            return say("limits.come_up.warmed_from_in_allowed", way=way, taken=spent, within=allowed)
+        if state == "too_close":
+            return say("limits.come_up.about_after_within_the_probes_uncertaint", to=to, taken=spent)
+        if state == "pending":
+            return say("limits.come_up.warming_for_of_allowed", taken=spent, within=allowed)
+        if not came_up and taken <= self.within_s:
+            return say("limits.come_up.never_at_the_core_got_to", to=to, values=temp(float(np.max(known.values))))
+        return say("limits.come_up.not_from_within", way=way, within=allowed)
 
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
         """When it came up [s], where that was within its time; else None. Valid as ``evaluate``."""

@@ -154,16 +154,7 @@ class Lethality(LimitBase):
         nominal = self.minutes(known)
         lowered = self.minutes(known, guarded=True) if known.uncertainty else nominal
         gathered, guarded = float(nominal[-1]), float(lowered[-1])
-        state: State = (
-            "pass"
-            if guarded >= goal * (1 - TOLERANCE)
-            else "too_close"
-            if gathered >= goal * (1 - TOLERANCE)
-            else "fail"
-            if known.closed
-            else "pending"
-        )
-        hottest = float(np.max(known.values))
+        state = _state(gathered, guarded, goal, known.closed)
         short = say("limits.lethality.of_min", minutes=_minutes(gathered), minutes2=_minutes(goal), at=at)
         said = {
             "pass": say("limits.lethality.lethality_met", short=short, when=_when(known, lowered, goal)),
@@ -173,7 +164,11 @@ class Lethality(LimitBase):
                 minutes=_minutes(guarded),
                 uncertainty=diff(known.uncertainty),
             ),
-            "fail": say("limits.lethality.lethality_not_met_the_core_reached", short=short, hottest=temp(hottest)),
+            "fail": say(
+                "limits.lethality.lethality_not_met_the_core_reached",
+                short=short,
+                hottest=temp(float(np.max(known.values))),
+            ),
             "pending": say("limits.lethality.lethality_so_far_core", short=short, values=temp(float(known.values[-1]))),
         }[state]
         found = Verdict(
@@ -253,6 +248,16 @@ class Lethality(LimitBase):
             ),
             valid_range=self.qualifier,
         )
+
+
+def _state(gathered: float, guarded: float, goal: float, closed: bool) -> State:
+    """Met where the readings lowered by their uncertainty meet it; too close where only the readings as read do."""
+    enough = goal * (1 - TOLERANCE)
+    if guarded >= enough:
+        return "pass"
+    if gathered >= enough:
+        return "too_close"
+    return "fail" if closed else "pending"
 
 
 def _when(series: Series, minutes: Array, goal: float) -> str:

@@ -8,6 +8,11 @@ from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Ver
 from brinefrost.core.words import Message, amount, apart, bound, duration, num, say
 from brinefrost.core.working import Input, Working
 
+ADVICE: dict[State, tuple[Message, ...]] = {
+    "too_close": (say("limits.threshold.measure_again_with_a_better_probe"),),
+    "fail": (say("limits.threshold.hold_the_food_apart_and_tell"),),
+}
+
 
 class Threshold(LimitBase):
     """Every reading stays at or below (or at or above) one value."""
@@ -83,11 +88,28 @@ class Threshold(LimitBase):
         margins = [self.margin(float(value)) for value in known.values]
         index = min(range(len(margins)), key=margins.__getitem__)
         margin, reading = margins[index], float(known.values[index])
+        state = self._state(margin, known)
+        found = Verdict(
+            state=state,
+            basis=series.basis,
+            sentence=self._said(state, reading, margin, known.uncertainty),
+            value=reading,
+            limit_value=self.value,
+            margin=margin,
+            unit=self.unit,
+            at_s=float(known.times_s[index]),
+            advice=ADVICE.get(state, ()),
+            working=self.explain(known, reading, margin),
+        )
+        return self._kept(found, known, now_s)
+
+    def _state(self, margin: float, known: Series) -> State:
+        """How the worst reading stands, and days that still run, which are not met yet."""
         close = known.uncertainty
         state: State = "pass" if margin >= close - 1e-9 else "fail" if margin < -close - 1e-9 else "too_close"
-        if self.quantity == "age" and state == "pass" and not known.closed:
-            state = "pending"  # days that still run are not met yet
+        return "pending" if self.quantity == "age" and state == "pass" and not known.closed else state
 
+    def _said(self, state: State, reading: float, margin: float, uncertainty: float) -> Message:
         # a break is never written as a break by nothing
         more = next((n for n in range(4) if number(margin, self.unit, n) != "0"), 0) if state == "fail" else 0
 
@@ -95,39 +117,15 @@ class Threshold(LimitBase):
             return say("limits.threshold.sign_bound", sign=sign, bound=bound(self.value, self.unit, more=more))
 
         read = amount(reading, self.unit, more=more)
-        said = {
-            "pending": say("limits.threshold.of_so_far", reading=num(reading, ""), bound=bounded()),
-            "pass": say("limits.threshold.is_within", reading=read, bound=bounded(self.sign())),
-            "fail": say(
-                "limits.threshold.breaks_by",
-                reading=read,
-                bound=bounded(self.sign()),
-                margin=apart(-margin, self.unit, more=more),
-            ),
-            "too_close": say(
-                "limits.threshold.is_too_close_to_to_call",
-                reading=read,
-                bound=bounded(),
-                uncertainty=apart(known.uncertainty, self.unit),
-            ),
-        }[state]
-        advice = {
-            "too_close": (say("limits.threshold.measure_again_with_a_better_probe"),),
-            "fail": (say("limits.threshold.hold_the_food_apart_and_tell"),),
-        }.get(state, ())
-        found = Verdict(
-            state=state,
-            basis=series.basis,
-            sentence=said,
-            value=reading,
-            limit_value=self.value,
-            margin=margin,
-            unit=self.unit,
-            at_s=float(known.times_s[index]),
-            advice=advice,
-            working=self.explain(known, reading, margin),
-        )
-        return self._kept(found, known, now_s)
+        if state == "pending":
+            return say("limits.threshold.of_so_far", reading=num(reading, ""), bound=bounded())
+        if state == "pass":
+            return say("limits.threshold.is_within", reading=read, bound=bounded(self.sign()))
+        if state == "fail":
+            over = apart(-margin, self.unit, more=more)
+            return say("limits.threshold.breaks_by", reading=read, bound=bounded(self.sign()), margin=over)
+        doubt = apart(uncertainty, self.unit)
+        return say("limits.threshold.is_too_close_to_to_call", reading=read, bound=bounded(), uncertainty=doubt)
 
     def _kept(self, found: Verdict, known: Series, now_s: float) -> Verdict:
         """Over a whole step: good only where nobody was silent for longer than the limit bears, and over at its end."""

@@ -236,7 +236,7 @@ class BathCookKind(StepKind[BathCook]):
 
     def workings(self, step: BathCook, walk: Walk, context: Context) -> list[Working]:
         """Conduction, and the bath's own dip."""
-        return _workings(step, context)
+        return [_conduction(step, context), _dip(step, context)]
 
     def repeated(self, step: BathCook, limit: Limit, walk: Walk, context: Context) -> Chance | None:
         """In a steady bath that brings it as far as its own does, dip included."""
@@ -327,11 +327,11 @@ def _by_other_schools(step: BathCook, cook: Cook, context: Context) -> list[str]
     return said
 
 
-def _workings(step: BathCook, context: Context) -> list[Working]:
+def _conduction(step: BathCook, context: Context) -> Working:
+    """How the core warms in the bath."""
     thermal, cook = context.heat(), cook_of(step, context)
-    dip = float(np.min(cook.curve.surroundings_c))
     reached = float(np.interp(step.duration_s, cook.curve.times_s, cook.curve.core_c))
-    conduction = Working(
+    return Working(
         title=say("working.bath_cook.core_temperature"),
         formula=say("working.bath_cook.t_t_t_x_k_t"),
         inputs=(
@@ -354,7 +354,12 @@ def _workings(step: BathCook, context: Context) -> list[Working]:
         ),
         valid_range=say("working.bath_cook.thickness_to_no_freezing"),
     )
-    bath = Working(
+
+
+def _dip(step: BathCook, context: Context) -> Working:
+    """How far cold food pulls its bath down."""
+    dip = float(np.min(cook_of(step, context).curve.surroundings_c))
+    return Working(
         title=say("working.bath_cook.the_baths_own_dip"),
         formula=say("working.bath_cook.m_c_dt_dt_heater_heat"),
         inputs=(
@@ -370,7 +375,6 @@ def _workings(step: BathCook, context: Context) -> list[Working]:
             say("working.bath_cook.the_heater_gives_full_power_from"),
         ),
     )
-    return [conduction, bath]
 
 
 KIND = BathCookKind()

@@ -51,6 +51,15 @@ def table_from_bytes(data: bytes) -> Table:
         raise UnreadableFileError(say("traces.table.a_cell_of_the_file_cannot", error=error)) from error
     named = len(before) == width and not _looks_like_data(before)
     header = [cell.strip() for cell in before] if named else [f"column {i + 1}" for i in range(width)]
+    kept = [[cell.strip() for cell in row] for row in rows if len(row) == width]
+    if len(kept) < 2:
+        raise UnreadableFileError(say("traces.table.the_rows_of_the_file_do"))
+    skipped = first - (1 if named else 0)
+    return Table(header, kept, _assumed(encoding, separator, skipped, named))
+
+
+def _assumed(encoding: str, separator: str, skipped: int, named: bool) -> list[Assumption]:
+    """What was taken for granted in reading it."""
     assumptions = [
         Assumption(
             about="encoding",
@@ -63,7 +72,6 @@ def table_from_bytes(data: bytes) -> Table:
             certain=True,
         ),
     ]
-    skipped = first - (1 if named else 0)
     if skipped:
         assumptions.append(
             Assumption(
@@ -76,10 +84,7 @@ def table_from_bytes(data: bytes) -> Table:
         assumptions.append(
             Assumption(about="header", sentence=say("traces.table.the_columns_have_no_names"), certain=False)
         )
-    kept = [[cell.strip() for cell in row] for row in rows if len(row) == width]
-    if len(kept) < 2:
-        raise UnreadableFileError(say("traces.table.the_rows_of_the_file_do"))
-    return Table(header, kept, assumptions)
+    return assumptions
 
 
 def _decoded(data: bytes) -> tuple[str, str]:

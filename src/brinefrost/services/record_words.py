@@ -1,0 +1,116 @@
+"""One line that says what a record of the ledger holds."""
+
+from collections.abc import Callable
+from typing import Any
+
+from brinefrost.core.words import amount, num, restored, say
+from brinefrost.store.ledger import Record
+
+Kept = dict[str, Any]
+
+
+def words_of(record: Record) -> str:
+    """What a record says, in a line; a record that cannot be read says that."""
+    try:
+        return _words(record)
+    except (KeyError, TypeError, ValueError):
+        return say("services.ledgers.this_record_is_damaged_check_the")
+
+
+def _words(record: Record) -> str:
+    kept = {key: restored(value) if isinstance(value, str | dict) else value for key, value in _flat(record.body)}
+    known = WORDS.get(record.kind)
+    return known(kept, record.body) if known else str(kept.get("step") or kept.get("name") or "")
+
+
+def _flat(body: dict[str, Any]) -> list[tuple[str, Any]]:
+    """What a record holds, but for parts that are documents of their own."""
+    return [(k, v) for k, v in body.items() if not isinstance(v, dict) or set(v) == {"code", "params", "text"}]
+
+
+def _reading(kept: Kept, body: Kept) -> str:
+    return say(
+        "services.ledgers.of_reading_logged",
+        step=kept["step"],
+        quantity=kept["quantity"],
+        reading=amount(kept["value"], kept["unit"], "g"),
+        by=kept["instrument_name"],
+    )
+
+
+def _plan_signed(kept: Kept, body: Kept) -> str:
+    why = say("services.ledgers.because", reason=kept["reason"]) if kept["reason"] else ""
+    name = body["document"]["name"]
+    return say("services.ledgers.of_plan_signed", name=name, version=kept["version"], why=why)
+
+
+def _batch_started(kept: Kept, body: Kept) -> str:
+    return say(
+        "services.ledgers.of_batch_started", batch=kept["code"], packs=kept["packs"], version=kept["plan_version"]
+    )
+
+
+def _trace(kept: Kept, body: Kept) -> str:
+    return say(
+        "services.ledgers.of_trace_attached",
+        step=kept["step"],
+        file=kept["filename"],
+        instrument=kept["instrument_name"],
+    )
+
+
+def _deviation(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_deviation_opened", deviation=kept["deviation"], sentence=kept["sentence"])
+
+
+def _decided(kept: Kept, body: Kept) -> str:
+    decision = say(f"paper.decision.{kept['decision']}")
+    return say(
+        "services.ledgers.of_deviation_decided",
+        deviation=kept["deviation"],
+        decision=decision,
+        reason=kept["reason"],
+    )
+
+
+def _countersigned(kept: Kept, body: Kept) -> str:
+    decision = say(f"paper.decision.{kept['decision']}")
+    return say("services.ledgers.of_batch_countersigned", decision=decision, reason=kept["reason"])
+
+
+def _check(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_check_answered", step=kept["step"], reason=kept["reason"])
+
+
+def _calibrated(kept: Kept, body: Kept) -> str:
+    return say(
+        "services.ledgers.of_instrument_calibrated",
+        name=kept["name"],
+        error=num(kept["error"]),
+        against=kept["against"],
+    )
+
+
+def _site(kept: Kept, body: Kept) -> str:
+    before, after = body["before"], body["after"]
+    height = num(after["altitude_m"])
+    return say("services.ledgers.of_site_corrected", before=before["name"], after=after["name"], height=height)
+
+
+def _action(kept: Kept, body: Kept) -> str:
+    return kept["action"] if isinstance(kept["action"], str) else str(kept["action"])
+
+
+WORDS: dict[str, Callable[[Kept, Kept], str]] = {
+    "reading_logged": _reading,
+    "plan_signed": _plan_signed,
+    "batch_started": _batch_started,
+    "trace_attached": _trace,
+    "deviation_opened": _deviation,
+    "deviation_decided": _decided,
+    "batch_countersigned": _countersigned,
+    "check_answered": _check,
+    "instrument_calibrated": _calibrated,
+    "site_corrected": _site,
+    "action_recorded": _action,
+}
