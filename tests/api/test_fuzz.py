@@ -104,7 +104,19 @@ def test_a_plan_too_long_is_refused_quickly(lead: Desk) -> None:
             "Bath temperature must be at most 100 °C.",
         ),
         ({"loc": ("body", "days"), "type": "greater_than", "ctx": {"gt": 0}}, "Days kept must be more than 0 d."),
-        ({"loc": ("body", "reason"), "type": "string_too_short"}, "The reason is too short."),
+        (
+            {"loc": ("body", "reason"), "type": "string_too_short", "ctx": {"min_length": 2}},
+            "The reason is too short: 2 letters at least.",
+        ),
+        (
+            {"loc": ("body", "note"), "type": "string_too_long", "ctx": {"max_length": 400}},
+            "The note is too long: 400 letters at most.",
+        ),
+        ({"loc": ("body", "note"), "type": "string_type"}, "The note must be a text."),
+        (
+            {"loc": ("body", "guests"), "type": "literal_error", "ctx": {"expected": "'general' or 'higher_risk'"}},
+            "Guests must be 'general' or 'higher_risk'.",
+        ),
         ({"loc": ("body", "name"), "type": "missing"}, "The name is missing."),
         ({"loc": ("body", "odd_field"), "type": "missing"}, "Odd field is missing."),
         (
@@ -113,7 +125,7 @@ def test_a_plan_too_long_is_refused_quickly(lead: Desk) -> None:
         ),
         (
             {"loc": (), "type": "json_invalid", "msg": "JSON decode error"},
-            "The request is not as expected: JSON decode error.",
+            "The request is not as expected.",
         ),
     ],
 )

@@ -213,6 +213,9 @@ def test_titles_that_a_plan_keeps_are_known_and_own_words_stay() -> None:
         assert said("Cooling 57 → 21 °C in 2 h, → 5 °C in 6 h in all").startswith(
             "Enfriado 135 → 70 °F en 2 h, → 41 °F"
         )
+        assert said("Declared in the ingredients: eggs, milk. Say so on every label.").endswith(
+            "huevos, leche. Dígalo en cada etiqueta."
+        )
         assert said("As cold as our walk-in goes") == "As cold as our walk-in goes"
 
 

@@ -37,17 +37,17 @@ STATUSES: tuple[tuple[type[DomainError], int], ...] = (
 
 # field: (what people call it, factor to what they type, unit)
 FIELDS: dict[str, tuple[str, float, str]] = {
-    "thickness_m": ("Thickness", 1000, "mm"),
+    "thickness_m": (say("api.problems.thickness"), 1000, "mm"),
     "start_c": (say("api.problems.start_temperature"), 1, "°C"),
     "bath_c": (say("api.problems.bath_temperature"), 1, "°C"),
     "duration_s": (say("api.problems.time_in_the_bath"), 1 / 60, "min"),
     "pack_mass_kg": (say("api.problems.mass_of_a_bag"), 1, "kg"),
     "packs": (say("api.problems.number_of_packs"), 1, ""),
-    "water_kg": ("Water", 1, "kg"),
-    "heater_w": ("Heater", 1, "W"),
-    "ice_kg": ("Ice", 1, "kg"),
+    "water_kg": (say("api.problems.water"), 1, "kg"),
+    "heater_w": (say("api.problems.heater"), 1, "W"),
+    "ice_kg": (say("api.problems.ice"), 1, "kg"),
     "begin_within_s": (say("api.problems.time_to_begin"), 1 / 60, "min"),
-    "target_c": ("Target", 1, "°C"),
+    "target_c": (say("api.problems.target"), 1, "°C"),
     "max_c": (say("api.problems.highest_temperature"), 1, "°C"),
     "days": (say("api.problems.days_kept"), 1, "d"),
     "core_c": (say("api.problems.core_temperature"), 1, "°C"),
@@ -56,6 +56,11 @@ FIELDS: dict[str, tuple[str, float, str]] = {
     "reason": (say("api.problems.the_reason"), 1, ""),
     "action": (say("api.problems.what_was_done"), 1, ""),
     "taken_at": (say("api.problems.the_time"), 1, ""),
+    "note": (say("api.problems.the_note"), 1, ""),
+    "answer": (say("api.problems.the_answer"), 1, ""),
+    "lots": (say("api.problems.the_lots"), 1, ""),
+    "password": (say("api.problems.the_password"), 1, ""),
+    "find": (say("api.problems.what_is_looked_for"), 1, ""),
 }
 
 
@@ -198,9 +203,38 @@ def sentence_for(error: dict[str, Any]) -> str:
     if kind == "missing":
         return say("api.problems.is_missing", label=label)
     if kind in ("string_too_short", "string_too_long"):
-        return say("api.problems.is_too", label=label, kind=kind[11:])
+        return _too_long_or_short(label, kind, context)
     if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
         return say("api.problems.must_be_a_number", label=label)
     if kind == "value_error":
+        raised = getattr(context.get("error"), "args", ())
+        if raised and isinstance(raised[0], Message):
+            return raised[0]
         return str(error.get("msg", "")).removeprefix("Value error, ")
-    return say("api.problems.is_not_as_expected", label=label, get=error.get("msg", ""))
+    wanted = next((words for start, words in WANTED if kind.startswith(start)), None)
+    if kind == "literal_error":
+        return say("api.problems.must_be_one_of", label=label, expected=str(context.get("expected", "")))
+    if wanted is None:
+        return say("api.problems.is_not_as_expected", label=label)
+    return say("api.problems.must_be_of_a_kind", label=label, wanted=wanted)
+
+
+# what was wanted, by how the kind of an error begins
+WANTED: tuple[tuple[str, Message], ...] = (
+    ("string", say("api.problems.a_text")),
+    ("bool", say("api.problems.yes_or_no")),
+    ("datetime", say("api.problems.a_time_with_its_zone")),
+    ("timezone", say("api.problems.a_time_with_its_zone")),
+    ("date", say("api.problems.a_day")),
+    ("time", say("api.problems.a_time_with_its_zone")),
+    ("list", say("api.problems.a_list")),
+    ("tuple", say("api.problems.a_list")),
+    ("too_long", say("api.problems.a_list")),
+    ("extra_forbidden", say("api.problems.left_out")),
+)
+
+
+def _too_long_or_short(label: str, kind: str, context: dict[str, Any]) -> str:
+    if kind == "string_too_long":
+        return say("api.problems.is_too_long", label=label, most=num(context.get("max_length", 0)))
+    return say("api.problems.is_too_short", label=label, least=num(context.get("min_length", 1)))

@@ -46,7 +46,9 @@ class Seat:
             raise SignInError(say("api.guards.you_are_not_signed_in_or"))
         accounts.settle_for(actor.manners)
         if actor.role not in self.roles:
-            raise NotAllowedError(say("api.seats.a_cannot_do_this_ask_the", role=actor.role), role=actor.role)
+            raise NotAllowedError(
+                say("api.seats.a_cannot_do_this_ask_the", role=say(f"paper.who.{actor.role}")), role=actor.role
+            )
         return actor
 
 

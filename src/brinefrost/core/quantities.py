@@ -3,7 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import Kind
-from brinefrost.core.words import Words
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 Quantity = Literal[
@@ -53,39 +53,48 @@ class QuantityInfo(Document):
 
 _ALL = (
     QuantityInfo(
-        key="core", name="A core", noun="core temperature", unit="°C", kind="temperature", low=-40, high=120,
+        key="core", name=say("core.quantities.a_core"), noun=say("core.quantities.noun_core"),
+        unit="°C", kind="temperature", low=-40, high=120,
         decimals=1, kit=("probe", "logger"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
-        key="bath", name="A bath", noun="bath", unit="°C", kind="temperature", low=-5, high=101,
+        key="bath", name=say("core.quantities.a_bath"), noun=say("core.quantities.noun_bath"),
+        unit="°C", kind="temperature", low=-5, high=101,
         decimals=1, kit=("probe", "logger"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
-        key="air", name="Air", noun="air temperature", unit="°C", kind="temperature", low=-45, high=300,
+        key="air", name=say("core.quantities.a_air"), noun=say("core.quantities.noun_air"),
+        unit="°C", kind="temperature", low=-45, high=300,
         decimals=1, kit=("unit", "logger", "probe"), far=12, good_to=0.5, most_off=1, most_apart=3,
     ),
     QuantityInfo(
-        key="ph", name="A pH", noun="pH", unit="pH", kind="ph", low=0, high=14,
+        key="ph", name=say("core.quantities.a_ph"), noun=say("core.quantities.noun_ph"),
+        unit="pH", kind="ph", low=0, high=14,
         decimals=2, kit=("meter",), far=1.5, good_to=0.05, most_off=0.1, most_apart=0.3,
     ),
     QuantityInfo(
-        key="salt", name="Salt", noun="salt", unit="%", kind="percent", low=0, high=40,
+        key="salt", name=say("core.quantities.a_salt"), noun=say("core.quantities.noun_salt"),
+        unit="%", kind="percent", low=0, high=40,
         decimals=1, kit=("meter",), far=3, good_to=0.3, most_off=0.5, most_apart=1,
     ),
     QuantityInfo(
-        key="aw", name="Water activity", noun="water activity", unit="aw", kind="number", low=0.3, high=1,
+        key="aw", name=say("core.quantities.a_aw"), noun=say("core.quantities.noun_aw"),
+        unit="aw", kind="number", low=0.3, high=1,
         decimals=3, kit=("meter",), far=0.1, good_to=0.005, most_off=0.01, most_apart=0.02,
     ),
     QuantityInfo(
-        key="mass", name="A mass", noun="mass", unit="kg", kind="mass", low=0.001, high=2000,
+        key="mass", name=say("core.quantities.a_mass"), noun=say("core.quantities.noun_mass"),
+        unit="kg", kind="mass", low=0.001, high=2000,
         decimals=3, kit=("scale",), far=1000, good_to=0.005, most_off=0.01, most_apart=0.05,
     ),
     QuantityInfo(
-        key="looks", name="How it looks", noun="looks and smell", unit="", kind="flag", low=0, high=1,
+        key="looks", name=say("core.quantities.a_looks"), noun=say("core.quantities.noun_looks"),
+        unit="", kind="flag", low=0, high=1,
         decimals=0, kit=(), far=1,
     ),
     QuantityInfo(
-        key="lid", name="A lid", noun="lid", unit="", kind="flag", low=0, high=1,
+        key="lid", name=say("core.quantities.a_lid"), noun=say("core.quantities.noun_lid"),
+        unit="", kind="flag", low=0, high=1,
         decimals=0, kit=(), far=1,
     ),
 )  # fmt: skip

@@ -68,7 +68,7 @@ def load_open(store: Store, batch_id: str) -> Batch:
 
 def _there(store: Store, subject: str, seq: int, digest: str) -> Batch:
     if not seq:
-        raise NotFoundError("There is no such batch.")
+        raise NotFoundError(say("runs.batch.there_is_no_such_batch"))
     return fold_once(store, subject, (seq, digest))
 
 
@@ -135,7 +135,7 @@ def _carried_on(store: Store, subject: str, before: Kept, end: tuple[int, str]) 
 def fold_records(store: Store, records: list[Record], plans: dict[str, Plan] | None = None) -> Batch:
     """A batch from its records; ``plans`` are the signed versions that were read already."""
     if not records:
-        raise NotFoundError("There is no such batch.")
+        raise NotFoundError(say("runs.batch.there_is_no_such_batch"))
     first, known = records[0].body, {} if plans is None else plans
     version = f"{first['plan_id']} {first['plan_version']}"
     if version not in known:

@@ -99,10 +99,7 @@ def check_integrity(store: Store, now: datetime) -> Integrity:
             seq=r.seq,
             kind=r.kind,
             subject=r.subject,
-            sentence=say(
-                "services.ledgers.its_logger_file_was_changed_or",
-                get=r.body.get("filename", "of which nothing is known"),
-            ),
+            sentence=say("services.ledgers.its_logger_file_was_changed_or", get=r.body.get("filename") or "?"),
         )
         for r in attached
         if r.body.get("trace", "") in changed

@@ -84,7 +84,7 @@ def _attached(
         sha256=file.sha256,
         parsed_sha256=file.parsed_sha256,
         channels=tuple(
-            say("services.tracing.name_quantity", name=channel.name, quantity=channel.quantity)
+            say("services.tracing.name_quantity", name=channel.name, quantity=_noun(channel.quantity))
             for channel in trace.channels
         ),
         shift_s=entry.options.shift_s,
@@ -162,7 +162,9 @@ def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
     if needed is None:
         raise RefusedError(say("services.tracing.takes_no_logger_file", name=step.name))
     if not any(channel.quantity == needed for channel in trace.channels):
-        found = joined((f"{c.name} ({_noun(c.quantity)})" for c in trace.channels), ", ")
+        found = joined(
+            (say("services.tracing.name_noun", name=c.name, noun=_noun(c.quantity)) for c in trace.channels), ", "
+        )
         raise UnreadableFileError(
             say(
                 "services.tracing.needs_and_the_file_has_say", name=step.name, noun=QUANTITIES[needed].noun, found=found

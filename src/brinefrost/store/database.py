@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.pool import ConnectionPoolEntry
 
 from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
+from brinefrost.core.words import say
 from brinefrost.store.accepting import accept, tell
 from brinefrost.store.at_once import asked
 from brinefrost.store.changes import Changes
@@ -146,13 +147,13 @@ def _said_plainly() -> Iterator[None]:
     try:
         yield
     except (IntegrityError, psycopg.IntegrityError) as error:
-        raise ConflictError("Somebody saved the same thing a moment ago. Load it again.") from error
+        raise ConflictError(say("store.refused.saved_a_moment_ago")) from error
     except (DataError, psycopg.DataError) as error:
-        raise OutOfRangeError("It holds a character or a number that cannot be kept. Type it again.") from error
+        raise OutOfRangeError(say("store.refused.cannot_be_kept")) from error
     except (OperationalError, psycopg.OperationalError) as error:
-        raise StoreDownError("The records cannot be reached just now. Nothing was saved; try again.") from error
+        raise StoreDownError(say("store.refused.cannot_be_reached")) from error
     except (SQLAlchemyError, psycopg.Error) as error:
-        raise StoreDownError("The records could not be written. Nothing was saved; try again.") from error
+        raise StoreDownError(say("store.refused.could_not_be_written")) from error
 
 
 def _setting(session: Session) -> dict[str, str]:

@@ -7,6 +7,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.words import say
 from brinefrost.store.tables import KeptAnswerRow
 
 
@@ -56,7 +57,7 @@ class KeptAnswers:
     def _row(self, kept_id: str) -> KeptAnswerRow:
         row = self._session.get(KeptAnswerRow, kept_id)
         if row is None:
-            raise NotFoundError("That answer is no longer kept.", kept=kept_id)
+            raise NotFoundError(say("store.refused.answer_no_longer_kept"), kept=kept_id)
         return row
 
 

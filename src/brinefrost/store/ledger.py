@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.orm.attributes import set_committed_value
 
 from brinefrost.core.errors import ConflictError
+from brinefrost.core.words import num, say
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import HOME
 from brinefrost.store.near import End
@@ -153,7 +154,7 @@ class Ledger:
             APPEND, {**written, **{f"end_{key}": value for key, value in end.items()}, **told}
         )
         if moved.first() is None:  # a record without the chain's end behind it is never kept
-            raise ConflictError("Where the ledger ends has gone. Nothing was saved; check the ledger.")
+            raise ConflictError(say("store.refused.where_the_ledger_ends_has_gone"))
         for name, value in end.items():
             set_committed_value(head, name, value)
         self.written.append(record_of(row))
@@ -178,7 +179,7 @@ class Ledger:
         """Seal the kitchen, its people and its instruments as they stand now; keep it for ever if they had been
         written past Brinefrost."""
         if not held:
-            said = {"name": "The kitchen, its people or its instruments had been written past Brinefrost."}
+            said = {"name": say("store.chain.standing_had_been_changed").stored()}
             self.append("standing_found_changed", "kitchen", said, KEEPER, datetime.now(tz=UTC))
         self.lock()
         self._end().standing = standing_seal(self._session)
@@ -274,32 +275,27 @@ class Ledger:
         for row in self._session.scalars(select(RecordRow).order_by(RecordRow.seq).execution_options(yield_per=500)):
             count += 1
             if row.seq != expected_seq:
-                breaks.append(_break(row, f"Records {expected_seq} to {row.seq - 1} are missing before it."))
+                missing = say("store.chain.records_are_missing", first=num(expected_seq), last=num(row.seq - 1))
+                breaks.append(_break(row, missing))
             elif row.prev_hash != expected_hash:
-                breaks.append(_break(row, "It does not follow from the record before it."))
+                breaks.append(_break(row, say("store.chain.does_not_follow")))
             if record_hash(row) != row.hash:
-                breaks.append(_break(row, "Its content was changed after it was written."))
+                breaks.append(_break(row, say("store.chain.content_was_changed")))
             expected_hash, expected_seq = row.hash, row.seq + 1
         head = self._session.get(LedgerHeadRow, 1)
         if head is None:
             if count or self._session.get(SiteRow, 1) is not None:
-                said = "Where the chain ends was taken away: records may be missing at the end."
-                breaks.append(Break(count, "", "", said))
+                breaks.append(Break(count, "", "", say("store.chain.its_end_was_taken_away")))
             return count, expected_hash, breaks[:most]
         if not standing_holds(self._session):
-            said = "The kitchen, its people or its instruments were written past Brinefrost."
-            breaks.append(Break(head.seq, "", "", f"{said} Compare them with their records."))
+            breaks.append(Break(head.seq, "", "", say("store.chain.standing_was_changed")))
         if not self._guarded():
-            said = "PostgreSQL's own guard against changing records was taken away."
-            breaks.append(Break(head.seq, "", "", said))
+            breaks.append(Break(head.seq, "", "", say("store.chain.guard_was_taken_away")))
         if (head.seq, head.hash) != (expected_seq - 1, expected_hash):
-            breaks.append(
-                Break(head.seq, "", "", f"The chain should end at record {head.seq}; it ends at {expected_seq - 1}.")
-            )
+            ends = say("store.chain.should_end_at", wanted=num(head.seq), found=num(expected_seq - 1))
+            breaks.append(Break(head.seq, "", "", ends))
         elif not seal_holds(head.seq, head.hash, head.seal):
-            breaks.append(
-                Break(head.seq, "", "", "Its end does not bear this kitchen's seal: it was written past Brinefrost.")
-            )
+            breaks.append(Break(head.seq, "", "", say("store.chain.end_bears_no_seal")))
         return count, expected_hash, breaks[:most]
 
 

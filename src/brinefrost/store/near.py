@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from threading import RLock
 
+from brinefrost.core.words import say
 from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import kitchen_here
 from brinefrost.store.shelves import InstrumentInfo
@@ -43,7 +44,7 @@ class Known:
     def turn(self) -> Iterator[None]:
         """Nobody else of this process writes for the kitchen meanwhile. Raises StoreDownError after a long wait."""
         if not self._turn.acquire(timeout=WAIT_S):
-            raise StoreDownError("Somebody else has been writing for too long. Nothing was saved; try again.")
+            raise StoreDownError(say("store.refused.writing_for_too_long"))
         try:
             yield
         finally:

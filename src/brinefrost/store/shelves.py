@@ -9,6 +9,7 @@ from sqlalchemy import Row, bindparam, select, text
 from sqlalchemy.orm import Session, defer
 
 from brinefrost.core.errors import ConflictError, NotFoundError
+from brinefrost.core.words import say
 from brinefrost.store.standing import Standing
 from brinefrost.store.tables import DraftRow, InstrumentRow, ReplyRow, SiteRow, TraceFileRow
 
@@ -98,7 +99,7 @@ class Instruments:
         """Keep when it was checked, when it is due, and what it is good to."""
         row = self._session.get(InstrumentRow, instrument_id)
         if row is None:
-            raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
+            raise NotFoundError(say("store.refused.instrument_not_in_the_kit"), instrument=instrument_id)
         self._standing.touch()
         row.calibrated_at, row.due_at, row.uncertainty = at, due_at, uncertainty
 
@@ -110,7 +111,7 @@ class Instruments:
         """The instrument of an id."""
         row = self._session.execute(INSTRUMENT, {"wanted": instrument_id}).first()
         if row is None:
-            raise NotFoundError("That instrument is not in the kit.", instrument=instrument_id)
+            raise NotFoundError(say("store.refused.instrument_not_in_the_kit"), instrument=instrument_id)
         return _instrument(row)
 
 
@@ -148,7 +149,7 @@ class Drafts:
         """The draft of a plan."""
         row = self._session.get(DraftRow, plan_id)
         if row is None:
-            raise NotFoundError("There is no such plan.", plan=plan_id)
+            raise NotFoundError(say("store.refused.there_is_no_such_plan"), plan=plan_id)
         return _draft(row)
 
     def all(self) -> list[Draft]:
@@ -159,11 +160,10 @@ class Drafts:
         """Save over the revision that was read; refuse if somebody else saved since."""
         row = self._session.get(DraftRow, plan_id, with_for_update=True)
         if row is None:
-            raise NotFoundError("There is no such plan.", plan=plan_id)
+            raise NotFoundError(say("store.refused.there_is_no_such_plan"), plan=plan_id)
         if row.revision != expected_revision:
             raise ConflictError(
-                f"{row.updated_by} saved this plan while you were writing. "
-                "What you wrote is still here: compare, then save again.",
+                say("store.refused.saved_this_plan_meanwhile", by=row.updated_by),
                 revision=row.revision,
                 by=row.updated_by,
             )

@@ -194,7 +194,9 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         )
     if question.base_ml is not None:
         acidity = titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000)
-        found.append(Figure(name=say("bench.acid.titratable"), kind="percent", show="acetic", value=acidity))
+        found.append(
+            Figure(name=say("bench.acid.titratable"), kind="percent", show=say("bench.answer.acetic"), value=acidity)
+        )
     return tuple(found)
 
 
@@ -215,7 +217,7 @@ def _balance(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
             name=say("bench.acid.acetic_at_rest"),
             value=round(acetic_percent(jar), 2),
             kind="percent",
-            show="acetic",
+            show=say("bench.answer.acetic"),
             main=True,
         ),
         Figure(

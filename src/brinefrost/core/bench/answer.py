@@ -9,7 +9,7 @@ from pydantic import Field
 from brinefrost.core.fields import Kind
 from brinefrost.core.limits import Limit, State, Verdict
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import Words, say
+from brinefrost.core.words import Words, percent, say
 from brinefrost.core.working import Document, Working
 
 # what is computed "would" meet or fail; only what was typed in as measured meets or fails
@@ -71,7 +71,7 @@ class CurvePicture(Document):
     title: Words
     x_kind: Literal["time", "length", "number"]
     y_kind: Kind
-    y_show: str = ""
+    y_show: Words = ""
     lines: tuple[Line, ...]
     marks: tuple[BenchMark, ...] = ()
     zone: Zone | None = None
@@ -277,3 +277,11 @@ def worst_of(states: list[AnswerState]) -> AnswerState:
         "pass",
     )
     return next((state for state in order if state in states), "not_measured")
+
+
+def chance(share: float, error: float) -> tuple[str, str]:
+    """A chance and how surely it is known, from their share and its standard error [-], as two cells.
+
+    Valid for 0 to 1. Two standard errors hold it 95 times in 100.
+    """
+    return percent(100 * share, ".1f"), say("bench.answer.give_or_take", error=percent(200 * error, ".1f"))

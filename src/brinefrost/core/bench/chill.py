@@ -11,6 +11,7 @@ from brinefrost.core.bench.answer import (
     SchoolAnswer,
     Table,
     Zone,
+    chance,
     line,
     planned,
     school,
@@ -38,7 +39,7 @@ from brinefrost.core.physics.reservoir import ice_needed_kg
 from brinefrost.core.physics.robustness import NO_LOAD, Spread, repeat_chill
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set, targets_for
-from brinefrost.core.words import duration, joined, kg, legal, mm, num, say, temp
+from brinefrost.core.words import duration, joined, kg, legal, mm, num, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 MEATS = ("red_meat", "poultry", "stew", "fat_meat")
@@ -171,9 +172,9 @@ def _robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table,
         waited_s=_waited_s(question, limit),
         load=NO_LOAD if light else (capacity, power),
     )
-    rows = [(say("bench.chill.chance_of_missing_a_mark"), f"{100 * share:.1f} %", f"± {200 * error:.1f} %")]
+    rows = [(say("bench.chill.chance_of_missing_a_mark"), *chance(share, error))]
     rows += [
-        (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * part:.0f} %", "") for name, part in matters
+        (say("bench.chill.share_of_the_spread_from", name=name), percent(100 * part), "") for name, part in matters
     ]
     return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
 
@@ -414,7 +415,7 @@ def _working(question: ChillQuestion, kind: Food, core: Array, times: Array) -> 
         inputs=(
             Input(name=say("bench.chill.depth"), value=question.depth_m * 1000, unit="mm"),
             Input(name=say("bench.chill.diffusivity_name", name=kind.name), value=kind.diffusivity_m2_s, unit="m²/s"),
-            Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
+            Input(name=say("bench.answer.h_in", name=around.name), value=around.h_w_m2k, unit="W/m²·K"),
             Input(name=say("bench.chill.from"), value=question.start_c, unit="°C"),
             Input(name=say("bench.chill.in"), value=question.surroundings_c, unit="°C"),
         ),

@@ -103,7 +103,7 @@ def _figures(question: SmokeQuestion) -> tuple[Figure, ...]:
                 name=say("bench.dry.water_phase_salt"),
                 value=question.wps_percent,
                 kind="percent",
-                show="in its water",
+                show=say("bench.answer.in_its_water"),
                 low=0,
                 high=8,
                 band_from=3.5,

@@ -148,7 +148,7 @@ def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> t
             name=say("bench.cure.cure_a_kg"),
             value=question.cure_kg / question.meat_kg * 1000,
             kind="number",
-            show="g on a kg",
+            show=say("bench.answer.g_on_a_kg"),
         ),
     )
 
@@ -245,9 +245,9 @@ def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:
 def _working(question: CureQuestion, ppm: float) -> Working:
     formulas = {
         "dry": say("bench.cure.ppm_nitrite_10_green_mass"),
-        "immersion": "ppm = nitrite × 10⁶ / brine × uptake",
-        "equilibrium": "ppm = nitrite × 10⁶ / (meat + brine)",
-        "pumped": "ppm = nitrite × 10⁶ / brine × % pump",
+        "immersion": say("bench.cure.ppm_by_uptake"),
+        "equilibrium": say("bench.cure.ppm_at_rest"),
+        "pumped": say("bench.cure.ppm_by_pump"),
     }
     return Working(
         title=say("bench.cure.ingoing_nitrite"),

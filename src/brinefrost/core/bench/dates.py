@@ -28,7 +28,7 @@ from brinefrost.core.kitchen.dates import (
     use_by,
 )
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
-from brinefrost.core.words import joined, say
+from brinefrost.core.words import joined, moment, say
 from brinefrost.core.working import Document, Input, Sent, Working
 
 
@@ -192,7 +192,11 @@ def _verdict(question: DatesQuestion, found: DiscardDate) -> tuple[AnswerState, 
     if state == "too_close":
         return state, say("bench.dates.is_its_last_day", day=day)
     return state, say(
-        "bench.dates.use_it_by_more_after", day=day, left=left, more="day" if left == 1 else "days", words=_words(today)
+        "bench.dates.use_it_by_more_after",
+        day=day,
+        left=left,
+        more=say("bench.dates.day") if left == 1 else say("bench.dates.days"),
+        words=_words(today),
     )
 
 
@@ -241,7 +245,7 @@ def _today(question: DatesQuestion) -> date:
 
 
 def _words(day: date) -> str:
-    return f"{day:%d %b %Y}".lstrip("0")
+    return moment(day, "%d %b %Y")
 
 
 def _fixes(state: AnswerState) -> tuple[str, ...]:

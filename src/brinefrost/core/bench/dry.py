@@ -115,7 +115,7 @@ def _figures(question: DryQuestion, now: float, need: float | None, phase: float
             name=say("bench.dry.loss_needed"),
             value=None if need is None else round(100 * need, 1),
             kind="percent",
-            show="of the mass at the start",
+            show=say("bench.answer.of_the_mass_at_the_start"),
             main=True,
             absent=say("bench.dry.not_by_drying_alone") if need is None else "",
         ),
@@ -125,7 +125,12 @@ def _figures(question: DryQuestion, now: float, need: float | None, phase: float
             kind="mass",
             show="kg",
         ),
-        Figure(name=say("bench.dry.water_phase_salt"), value=round(phase, 1), kind="percent", show="in its water"),
+        Figure(
+            name=say("bench.dry.water_phase_salt"),
+            value=round(phase, 1),
+            kind="percent",
+            show=say("bench.answer.in_its_water"),
+        ),
     )
 
 
@@ -303,7 +308,11 @@ def _working(question: DryQuestion, aw: float, water: float) -> Working:
         title=say("bench.dry.water_activity_2"),
         formula=say("bench.dry.aw_aw_salt_in_its_water"),
         inputs=(
-            Input(name=say("bench.dry.water_left"), value=round(water, 2), unit="% of the mass at the start"),
+            Input(
+                name=say("bench.dry.water_left"),
+                value=round(water, 2),
+                unit=say("bench.answer.percent_of_the_mass_at_the_start"),
+            ),
             Input(name=say("bench.dry.salt"), value=question.salt_percent, unit="%"),
             Input(
                 name=say("bench.dry.salt_in_the_water"),

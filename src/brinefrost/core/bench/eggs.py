@@ -210,7 +210,13 @@ def _figures(
     if question.eggs > 1:
         reaches = say("bench.eggs.one_contaminated_egg_reaches_every_porti")
         found.append(
-            Figure(name=say("bench.eggs.pool"), value=question.eggs, kind="number", show="eggs", words=reaches)
+            Figure(
+                name=say("bench.eggs.pool"),
+                value=question.eggs,
+                kind="number",
+                show=say("bench.answer.eggs"),
+                words=reaches,
+            )
         )
     return tuple(found)
 

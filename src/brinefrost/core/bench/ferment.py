@@ -108,7 +108,7 @@ def _figures(question: FermentQuestion, rows: list[FermentReading], found: Cross
             name=say("bench.ferment.salt_on_all"),
             value=round(salt, 2),
             kind="percent",
-            show="salt",
+            show=say("bench.answer.salt"),
             main=True,
             low=0,
             high=10,

@@ -9,6 +9,7 @@ from brinefrost.core.bench.answer import (
     MapPicture,
     Table,
     Zone,
+    chance,
     line,
 )
 from brinefrost.core.bench.heat_judged import Inverses, food_asked, loaded, minutes_told
@@ -22,7 +23,7 @@ from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating, safe_time_map_s
 from brinefrost.core.physics.robustness import Spread, repeat, repeat_until
 from brinefrost.core.rules import rule_set
-from brinefrost.core.words import duration, legal, say, temp
+from brinefrost.core.words import duration, legal, percent, say, temp
 from brinefrost.core.working import Input, Working
 
 Told = tuple[float, float, tuple[tuple[str, float], ...], tuple[tuple[str, str, str], ...], Limit]
@@ -165,12 +166,9 @@ def robust(question: HeatQuestion, heating: Heating, limits: list[Limit]) -> tup
         return ()
     share, error, matters, gained, limit = max(told, key=lambda each: (each[0], each[-1] is limits[0]))
     rows = [
-        (say("bench.heat.chance_of_failing"), f"{100 * share:.1f} %", f"± {200 * error:.1f} %"),
+        (say("bench.heat.chance_of_failing"), *chance(share, error)),
         *gained,
-        *(
-            (say("bench.chill.share_of_the_spread_from", name=name), f"{100 * part:.0f} %", "")
-            for name, part in matters
-        ),
+        *((say("bench.chill.share_of_the_spread_from", name=name), percent(100 * part), "") for name, part in matters),
     ]
     return (Table(title=say("bench.heat.if_it_varies_for", title=limit.title), head=("", "", ""), rows=tuple(rows)),)
 
@@ -203,7 +201,7 @@ def working_of(question: HeatQuestion, biot: float, at_end: float) -> Working:
             Input(name=say("bench.heat.thickness_or_diameter"), value=question.thickness_m * 1000, unit="mm"),
             Input(name=say("bench.chill.diffusivity_name", name=kind.name), value=kind.diffusivity_m2_s, unit="m²/s"),
             Input(name=say("bench.heat.conductivity_k"), value=kind.conductivity_w_mk, unit="W/m·K"),
-            Input(name=f"h, {around.name}", value=around.h_w_m2k, unit="W/m²·K"),
+            Input(name=say("bench.answer.h_in", name=around.name), value=around.h_w_m2k, unit="W/m²·K"),
             Input(name=say("bench.heat.start"), value=question.start_c, unit="°C"),
             Input(name=say("bench.heat.biot_number"), value=round(biot, 3)),
         ),

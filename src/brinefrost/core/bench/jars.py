@@ -31,7 +31,7 @@ from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, legal, num, say, temp
+from brinefrost.core.words import duration, joined, legal, moment, num, say, temp
 from brinefrost.core.working import Input, Sent, Working
 
 FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
@@ -92,7 +92,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=worst_of([_state(fate, question), "not_measured" if early else "pass", "ask" if slip else "pass"]),
         sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)),
-        reason=(f"{NOT_AT_REST} " if early else "") + fate.reason + _blended(question),
+        reason=joined((NOT_AT_REST if early else "", fate.reason + _blended(question)), " "),
         fixes=_fixes(question, fate, verdict, met_s((limit,), steadily(heating))),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
         pictures=(_picture(heating, times, core), *((ground(ph, 0.0),) if ph is not None else ())),
@@ -195,7 +195,7 @@ def _sentence(fate: JarFate, question: JarQuestion) -> str:
 
 
 def _day(day: date) -> str:
-    return f"{day:%d %b %Y}".lstrip("0")
+    return moment(day, "%d %b %Y")
 
 
 def _check_boils(question: JarQuestion) -> None:

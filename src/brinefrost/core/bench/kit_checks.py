@@ -17,7 +17,7 @@ from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_perc
 from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.rules import target, targets_for
-from brinefrost.core.words import diff, num, say, temp
+from brinefrost.core.words import diff, num, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 FIXED_POINT = Source(citation="Common practice: ice point 0 ± 1 °C; US ± 2 °F", tag="common_practice")
@@ -161,7 +161,7 @@ def _slope_and_zero(question: KitQuestion, slope: float) -> tuple[Figure, ...]:
             name=say("bench.ferment.slope"),
             value=round(slope, 1),
             kind="percent",
-            show="of ideal",
+            show=say("bench.answer.of_ideal"),
             main=True,
             low=80,
             high=115,
@@ -172,7 +172,7 @@ def _slope_and_zero(question: KitQuestion, slope: float) -> tuple[Figure, ...]:
             name=say("bench.kit.zero"),
             value=round(question.mv_neutral, 1),
             kind="number",
-            show="mV at pH 7",
+            show=say("bench.answer.mv_at_ph_7"),
             low=-60,
             high=60,
             band_from=-30,
@@ -201,6 +201,6 @@ def _slope_working(question: KitQuestion, slope: float) -> Working:
             Input(name=say("bench.kit.mv_in_7_00"), value=question.mv_neutral, unit="mV"),
             Input(name=say("bench.kit.buffers_at"), value=question.buffer_c, unit="°C"),
         ),
-        result=f"{slope:.1f} %",
+        result=percent(slope, ".1f"),
         source=Source(citation="Nernst: 59.16 mV per pH at 25 °C", tag="published"),
     )

@@ -32,7 +32,7 @@ from brinefrost.core.chemistry.diffusion import Piece, across, share_in_middle, 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Measured, Quantity
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, grams, mm, num, say, temp
+from brinefrost.core.words import duration, grams, mm, num, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
@@ -117,7 +117,7 @@ def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure
             name=say("bench.salt.in_middle"),
             value=round(100 * reached, 1),
             kind="percent",
-            show="of final",
+            show=say("bench.answer.of_final"),
             main=True,
             low=0,
             high=100,
@@ -137,12 +137,14 @@ def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure
 
 def _at_rest(whole: float, phase: float) -> tuple[Figure, Figure]:
     return (
-        Figure(name=say("bench.salt.salt_at_rest"), value=round(whole, 2), kind="percent", show="of all"),
+        Figure(
+            name=say("bench.salt.salt_at_rest"), value=round(whole, 2), kind="percent", show=say("bench.answer.of_all")
+        ),
         Figure(
             name=say("bench.dry.water_phase_salt"),
             value=round(phase, 2),
             kind="percent",
-            show="in its water",
+            show=say("bench.answer.in_its_water"),
             low=0,
             high=10,
             band_from=3.5,
@@ -218,8 +220,8 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
         total = percent_of_total(salt, water)
         strong = min(total, 26.4)
         rows = [
-            (say("bench.salt.salt_in_the_brine_of_the"), f"{total:.2f} %"),
-            (say("bench.salt.salt_on_the_water"), f"{on_water_from_total(total):.2f} %"),
+            (say("bench.salt.salt_in_the_brine_of_the"), percent(total, ".2f")),
+            (say("bench.salt.salt_on_the_water"), percent(on_water_from_total(total), ".2f")),
             (say("bench.salt.degrees_salometer"), f"{salometer_degrees(strong):.0f} °"),
             (
                 say("bench.salt.density"),
@@ -228,7 +230,7 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
         ]
     if question.gravity_kg_m3 is not None:
         measured = percent_from_density(question.gravity_kg_m3)
-        rows.append((say("bench.salt.your_hydrometers_reading_as_salt"), f"{measured:.2f} %"))
+        rows.append((say("bench.salt.your_hydrometers_reading_as_salt"), percent(measured, ".2f")))
     rows.append(
         (say("bench.salt.salt_on_the_food"), say("bench.salt.g_kg", salt=num(1000 * salt / question.food_kg, ".0f")))
     )

@@ -11,7 +11,7 @@ from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s
 from brinefrost.core.limits import Composition, Limit, Measured, Series, Threshold, Verdict
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, legal, mm, num, say, temp
+from brinefrost.core.words import duration, legal, mm, num, percent, say, temp
 
 LEAST_CUT = 0.5
 EVEN = 0.9  # nine tenths of the final strength in the middle counts as through
@@ -93,7 +93,7 @@ def _for_its_purpose(question: SaltQuestion, middle: tuple[float, float], phase:
     if question.purpose == "season":
         depth, within = mm(1000 * front_m(question, piece_of(question)), ".0f"), duration(within_s)
         return Said("would_meet", say("bench.salt.seasoning_only_half_its_final_salt", depth=depth, within=within))
-    share = say("bench.salt.less_than_1") if reached < 0.01 else f"{100 * reached:.0f} %"
+    share = say("bench.salt.less_than_1") if reached < 0.01 else percent(100 * reached)
     through = say("bench.salt.after_the_middle_has_of_its", duration=duration(question.duration_s), share=share)
     if reached < EVEN:
         needs = say("bench.salt.it_needs", through=through, needed=duration(needed))

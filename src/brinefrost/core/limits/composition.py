@@ -181,7 +181,7 @@ class Composition(LimitBase):
         ]
         return Working(
             title=self.title,
-            formula=joined((f"({way.words()})" for way in self.ways), "words.or"),
+            formula=joined((say("working.composition.way", way=way.words()) for way in self.ways), "words.or"),
             inputs=tuple(inputs),
             result="",
             source=self.source,

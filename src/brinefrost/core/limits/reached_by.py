@@ -6,6 +6,7 @@ import numpy as np
 from pydantic import Field
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, state_of
+from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Working
 
@@ -98,9 +99,9 @@ class ReachedBy(LimitBase):
         return read, before + min(share, 1.0) * (read - before)
 
     def _words(self, state: State, last: float, end_s: float, read_s: float | None, uncertainty: float) -> str:
-        name = "pH" if self.quantity == "ph" else self.quantity
+        name = QUANTITIES[self.quantity].noun if self.quantity in QUANTITIES else self.quantity
         now = say("limits.reached_by.name_last_after_end", name=name, last=num(last, ".2f"), end=duration(end_s))
-        bound = f"{self.at_most:g}"
+        bound = num(self.at_most)
         if state == "pass":
             return say(
                 "limits.reached_by.at_or_below_by_its_deadline", now=now, bound=bound, within=duration(self.within_s)
@@ -113,9 +114,8 @@ class ReachedBy(LimitBase):
             return say("limits.reached_by.it_fell_to_between_two_readings", now=now, bound=bound)
         if state == "fail":
             late = read_s is not None and last <= self.at_most
-            return f"{now}: " + (
-                say("limits.reached_by.at_only_after_its_deadline", bound=bound, within=duration(self.within_s))
-                if late
-                else say("limits.reached_by.not_at_by", bound=bound, within=duration(self.within_s))
-            )
+            within = duration(self.within_s)
+            if late:
+                return say("limits.reached_by.at_only_after_its_deadline", now=now, bound=bound, within=within)
+            return say("limits.reached_by.not_at_by", now=now, bound=bound, within=within)
         return say("limits.reached_by.not_yet_at_the_deadline_is", now=now, bound=bound, within=duration(self.within_s))

@@ -175,11 +175,11 @@ def _settle_quantities(found: Columns, options: TraceOptions) -> None:
     for channel in found.channels:
         sure = channel.name in options.quantities or channel.quantity != "unknown"
         meaning = {
-            "core": "core",
+            "core": say("core.quantities.noun_core"),
             "bath": say("traces.channels.bath_or_oven"),
-            "air": "air",
+            "air": say("core.quantities.noun_air"),
             "ph": "pH",
-            "salt": "salt",
+            "salt": say("core.quantities.noun_salt"),
         }.get(channel.quantity)
         said = (
             say("traces.channels.taken_as", name=channel.name, meaning=meaning)

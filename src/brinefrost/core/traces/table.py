@@ -9,7 +9,12 @@ from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.model import Assumption
 from brinefrost.core.words import num, say
 
-SEPARATORS = {"\t": "tabs", ";": "semicolons", ",": "commas", "|": "bars"}
+SEPARATORS = {
+    "\t": say("traces.table.tabs"),
+    ";": say("traces.table.semicolons"),
+    ",": say("traces.table.commas"),
+    "|": say("traces.table.bars"),
+}
 LARGEST_ROWS = 60_000
 LARGEST_COLUMNS = 64  # more are no log of one kitchen
 _DIGIT = re.compile(r"\d")

@@ -5,7 +5,7 @@ PASS = (
     "api.", "core.", "kitchen.instruments.", "limits.", "runs.", "steps.", "traces.", "units.", "words.",
     "working.",
     "services.accounts.", "services.household.", "services.office.", "services.running.", "services.shift.",
-    "services.tracing.", "services.views.",
+    "services.tracing.", "services.views.", "services.starting.", "store.",
     "plans.proof.", "plans.sheet.", "plans.suggest.", "paper.",
 )  # fmt: skip
 # of these titles, names, reasons and how far they hold

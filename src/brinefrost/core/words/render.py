@@ -10,6 +10,7 @@ from typing import Any
 from brinefrost.core.words.catalogue import pseudo, template_of, texts
 from brinefrost.core.words.manner import HOUSE, PSEUDO, Manner
 from brinefrost.core.words.printed import printed_f
+from brinefrost.core.words.promised import promised
 
 KG_PER_LB, G_PER_OZ, MM_PER_IN = 0.45359237, 28.349523125, 25.4  # exact, international yard and pound
 SLOT = re.compile(r"\{\{([^{}]+)\}\}")
@@ -47,12 +48,13 @@ class Known:
     params: Mapping[str, Any]
 
 
-# titles that steps give the limits of a plan, which keeps them as plain text, with the kinds of their numbers
+# what steps and ingredients give a plan, which keeps it as plain text, with the kind of what stands in it
 TITLES = {
     "steps.cold_keep.kept_at_or_below": "amount.legal",
     "steps.receive.received_at_or_below": "amount.legal",
     "steps.cold_keep.used_or_discarded_within_days": "amount.number",
     "steps.base.used_or_discarded_within_days_for": "amount.number",
+    "plans.suggest.declared_in_the_ingredients_say_so": "list",
 }
 
 
@@ -65,6 +67,9 @@ def known(text: str) -> Known | None:
         found = pattern.match(text)
         if found:
             (name, value), *_ = found.groupdict().items()
+            if TITLES[title] == "list":
+                parts = {f"part{i}": part for i, part in enumerate(value.split(", "))}
+                return Known(title, {name: Known("list", {"between": ", ", **parts})})
             return Known(title, {name: Known(TITLES[title], {"value": float(value), "spec": "g"})})
     return None
 
@@ -265,21 +270,22 @@ def known_texts() -> tuple[str, ...]:
 
 @cache
 def _titles() -> tuple[tuple[str, re.Pattern[str]], ...]:
-    """How each titled limit reads in English, its one number by name."""
+    """How each of what a plan keeps reads in English, what stands in it by name."""
     made = []
     for code, kind in TITLES.items():
         before, name, after = SLOT.split(template_of(code, "en"))
         unit = " °C" if kind == "amount.legal" else ""
-        words = f"{re.escape(before)}(?P<{name}>-?[0-9.]+){unit}{re.escape(after)}$"
+        filled = ".+" if kind == "list" else "-?[0-9.]+"
+        words = f"{re.escape(before)}(?P<{name}>{filled}){unit}{re.escape(after)}$"
         made.append((code, re.compile(words)))
     return tuple(made)
 
 
 @cache
 def _index() -> dict[str, str]:
-    """Every text without parameters, in English, with its code."""
+    """Every text without parameters, in English, with its code: of several, one that every language has."""
     found: dict[str, str] = {}
-    for code in texts("en"):
+    for code in sorted(texts("en"), key=lambda each: not promised(each)):
         if code.startswith(BY_CODE):
             continue
         try:
