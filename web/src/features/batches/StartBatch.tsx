@@ -2,16 +2,13 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
-import { useNavigate } from 'react-router'
 
-import { Problem } from '../../shared/client/client'
+import type { Schemas } from '../../shared/client/client'
 import { everyPlan } from '../../shared/client/paged'
-import { momentFromClock } from '../../shared/clock'
 import { FormDialog } from '../../shared/parts/FormDialog'
 import { valueOf } from '../../shared/quantities'
-import { useStartBatch } from './api'
-import { LotsInput, PartsInput, type PartChoice, type Pieces, TodaysPieces, useFit, useOffer } from './StartDetails'
-import { offered, remember } from '../../shared/usual'
+import { LotsInput, PartsInput, TodaysPieces } from './StartDetails'
+import { type Starting, useStarting } from './useStarting'
 
 export function StartBatchButton() {
   const { t } = useTranslation()
@@ -28,87 +25,66 @@ export function StartBatchButton() {
 
 function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
-  const navigate = useNavigate()
   const plans = useQuery({ queryKey: ['plans'], queryFn: everyPlan })
   const signed = (plans.data ?? []).filter((plan) => plan.version).sort((a, b) => a.name.localeCompare(b.name))
-  const start = useStartBatch()
-  const [chosen, setChosen] = useState('')
-  const [packs, setPacks] = useState('6')
-  const [clock, setClock] = useState('')
-  const [hint, setHint] = useState('')
-  const [pieces, setPieces] = useState<Pieces>({ thickness_m: null, start_c: null })
-  const [parts, setParts] = useState<PartChoice[]>([])
-  const [lots, setLots] = useState<Record<string, string>>({})
-  const planId =
-    chosen ||
-    offered(
-      signed.map((plan) => ({ id: plan.plan_id })),
-      'plan',
-    )?.id ||
-    ''
-
-  const { data: offer, isLoading: asking } = useOffer(planId)
-  const fit = useFit(planId, pieces).data
-
-  const asked = start.error instanceof Problem && start.error.code === 'ask_first'
-
-  function choose(plan: string) {
-    setChosen(plan)
-    setPieces({ thickness_m: null, start_c: null })
-    setParts([])
-    setLots({})
-  }
-  function go(confirmed: boolean) {
-    const moment = clock ? momentFromClock(clock) : null
-    if (clock && moment === null) return setHint(t('pad.clockWrong'))
-    start.mutate(
-      {
-        plan_id: planId,
-        packs: Number(packs),
-        at: moment === null ? null : new Date(moment).toISOString(),
-        confirmed,
-        ...pieces,
-        parts,
-        lots: Object.entries(lots)
-          .filter(([, lot]) => lot.trim())
-          .map(([ingredient, lot]) => ({ ingredient, lot: lot.trim() })),
-      },
-      {
-        onSuccess: (batch) => {
-          remember('plan', planId)
-          void navigate(`/batches/${batch.batch_id}`)
-        },
-      },
-    )
-  }
+  const starting = useStarting(signed)
+  const { offer, fit, hint } = starting
+  const rightTime = (
+    <Button variant="outline-primary" onClick={() => starting.go(true)}>
+      {t('batch.rightTime')}
+    </Button>
+  )
   return (
     <FormDialog
       title={t('batch.startTitle')}
       send={t('batch.start')}
-      // not before the plan has said what it asks: the button would move away from under the finger
-      disabled={!planId || asking || start.isPending || fit?.state === 'fails'}
-      problem={start.error}
-      onSend={() => go(false)}
+      disabled={starting.waits}
+      problem={starting.problem}
+      onSend={() => starting.go(false)}
       onClose={onClose}
-      after={
-        asked && (
-          <Button variant="outline-primary" onClick={() => go(true)}>
-            {t('batch.rightTime')}
-          </Button>
-        )
-      }
+      after={starting.asked && rightTime}
     >
       {plans.data && signed.length === 0 && <p>{t('batch.noPlan')}</p>}
-      <Form.Group controlId="start-plan">
-        <Form.Label>{t('batch.plan')}</Form.Label>
-        <Form.Select value={planId} onChange={(event) => choose(event.target.value)}>
-          {signed.map((plan) => (
-            <option key={plan.plan_id} value={plan.plan_id}>
-              {plan.name} · {t('plans.signed', { version: plan.version?.version })}
-            </option>
-          ))}
-        </Form.Select>
-      </Form.Group>
+      <PlanChoice signed={signed} starting={starting} />
+      <HowMany starting={starting} />
+      {offer && (
+        <>
+          <TodaysPieces offer={offer} pieces={starting.pieces} fit={fit} onChange={starting.setPieces} />
+          <PartsInput offer={offer} parts={starting.parts} onChange={starting.setParts} />
+          <LotsInput offer={offer} lots={starting.lots} onChange={starting.setLots} />
+        </>
+      )}
+      {hint && (
+        <p className="hot mb-0" role="alert">
+          {hint}
+        </p>
+      )}
+    </FormDialog>
+  )
+}
+
+function PlanChoice({ signed, starting }: { signed: Schemas['PlanSummary'][]; starting: Starting }) {
+  const { t } = useTranslation()
+  return (
+    <Form.Group controlId="start-plan">
+      <Form.Label>{t('batch.plan')}</Form.Label>
+      <Form.Select value={starting.planId} onChange={(event) => starting.choose(event.target.value)}>
+        {signed.map((plan) => (
+          <option key={plan.plan_id} value={plan.plan_id}>
+            {plan.name} · {t('plans.signed', { version: plan.version?.version })}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  )
+}
+
+/** How many pieces, what they come to, and when it began. */
+function HowMany({ starting }: { starting: Starting }) {
+  const { t } = useTranslation()
+  const { offer, packs, clock } = starting
+  return (
+    <>
       <div className="pad-facts">
         <Form.Group controlId="start-packs">
           <Form.Label>{t('batch.packs')}</Form.Label>
@@ -118,7 +94,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
             max={500}
             required
             value={packs}
-            onChange={(event) => setPacks(event.target.value)}
+            onChange={(event) => starting.setPacks(event.target.value)}
             aria-describedby="start-mass"
           />
           {offer?.portion_kg && Number(packs) > 0 && (
@@ -132,7 +108,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           <Form.Control
             value={clock}
             placeholder={t('pad.now')}
-            onChange={(event) => setClock(event.target.value)}
+            onChange={(event) => starting.setClock(event.target.value)}
             aria-describedby="start-hint"
           />
         </Form.Group>
@@ -140,18 +116,6 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
       <p className="quiet small mb-0" id="start-hint">
         {t('batch.beganHint')}
       </p>
-      {offer && (
-        <>
-          <TodaysPieces offer={offer} pieces={pieces} fit={fit} onChange={setPieces} />
-          <PartsInput offer={offer} parts={parts} onChange={setParts} />
-          <LotsInput offer={offer} lots={lots} onChange={setLots} />
-        </>
-      )}
-      {hint && (
-        <p className="hot mb-0" role="alert">
-          {hint}
-        </p>
-      )}
-    </FormDialog>
+    </>
   )
 }

@@ -6,7 +6,8 @@ import { setUnit } from '../../shared/units'
 import '../../shared/text/benchWords'
 import { drawn } from '../../testing'
 import type { Picture } from './api'
-import { MapView, spans } from './MapView'
+import { spans } from './mapGeometry'
+import { MapView } from './MapView'
 
 type MapPicture = Extract<Picture, { kind: 'map' }>
 const X = [0.01, 0.02, 0.03, 0.04, 0.05]
