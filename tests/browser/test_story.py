@@ -146,7 +146,7 @@ def drop_trace(page: Page, house: House, data: Path) -> None:
     page.set_input_files("input[type=file]", data / "thigh-bath-63c.csv")
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_text("every 1 min, 181 readings")).to_be_visible()
-    expect(dialog.get_by_text("core_c: taken as core.")).to_be_visible()
+    expect(dialog.get_by_text("core_c: taken as core temperature.")).to_be_visible()
     dialog.get_by_role("button", name="Attach to Bath").click()
     expect(page.get_by_text("Lethality 119 of 13.0 min at 62.8 °C").first).to_be_visible()
     expect(page.get_by_text("met after 1 h 19 min").first).to_be_visible()

@@ -10,6 +10,7 @@ from reportlab.graphics.shapes import Circle, Line, Polygon, PolyLine, Rect
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.sheet import sheet_of_batch
+from brinefrost.core.words import Manner, manner_of
 from brinefrost.reports.curve import HEIGHT, LEFT, curve_drawing
 from brinefrost.reports.paper import shape, when, words
 from brinefrost.reports.record_pdf import record_pdf
@@ -179,3 +180,17 @@ def _heights(each: object) -> list[float]:
     if isinstance(each, PolyLine):
         return list(each.points[1::2])
     return [each.cy - each.r, each.cy + each.r] if isinstance(each, Circle) else []
+
+
+@pytest.mark.parametrize(
+    ("language", "confirmed", "core_said"),
+    [("es", "confirmada", "temperatura del centro"), ("fr", "confirmée", "température à cœur")],
+)
+def test_a_reading_is_printed_in_the_readers_language(language: str, confirmed: str, core_said: str) -> None:
+    batch = chilling((0, 62.5), extra=(core(136, 61.0, corrects="r135", confirmed=True),))
+    with manner_of(Manner(language)):  # type: ignore[arg-type]
+        said = printed(batch)
+    assert confirmed in said
+    assert core_said in said  # in one piece: the column is wide enough for its words
+    assert "core temperature" not in said
+    assert "confirmed" not in said

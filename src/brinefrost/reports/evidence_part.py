@@ -82,7 +82,7 @@ def readings_part(view: BatchView, zone: str) -> list[Flowable]:
     rows += [_reading(r, zone) for r in view.readings]
     if len(rows) == 1:
         return [words(say("paper.words.readings"), "head"), words(say("paper.record_pdf.none_by_hand"))]
-    widths = [27 * mm, 17 * mm, 12 * mm, 32 * mm, 31 * mm, 27 * mm, None]
+    widths = [27 * mm, 17 * mm, 22 * mm, 28 * mm, 29 * mm, 25 * mm, None]
     return [words(say("paper.record_pdf.readings_by_hand"), "head"), table(rows, widths, repeat=1)]
 
 

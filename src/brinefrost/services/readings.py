@@ -96,7 +96,7 @@ def _check_unit(entry: ReadingEntry) -> None:
         raise RefusedError(
             say(
                 "services.running.a_reading_is_in_not_in",
-                quantity=entry.quantity,
+                quantity=QUANTITIES[entry.quantity].noun,
                 allowed=joined(allowed, "words.or"),
                 value=entry.unit or say("services.running.no_unit"),
             ),

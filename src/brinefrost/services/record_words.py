@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
+from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.words import amount, num, restored, say
 from brinefrost.store.ledger import Record
 
@@ -32,7 +33,7 @@ def _reading(kept: Kept, body: Kept) -> str:
     return say(
         "services.ledgers.of_reading_logged",
         step=kept["step"],
-        quantity=kept["quantity"],
+        quantity=QUANTITIES[kept["quantity"]].noun if kept["quantity"] in QUANTITIES else kept["quantity"],
         reading=amount(kept["value"], kept["unit"], "g"),
         by=kept["instrument_name"],
     )

@@ -16,27 +16,8 @@ export function Review({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { mayDecide } = useRole()
-  const sign = useCountersign(batch.batch_id)
-  const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('release')
-  const [reason, setReason] = useState('')
-  const [password, setPassword] = useState('')
-  if (batch.closed) {
-    const { closed } = batch
-    return (
-      <section className="sheet">
-        <StateMark state={closed.decision === 'release' ? 'done' : 'fail'} bare size={26} />
-        <p className="strong mt-2 mb-1">
-          {t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}
-        </p>
-        <p className="mb-0">{t('batch.closedReason', { reason: closed.reason })}</p>
-      </section>
-    )
-  }
+  if (batch.closed) return <Decided closed={batch.closed} />
   if (!mayDecide) return null
-  function submit(event: FormEvent) {
-    event.preventDefault()
-    sign.mutate({ decision, reason: reason.trim(), password })
-  }
   return (
     <section className="sheet" aria-label={t('batch.countersign')}>
       <h2>{t('batch.countersign')}</h2>
@@ -51,43 +32,71 @@ export function Review({ batch }: { batch: Batch }) {
           <Unproved batch={batch} />
         </>
       )}
-      <Form onSubmit={submit} className="stack tight">
-        <Form.Select
-          aria-label={t('batch.countersign')}
-          value={decision}
-          onChange={(event) => setDecision(event.target.value as typeof decision)}
-        >
-          {DECISIONS.map((each) => (
-            <option key={each} value={each}>
-              {t(`decision.${each}`)}
-            </option>
-          ))}
-        </Form.Select>
-        <Form.Control
-          as="textarea"
-          rows={2}
-          required
-          minLength={3}
-          aria-label={t('batch.reason')}
-          placeholder={t('batch.reason')}
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-        />
-        <Form.Control
-          type="password"
-          required
-          autoComplete="current-password"
-          aria-label={t('batch.password')}
-          placeholder={t('batch.password')}
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-        <ProblemLine problem={sign.error} />
-        <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>
-          {t('batch.countersignGo')}
-        </Button>
-      </Form>
+      <Countersign batch={batch} />
     </section>
+  )
+}
+
+function Decided({ closed }: { closed: NonNullable<Batch['closed']> }) {
+  const { t } = useTranslation()
+  return (
+    <section className="sheet">
+      <StateMark state={closed.decision === 'release' ? 'done' : 'fail'} bare size={26} />
+      <p className="strong mt-2 mb-1">
+        {t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}
+      </p>
+      <p className="mb-0">{t('batch.closedReason', { reason: closed.reason })}</p>
+    </section>
+  )
+}
+
+function Countersign({ batch }: { batch: Batch }) {
+  const { t } = useTranslation()
+  const sign = useCountersign(batch.batch_id)
+  const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('release')
+  const [reason, setReason] = useState('')
+  const [password, setPassword] = useState('')
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    sign.mutate({ decision, reason: reason.trim(), password })
+  }
+  return (
+    <Form onSubmit={submit} className="stack tight">
+      <Form.Select
+        aria-label={t('batch.countersign')}
+        value={decision}
+        onChange={(event) => setDecision(event.target.value as typeof decision)}
+      >
+        {DECISIONS.map((each) => (
+          <option key={each} value={each}>
+            {t(`decision.${each}`)}
+          </option>
+        ))}
+      </Form.Select>
+      <Form.Control
+        as="textarea"
+        rows={2}
+        required
+        minLength={3}
+        aria-label={t('batch.reason')}
+        placeholder={t('batch.reason')}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
+      <Form.Control
+        type="password"
+        required
+        autoComplete="current-password"
+        aria-label={t('batch.password')}
+        placeholder={t('batch.password')}
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+      <ProblemLine problem={sign.error} />
+      <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>
+        {t('batch.countersignGo')}
+      </Button>
+    </Form>
   )
 }
 

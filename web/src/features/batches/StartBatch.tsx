@@ -9,6 +9,7 @@ import { FormDialog } from '../../shared/parts/FormDialog'
 import { valueOf } from '../../shared/quantities'
 import { LotsInput, PartsInput, TodaysPieces } from './StartDetails'
 import { type Starting, useStarting } from './useStarting'
+import { Hint } from '../../shared/parts/Hint'
 
 export function StartBatchButton() {
   const { t } = useTranslation()
@@ -54,11 +55,7 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
           <LotsInput offer={offer} lots={starting.lots} onChange={starting.setLots} />
         </>
       )}
-      {hint && (
-        <p className="hot mb-0" role="alert">
-          {hint}
-        </p>
-      )}
+      <Hint text={hint} />
     </FormDialog>
   )
 }

@@ -2,11 +2,10 @@ import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
-import { type Account, useAccounts, useAddPerson, usePresence, useSecrets, useSignOutEverywhere } from './api'
-
-const ROLES = ['cook', 'lead', 'reviewer'] as const
+import { AddPerson } from './AddPerson'
+import { type Account, useAccounts, usePresence, useSecrets, useSignOutEverywhere } from './api'
+import { NewPassword, NewPin } from './Secrets'
 
 /** Who works here: let in, kept out, given new secrets, signed out everywhere. */
 export function People() {
@@ -32,21 +31,6 @@ function Person({ account }: { account: Account }) {
   const secrets = useSecrets(account.id)
   const out = useSignOutEverywhere(account.id)
   const [open, setOpen] = useState(false)
-  const [password, setPassword] = useState('')
-  const [pin, setPin] = useState('')
-  function submit(event: FormEvent) {
-    event.preventDefault()
-    secrets.mutate(
-      { password: password || null, pin: pin || null },
-      {
-        onSuccess: () => {
-          setOpen(false)
-          setPassword('')
-          setPin('')
-        },
-      },
-    )
-  }
   return (
     <li aria-label={account.name}>
       <div className="row-line">
@@ -69,106 +53,28 @@ function Person({ account }: { account: Account }) {
           {t(account.active ? 'household.keepOut' : 'household.letIn')}
         </Button>
       </div>
-      {open && (
-        <Form onSubmit={submit} className="pad-facts">
-          <Labelled label={t('household.password')}>
-            <Form.Control
-              type="password"
-              autoComplete="new-password"
-              minLength={10}
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          </Labelled>
-          <Labelled label={t('household.pin')}>
-            <Form.Control
-              inputMode="numeric"
-              autoComplete="off"
-              pattern="\d{4,8}"
-              value={pin}
-              onChange={(event) => setPin(event.target.value)}
-            />
-          </Labelled>
-          <Button type="submit" disabled={(!password && !pin) || secrets.isPending}>
-            {t('household.save')}
-          </Button>
-        </Form>
-      )}
+      {open && <Renew secrets={secrets} onDone={() => setOpen(false)} />}
       <ProblemLine problem={presence.error ?? secrets.error ?? out.error} />
     </li>
   )
 }
 
-function AddPerson() {
+/** Another password, another PIN, or both. */
+function Renew({ secrets, onDone }: { secrets: ReturnType<typeof useSecrets>; onDone: () => void }) {
   const { t } = useTranslation()
-  const add = useAddPerson()
-  const [name, setName] = useState('')
-  const [role, setRole] = useState<(typeof ROLES)[number]>('cook')
   const [password, setPassword] = useState('')
   const [pin, setPin] = useState('')
   function submit(event: FormEvent) {
     event.preventDefault()
-    add.mutate(
-      { name: name.trim(), role, password, pin: pin || null },
-      {
-        onSuccess: () => {
-          setName('')
-          setPassword('')
-          setPin('')
-        },
-      },
-    )
+    secrets.mutate({ password: password || null, pin: pin || null }, { onSuccess: onDone })
   }
   return (
-    <Form onSubmit={submit} className="stack tight mt-3" aria-label={t('household.addPerson')}>
-      <h3 className="mb-0">{t('household.addPerson')}</h3>
-      <div className="pad-facts">
-        <Labelled label={t('household.name')}>
-          <Form.Control
-            required
-            minLength={2}
-            maxLength={80}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </Labelled>
-        <Labelled label={t('household.role')}>
-          <Form.Select value={role} onChange={(event) => setRole(event.target.value as typeof role)}>
-            {ROLES.map((each) => (
-              <option key={each} value={each}>
-                {t(`roles.${each}`)}
-              </option>
-            ))}
-          </Form.Select>
-        </Labelled>
-      </div>
-      <div className="pad-facts">
-        <Labelled label={t('household.firstPassword')}>
-          <Form.Control
-            type="password"
-            required
-            minLength={10}
-            autoComplete="new-password"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Labelled>
-        <Labelled label={t('household.firstPin')}>
-          <Form.Control
-            inputMode="numeric"
-            autoComplete="off"
-            pattern="\d{4,8}"
-            value={pin}
-            onChange={(event) => setPin(event.target.value)}
-          />
-        </Labelled>
-      </div>
-      <ProblemLine problem={add.error} />
-      <div>
-        <Button type="submit" variant="outline-primary" disabled={add.isPending}>
-          {t('household.addPerson')}
-        </Button>
-      </div>
+    <Form onSubmit={submit} className="pad-facts">
+      <NewPassword label={t('household.password')} value={password} onChange={setPassword} />
+      <NewPin label={t('household.pin')} value={pin} onChange={setPin} />
+      <Button type="submit" disabled={(!password && !pin) || secrets.isPending}>
+        {t('household.save')}
+      </Button>
     </Form>
   )
 }

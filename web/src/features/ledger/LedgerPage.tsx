@@ -4,7 +4,7 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
-import { answered, client } from '../../shared/client/client'
+import { answered, client, type Schemas } from '../../shared/client/client'
 import { usePaged } from '../../shared/client/paged'
 import { whenOf } from '../../shared/clock'
 import { MoreButton } from '../../shared/parts/MoreButton'
@@ -15,7 +15,6 @@ import { useUnits } from '../../shared/units'
 
 export function LedgerPage() {
   const { t } = useTranslation()
-  const { words: localised } = useUnits()
   const [words, setWords] = useState('')
   const records = usePaged(['ledger', words], (after) =>
     answered(client.GET('/api/v1/ledger', { params: { query: { find: words, after } } })),
@@ -36,29 +35,7 @@ export function LedgerPage() {
       </PageBar>
       <div className="page stack">
         <ProblemLine problem={integrity.error ?? records.error} again={() => void records.refetch()} />
-        {integrity.data && (
-          <section className="sheet" aria-live="polite">
-            <div className="verdict-big">
-              <StateMark state={integrity.data.holds ? 'done' : 'fail'} bare size={30} />
-              <div>
-                <p>{t(integrity.data.holds ? 'ledger.holds' : 'ledger.broken')}</p>
-                <div>{localised(integrity.data.sentence)}</div>
-                <div className="quiet hash">
-                  {t('ledger.head')}: {integrity.data.head}
-                </div>
-              </div>
-            </div>
-            {integrity.data.broken.length > 0 && (
-              <ul className="blocking mt-3 mb-0">
-                {integrity.data.broken.map((each) => (
-                  <li key={each.seq + each.sentence} className="strong">
-                    {t('ledger.record', { seq: each.seq })}, {each.kind}: {each.sentence}
-                  </li>
-                ))}
-              </ul>
-            )}
-          </section>
-        )}
+        {integrity.data && <IntegrityView found={integrity.data} />}
         <Form.Control
           type="search"
           aria-label={t('ledger.search')}
@@ -67,25 +44,59 @@ export function LedgerPage() {
           onChange={(event) => setWords(event.target.value)}
         />
         {records.data && rows.length === 0 && <p className="sheet quiet">{t('ledger.none')}</p>}
-        {rows.length > 0 && (
-          <ol className="plain-list">
-            {rows.map((row) => (
-              <li key={row.seq} className={broken.has(row.seq) ? 'ledger-line broken' : 'ledger-line'}>
-                <span className="quiet">{row.seq}</span>
-                <span className="quiet">{whenOf(row.recorded_at)}</span>
-                <span>{row.kind.replaceAll('_', ' ')}</span>
-                <span>
-                  <RecordLink subject={row.subject} text={row.subject_name} />
-                </span>
-                <span>{localised(row.words)}</span>
-                <span className="quiet">{row.actor}</span>
-              </li>
-            ))}
-          </ol>
-        )}
+        {rows.length > 0 && <Records rows={rows} broken={broken} />}
         <MoreButton pages={records} />
       </div>
     </>
+  )
+}
+
+/** Whether the chain holds, where it ends, and where it does not. */
+function IntegrityView({ found }: { found: Schemas['Integrity'] }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  return (
+    <section className="sheet" aria-live="polite">
+      <div className="verdict-big">
+        <StateMark state={found.holds ? 'done' : 'fail'} bare size={30} />
+        <div>
+          <p>{t(found.holds ? 'ledger.holds' : 'ledger.broken')}</p>
+          <div>{words(found.sentence)}</div>
+          <div className="quiet hash">
+            {t('ledger.head')}: {found.head}
+          </div>
+        </div>
+      </div>
+      {found.broken.length > 0 && (
+        <ul className="blocking mt-3 mb-0">
+          {found.broken.map((each) => (
+            <li key={each.seq + each.sentence} className="strong">
+              {t('ledger.record', { seq: each.seq })}, {each.kind}: {each.sentence}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
+
+function Records({ rows, broken }: { rows: Schemas['RecordView'][]; broken: Set<number> }) {
+  const { words } = useUnits()
+  return (
+    <ol className="plain-list">
+      {rows.map((row) => (
+        <li key={row.seq} className={broken.has(row.seq) ? 'ledger-line broken' : 'ledger-line'}>
+          <span className="quiet">{row.seq}</span>
+          <span className="quiet">{whenOf(row.recorded_at)}</span>
+          <span>{row.kind.replaceAll('_', ' ')}</span>
+          <span>
+            <RecordLink subject={row.subject} text={row.subject_name} />
+          </span>
+          <span>{words(row.words)}</span>
+          <span className="quiet">{row.actor}</span>
+        </li>
+      ))}
+    </ol>
   )
 }
 

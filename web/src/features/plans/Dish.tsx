@@ -46,55 +46,70 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
           onChange={(event) => change({ product: event.target.value })}
         />
       </Form.Group>
+      <Ingredients draft={draft} reference={reference} />
+    </section>
+  )
+}
+
+/** What is in it, and which of it is made here; the lead adds from the catalogue and takes out. */
+function Ingredients({ draft, reference }: { draft: Draft; reference: Reference }) {
+  const { t } = useTranslation()
+  const { isLead } = useRole()
+  const { plan, change } = draft
+  const left = reference.catalogue.ingredients.filter(
+    (each) => !plan.ingredients.some((item) => item.catalogue === each.key),
+  )
+  function add(key: string) {
+    const found = reference.catalogue.ingredients.find((each) => each.key === key)
+    if (!found) return
+    const { name, key: catalogue, allergens } = found
+    change((now) => ({ ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false }] }))
+  }
+  return (
+    <>
       <h3 className="mt-3">{t('plans.ingredients')}</h3>
       <ul className="plain-list ingredients">
         {plan.ingredients.map((item) => (
-          <li key={item.name} className="row-line">
-            <span>{item.name}</span>
-            {isLead && (
-              <Form.Check
-                type="switch"
-                className="push"
-                id={`made-here-${item.name}`}
-                label={t('plans.madeHere')}
-                checked={item.made_here}
-                onChange={(event) =>
-                  change((now) => ({
-                    ingredients: now.ingredients.map((each) =>
-                      each.name === item.name ? { ...each, made_here: event.target.checked } : each,
-                    ),
-                  }))
-                }
-              />
-            )}
-            {isLead && (
-              <Button
-                size="sm"
-                variant="link"
-                onClick={() =>
-                  change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
-                }
-              >
-                {t('plans.remove')}
-              </Button>
-            )}
-          </li>
+          <IngredientLine key={item.name} item={item} draft={draft} />
         ))}
       </ul>
       {isLead && (
         <Picker
           label={t('plans.addIngredient')}
-          choices={reference.catalogue.ingredients
-            .filter((each) => !plan.ingredients.some((item) => item.catalogue === each.key))
-            .map((each) => [each.key, each.name, each.group] as const)}
-          onPick={(key) => {
-            const found = reference.catalogue.ingredients.find((each) => each.key === key)
-            if (!found) return
-            const { name, key: catalogue, allergens } = found
-            change((now) => ({ ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false }] }))
-          }}
+          choices={left.map((each) => [each.key, each.name, each.group] as const)}
+          onPick={add}
         />
       )}
-    </section>
+    </>
+  )
+}
+
+function IngredientLine({ item, draft: { change } }: { item: Draft['plan']['ingredients'][number]; draft: Draft }) {
+  const { t } = useTranslation()
+  const { isLead } = useRole()
+  const makeHere = (made_here: boolean) =>
+    change((now) => ({
+      ingredients: now.ingredients.map((each) => (each.name === item.name ? { ...each, made_here } : each)),
+    }))
+  const remove = () => change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
+  return (
+    <li className="row-line">
+      <span>{item.name}</span>
+      {isLead && (
+        <>
+          <Form.Check
+            type="switch"
+            className="push"
+            id={`made-here-${item.name}`}
+            label={t('plans.madeHere')}
+            checked={item.made_here}
+            onChange={(event) => makeHere(event.target.checked)}
+          />
+          <Button size="sm" variant="link" onClick={remove}>
+            {t('plans.remove')}
+          </Button>
+        </>
+      )}
+    </li>
   )
 }

@@ -33,6 +33,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
   const [reason, setReason] = useState('')
   const [password, setPassword] = useState('')
   const fails = proof.data && !proof.data.meets
+  const unreasoned = Boolean(fails) && lettersOf(reason) < LEAST_LETTERS
   function submit(event: FormEvent) {
     event.preventDefault()
     sign.mutate(
@@ -43,16 +44,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
   return (
     <Form className="sheet stack tight" onSubmit={submit}>
       <h2 className="mb-0">{t('plans.signTitle', { version: saved.versions.length + 1 })}</h2>
-      {saved.gaps.length > 0 && (
-        <div>
-          <p className="quiet mb-1">{t('plans.signGaps')}</p>
-          <ul className="blocking mb-0">
-            {saved.gaps.map((gap) => (
-              <li key={gap.sentence}>{words(gap.sentence)}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {saved.gaps.length > 0 && <Gaps gaps={saved.gaps} />}
       {proof.data && (
         <div className="verdict-big">
           <StateMark state={proof.data.meets ? 'would_meet' : 'would_fail'} bare size={28} />
@@ -60,20 +52,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
         </div>
       )}
       <ProblemLine problem={proof.error} />
-      {fails && (
-        <Form.Group controlId="sign-reason">
-          <Form.Label>{t('plans.signReason')}</Form.Label>
-          <Form.Control
-            as="textarea"
-            rows={2}
-            required
-            minLength={10}
-            maxLength={1000}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
-        </Form.Group>
-      )}
+      {fails && <Reason value={reason} onChange={setReason} />}
       <p className="mb-0 quiet">
         {t('plans.signHash')}: <span className="hash">{saved.hash}</span>
       </p>
@@ -89,19 +68,46 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
       </Form.Group>
       <ProblemLine problem={sign.error} />
       <div>
-        <Button
-          type="submit"
-          disabled={
-            saved.gaps.length > 0 ||
-            draft.dirty ||
-            sign.isPending ||
-            Boolean(fails && lettersOf(reason) < LEAST_LETTERS)
-          }
-        >
+        <Button type="submit" disabled={saved.gaps.length > 0 || draft.dirty || sign.isPending || unreasoned}>
           {t('plans.signGo')}
         </Button>
       </div>
     </Form>
+  )
+}
+
+/** What is still missing before it can be signed. */
+function Gaps({ gaps }: { gaps: Draft['saved']['gaps'] }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  return (
+    <div>
+      <p className="quiet mb-1">{t('plans.signGaps')}</p>
+      <ul className="blocking mb-0">
+        {gaps.map((gap) => (
+          <li key={gap.sentence}>{words(gap.sentence)}</li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+/** Why a plan whose proof fails is signed all the same. */
+function Reason({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const { t } = useTranslation()
+  return (
+    <Form.Group controlId="sign-reason">
+      <Form.Label>{t('plans.signReason')}</Form.Label>
+      <Form.Control
+        as="textarea"
+        rows={2}
+        required
+        minLength={10}
+        maxLength={1000}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </Form.Group>
   )
 }
 

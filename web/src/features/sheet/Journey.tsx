@@ -2,17 +2,10 @@ import { useId, useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
-import { lengthOf } from '../../shared/clock'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
-import { edges, pathOf, scaleOf, type Span, xIn } from './geometry'
-
-type Column = Schemas['SheetColumn']
-type Curve = Column['curves'][number]
-
-const PAD = 12
-const LETTER_PX = 6.4
-const TEMPERATURES = new Set(['core', 'air', 'bath', 'surface'])
+import { edges, pathOf, type Span, xIn } from './geometry'
+import { type Column, coreScale, crowded, type Curve, type Drawn, fitting, marksOf } from './journeyMarks'
 
 interface Props {
   sheet: Schemas['Sheet']
@@ -28,26 +21,11 @@ interface Props {
 export function Journey({ sheet, widths, height, chosen, small = false, now }: Props) {
   const { t } = useTranslation()
   const { unit, toShown } = useUnits()
-  const { unitOf, info } = useQuantities()
-  const hatch = useId()
   const spans = edges(widths)
   const wide = spans.at(-1)?.to ?? 0
   const step = unit === '°F' ? 50 : 20
   const marks = sheet.columns.flatMap((column, index) => marksOf(column, spans[index]))
-  const { low, high, ticks } = useMemo(() => {
-    const cores = sheet.columns.flatMap((column) =>
-      column.curves.filter((curve) => curve.quantity === 'core').flatMap((curve) => curve.values.map(toShown)),
-    )
-    return scaleOf([...cores, toShown(sheet.cold_c), toShown(sheet.hot_c)], step)
-  }, [sheet, toShown, step])
-  const y = (celsius: number) => height - PAD - ((toShown(celsius) - low) / (high - low)) * (height - 2 * PAD)
-  const yShown = (shown: number) => height - PAD - ((shown - low) / (high - low)) * (height - 2 * PAD)
-  function otherName(curve: Curve): string {
-    const last = (curve.values.at(-1) ?? 0).toFixed(info(curve.quantity)?.decimals ?? 1)
-    const its = unitOf(curve.quantity)
-    const where = curve.quantity === 'salt' ? `${t('sheet.middle')} ` : ''
-    return `${t(`quantity.${curve.quantity}` as never) as string} ${where}${last} ${its === 'pH' ? '' : its}`.trim()
-  }
+  const { y, yShown, ticks } = useMemo(() => coreScale(sheet, toShown, step, height), [sheet, toShown, step, height])
   return (
     <svg
       className="journey"
@@ -56,24 +34,7 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
       role="img"
       aria-label={t('sheet.journeyOf', { steps: sheet.columns.length })}
     >
-      <defs>
-        <pattern id={hatch} width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line x1="0" y1="0" x2="0" y2="9" className="hatch-line" />
-        </pattern>
-      </defs>
-      <rect x={0} y={0} width={wide} height={height} className="journey-ground" />
-      <rect
-        x={0}
-        y={y(sheet.hot_c)}
-        width={wide}
-        height={Math.max(y(sheet.cold_c) - y(sheet.hot_c), 0)}
-        fill={`url(#${hatch})`}
-      />
-      {!small && (
-        <text x={8} y={y(sheet.hot_c) + 16} className="journey-zone">
-          {t('sheet.zone')}
-        </text>
-      )}
+      <Zone sheet={sheet} wide={wide} height={height} y={y} small={small} />
       {!small &&
         ticks.map((tick) => (
           <line key={tick} x1={0} x2={5} y1={yShown(tick)} y2={yShown(tick)} className="journey-tick" />
@@ -81,66 +42,110 @@ export function Journey({ sheet, widths, height, chosen, small = false, now }: P
       {spans.map((span, index) => (
         <line key={index} x1={span.to} x2={span.to} y1={0} y2={height} className="journey-edge" />
       ))}
-      {sheet.columns.map((column, index) =>
-        column.step === chosen && spans[index] ? (
-          <rect
-            key={column.step}
-            x={spans[index].from + 1}
-            y={1}
-            width={spans[index].to - spans[index].from - 2}
-            height={height - 2}
-            className="journey-chosen"
-          />
-        ) : null,
-      )}
-      {!small &&
-        marks.map((mark) => (
-          <g key={mark.key}>
-            <line
-              x1={mark.from}
-              x2={mark.to}
-              y1={y(mark.value)}
-              y2={y(mark.value)}
-              className={`journey-limit ${mark.standing}`}
-            />
-            <text
-              x={mark.to - 4}
-              y={y(mark.value) + (crowded(sheet, mark, y) ? 14 : -4)}
-              textAnchor="end"
-              className={`journey-limit-text ${mark.standing}`}
-            >
-              {fitting(mark.label, mark.to - mark.from, mark.short)}
-            </text>
-          </g>
-        ))}
-      {sheet.columns.map((column, index) => {
-        const span = spans[index]
-        if (!span) return null
-        return column.curves.map((curve) =>
-          curve.quantity === 'core' ? (
-            <path
-              key={`core-${curve.basis}`}
-              d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? 0)]))}
-              className={lineOf(curve, column)}
-            />
-          ) : (
-            <OtherLine
-              key={`${curve.quantity}-${curve.basis}`}
-              curve={curve}
-              column={column}
-              span={span}
-              height={height}
-              small={small}
-              name={otherName(curve)}
-            />
-          ),
-        )
-      })}
+      <Chosen span={spans[sheet.columns.findIndex((column) => column.step === chosen)]} height={height} />
+      {!small && marks.map((mark) => <LimitLine key={mark.key} mark={mark} sheet={sheet} y={y} />)}
+      {sheet.columns.map((column, index) => (
+        <Lines key={column.step} column={column} span={spans[index]} height={height} small={small} y={y} />
+      ))}
       {sheet.columns.map((column, index) => (
         <Readings key={column.step} column={column} span={spans[index]} y={y} />
       ))}
       {now && <NowLine now={now} columns={sheet.columns} spans={spans} height={height} />}
     </svg>
+  )
+}
+
+interface ZoneProps {
+  sheet: Schemas['Sheet']
+  wide: number
+  height: number
+  y: (celsius: number) => number
+  small: boolean
+}
+
+/** The ground, and on it the temperatures at which things grow. */
+function Zone({ sheet, wide, height, y, small }: ZoneProps) {
+  const { t } = useTranslation()
+  const hatch = useId()
+  const top = y(sheet.hot_c)
+  return (
+    <>
+      <defs>
+        <pattern id={hatch} width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" y1="0" x2="0" y2="9" className="hatch-line" />
+        </pattern>
+      </defs>
+      <rect x={0} y={0} width={wide} height={height} className="journey-ground" />
+      <rect x={0} y={top} width={wide} height={Math.max(y(sheet.cold_c) - top, 0)} fill={`url(#${hatch})`} />
+      {!small && (
+        <text x={8} y={top + 16} className="journey-zone">
+          {t('sheet.zone')}
+        </text>
+      )}
+    </>
+  )
+}
+
+function Chosen({ span, height }: { span: Span | undefined; height: number }) {
+  if (!span) return null
+  return <rect x={span.from + 1} y={1} width={span.to - span.from - 2} height={height - 2} className="journey-chosen" />
+}
+
+/** A limit's line with its number: above it, or below where the curve runs there. */
+function LimitLine({ mark, sheet, y }: { mark: Drawn; sheet: Schemas['Sheet']; y: (celsius: number) => number }) {
+  const at = y(mark.value)
+  return (
+    <g>
+      <line x1={mark.from} x2={mark.to} y1={at} y2={at} className={`journey-limit ${mark.standing}`} />
+      <text
+        x={mark.to - 4}
+        y={at + (crowded(sheet, mark, y) ? 14 : -4)}
+        textAnchor="end"
+        className={`journey-limit-text ${mark.standing}`}
+      >
+        {fitting(mark.label, mark.to - mark.from, mark.short)}
+      </text>
+    </g>
+  )
+}
+
+interface LinesProps {
+  column: Column
+  span: Span | undefined
+  height: number
+  small: boolean
+  y: (celsius: number) => number
+}
+
+/** What changes in one step: the core on the common scale, the rest each on its own. */
+function Lines({ column, span, height, small, y }: LinesProps) {
+  const { t } = useTranslation()
+  const { unitOf, info } = useQuantities()
+  function nameOf(curve: Curve): string {
+    const last = (curve.values.at(-1) ?? 0).toFixed(info(curve.quantity)?.decimals ?? 1)
+    const its = unitOf(curve.quantity)
+    const where = curve.quantity === 'salt' ? `${t('sheet.middle')} ` : ''
+    return `${t(`quantity.${curve.quantity}` as never) as string} ${where}${last} ${its === 'pH' ? '' : its}`.trim()
+  }
+  if (!span) return null
+  return column.curves.map((curve) =>
+    curve.quantity === 'core' ? (
+      <path
+        key={`core-${curve.basis}`}
+        d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? 0)]))}
+        className={lineOf(curve, column)}
+      />
+    ) : (
+      <OtherLine
+        key={`${curve.quantity}-${curve.basis}`}
+        curve={curve}
+        column={column}
+        span={span}
+        height={height}
+        small={small}
+        name={nameOf(curve)}
+      />
+    ),
   )
 }
 
@@ -222,69 +227,14 @@ function NowLine({
   )
 }
 
-interface Drawn {
-  key: string
-  step: string
-  from: number
-  to: number
-  value: number
-  label: string
-  short: string
-  standing: string
-}
-
-/** Limits that are temperatures, as dotted lines with their numbers, inside their own column. */
-function marksOf(column: Column, span: Span | undefined): Drawn[] {
-  if (!span) return []
-  return column.limits
-    .filter((limit) => TEMPERATURES.has(limit.quantity))
-    .flatMap((limit) =>
-      limit.marks.map((mark, index) => ({
-        key: `${column.step}-${limit.id}-${index}`,
-        step: column.step,
-        from: span.from + 2,
-        to: span.to - 2,
-        value: mark.value,
-        label: mark.by_s ? `${mark.label} · ${lengthOf(mark.by_s)}` : mark.label,
-        short: mark.label,
-        standing: limit.standing,
-      })),
-    )
-}
-
-/** Whether the curve runs where a limit's number would stand above its line. */
-function crowded(sheet: Schemas['Sheet'], mark: Drawn, y: (celsius: number) => number): boolean {
-  const column = sheet.columns.find((each) => each.step === mark.step)
-  const core = column?.curves.find((curve) => curve.quantity === 'core')
-  if (!core) return false
-  const late = core.values.slice(Math.floor(core.values.length * 0.45)).map(y)
-  return late.some((at) => at > y(mark.value) - 20 && at < y(mark.value) + 1)
-}
-
-function fitting(label: string, px: number, short = ''): string {
-  const most = Math.floor((px - 10) / LETTER_PX)
-  if (short && label.length > most) return fitting(short, px)
-  return label.length <= most ? label : most > 4 ? `${label.slice(0, most - 1)}…` : ''
-}
-
 /** The temperatures beside the journey. */
 export function JourneyAxis({ sheet, height }: { sheet: Schemas['Sheet']; height: number }) {
   const { unit, toShown } = useUnits()
-  const step = unit === '°F' ? 50 : 20
-  const cores = sheet.columns.flatMap((column) =>
-    column.curves.filter((curve) => curve.quantity === 'core').flatMap((curve) => curve.values.map(toShown)),
-  )
-  const { low, high, ticks } = scaleOf([...cores, toShown(sheet.cold_c), toShown(sheet.hot_c)], step)
+  const { ticks, yShown } = coreScale(sheet, toShown, unit === '°F' ? 50 : 20, height)
   return (
     <svg className="journey-axis" width={62} height={height} aria-hidden="true">
       {ticks.slice(0, -1).map((tick) => (
-        <text
-          key={tick}
-          x={56}
-          y={height - PAD - ((tick - low) / (high - low)) * (height - 2 * PAD) + 5}
-          textAnchor="end"
-          className="journey-axis-text"
-        >
+        <text key={tick} x={56} y={yShown(tick) + 5} textAnchor="end" className="journey-axis-text">
           {tick} {unit}
         </text>
       ))}

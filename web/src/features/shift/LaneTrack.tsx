@@ -19,88 +19,44 @@ interface Props {
   tall: boolean
 }
 
-/** One lane: measured curve solid, expected dashed, step bars with their names, checks as shapes. */
-export function LaneTrack({ lane, fromS, toS, nowS, ticks, tall }: Props) {
-  const host = useRef<HTMLDivElement>(null)
-  const width = useWidth(host)
-  const { words } = useUnits()
-  const x = (s: number) => ((s - fromS) / (toS - fromS)) * width
+/** From times and temperatures to the track. */
+function placed({ fromS, toS, tall }: Props, width: number) {
   const height = tall ? TALL : LOW
   const [top, floor] = [16, height - 26]
-  const y = (c: number) => floor - ((Math.min(c, HIGH_C) - LOW_C) / (HIGH_C - LOW_C)) * (floor - top)
-  const inside = (s: number) => s >= fromS && s <= toS
+  return {
+    width,
+    height,
+    x: (s: number) => ((s - fromS) / (toS - fromS)) * width,
+    y: (c: number) => floor - ((Math.min(c, HIGH_C) - LOW_C) / (HIGH_C - LOW_C)) * (floor - top),
+  }
+}
+
+type Place = ReturnType<typeof placed>
+
+/** One lane: measured curve solid, expected dashed, step bars with their names, checks as shapes. */
+export function LaneTrack(props: Props) {
+  const { lane, fromS, toS, nowS, ticks } = props
+  const host = useRef<HTMLDivElement>(null)
+  const place = placed(props, useWidth(host))
+  const { words } = useUnits()
+  const { x, width, height } = place
   const waits = lane.blocks.every((block) => block.finished || !block.started) ? words(lane.waits_for) : ''
-  const id = `hatch-${lane.batch_id}`
   return (
     <div className="lane-track" ref={host}>
       <svg width={width} height={height} aria-hidden="true">
-        <defs>
-          <pattern id={id} width="8" height="8" patternTransform="rotate(45)" patternUnits="userSpaceOnUse">
-            <line x1="0" y1="0" x2="0" y2="8" className="hatch-line" />
-          </pattern>
-        </defs>
         <rect width={width} height={height - 4} className="track-ground" />
         {ticks.map((tick) => (
           <line key={tick} x1={x(tick)} x2={x(tick)} y1={0} y2={height - 4} className="track-tick" />
         ))}
-        {lane.words && typeof lane.growth_from_c === 'number' && typeof lane.growth_to_c === 'number' && (
-          <rect
-            x={Math.max(0, x(nowS))}
-            y={y(lane.growth_to_c)}
-            width={Math.max(0, width - x(nowS))}
-            height={y(lane.growth_from_c) - y(lane.growth_to_c)}
-            fill={`url(#${id})`}
-          />
-        )}
-        {lane.blocks.map((block) => {
-          const [from, to] = [
-            Math.max(0, x(Date.parse(block.starts) / 1000)),
-            Math.min(width, x(Date.parse(block.ends) / 1000)),
-          ]
-          if (to <= 0 || from >= width || to - from < 2) return null
-          const running = block.started && !block.finished
-          return (
-            <g key={block.step}>
-              <rect
-                x={from}
-                y={height - 20}
-                width={to - from - 2}
-                height={15}
-                rx={2}
-                className={running ? 'bar-running' : 'bar-other'}
-              />
-              {to - from > 34 && (
-                <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>
-                  {clipped(block.name, to - from)}
-                </text>
-              )}
-            </g>
-          )
-        })}
-        {lane.curves.map((curve) => {
-          const points = curve.times_s.map((s, i) => `${x(s).toFixed(1)},${y(curve.values[i] ?? 0).toFixed(1)}`)
-          const kind = curve.basis !== 'expected' ? 'curve-measured' : lane.words ? 'curve-misses' : 'curve-expected'
-          return (
-            <g key={`${curve.step}${curve.name}${curve.basis}`}>
-              <polyline points={points.join(' ')} className={kind} />
-              {curve.basis === 'hand' &&
-                curve.times_s.map((s, i) => (
-                  <circle key={s} cx={x(s)} cy={y(curve.values[i] ?? 0)} r={3} className="curve-dot" />
-                ))}
-            </g>
-          )
-        })}
+        <GrowthZone lane={lane} nowS={nowS} place={place} />
+        <StepBars lane={lane} place={place} />
+        <Curves lane={lane} place={place} />
         <line x1={x(nowS)} x2={x(nowS)} y1={0} y2={height} className="track-now" />
         {lane.checks
-          .filter((check) => check.state !== 'missed' && inside(Date.parse(check.due_at) / 1000))
+          .map((check) => ({ ...check, dueS: Date.parse(check.due_at) / 1000 }))
+          .filter((check) => check.state !== 'missed' && check.dueS >= fromS && check.dueS <= toS)
           .map((check) => (
-            <MarkGlyph
-              key={check.id}
-              shape={shapeOf(check.state)}
-              x={x(Date.parse(check.due_at) / 1000)}
-              y={9}
-              size={13}
-            />
+            <MarkGlyph key={check.id} shape={shapeOf(check.state)} x={x(check.dueS)} y={9} size={13} />
           ))}
         {waits && (
           <text x={12} y={height / 2} className="lane-waits">
@@ -111,6 +67,70 @@ export function LaneTrack({ lane, fromS, toS, nowS, ticks, tall }: Props) {
       </svg>
     </div>
   )
+}
+
+/** Where it would grow from now on, hatched, on a lane that is in trouble. */
+function GrowthZone({ lane, nowS, place: { x, y, width } }: { lane: Lane; nowS: number; place: Place }) {
+  if (!lane.words || typeof lane.growth_from_c !== 'number' || typeof lane.growth_to_c !== 'number') return null
+  const id = `hatch-${lane.batch_id}`
+  return (
+    <>
+      <defs>
+        <pattern id={id} width="8" height="8" patternTransform="rotate(45)" patternUnits="userSpaceOnUse">
+          <line x1="0" y1="0" x2="0" y2="8" className="hatch-line" />
+        </pattern>
+      </defs>
+      <rect
+        x={Math.max(0, x(nowS))}
+        y={y(lane.growth_to_c)}
+        width={Math.max(0, width - x(nowS))}
+        height={y(lane.growth_from_c) - y(lane.growth_to_c)}
+        fill={`url(#${id})`}
+      />
+    </>
+  )
+}
+
+function StepBars({ lane, place: { x, width, height } }: { lane: Lane; place: Place }) {
+  return lane.blocks.map((block) => {
+    const from = Math.max(0, x(Date.parse(block.starts) / 1000))
+    const to = Math.min(width, x(Date.parse(block.ends) / 1000))
+    if (to <= 0 || from >= width || to - from < 2) return null
+    const running = block.started && !block.finished
+    return (
+      <g key={block.step}>
+        <rect
+          x={from}
+          y={height - 20}
+          width={to - from - 2}
+          height={15}
+          rx={2}
+          className={running ? 'bar-running' : 'bar-other'}
+        />
+        {to - from > 34 && (
+          <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>
+            {clipped(block.name, to - from)}
+          </text>
+        )}
+      </g>
+    )
+  })
+}
+
+function Curves({ lane, place: { x, y } }: { lane: Lane; place: Place }) {
+  return lane.curves.map((curve) => {
+    const points = curve.times_s.map((s, i) => `${x(s).toFixed(1)},${y(curve.values[i] ?? 0).toFixed(1)}`)
+    const kind = curve.basis !== 'expected' ? 'curve-measured' : lane.words ? 'curve-misses' : 'curve-expected'
+    return (
+      <g key={`${curve.step}${curve.name}${curve.basis}`}>
+        <polyline points={points.join(' ')} className={kind} />
+        {curve.basis === 'hand' &&
+          curve.times_s.map((s, i) => (
+            <circle key={s} cx={x(s)} cy={y(curve.values[i] ?? 0)} r={3} className="curve-dot" />
+          ))}
+      </g>
+    )
+  })
 }
 
 function Flag({ x, width, text }: { x: number; width: number; text: string }) {
