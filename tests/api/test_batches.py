@@ -357,6 +357,16 @@ def test_formula_in_a_note_is_harmless_in_the_csv(cook: Desk, batch_id: str, clo
     assert "'=HYPERLINK" in cook.get(f"/batches/{batch_id}/record.csv").text
 
 
+def test_the_csv_is_in_its_readers_language(cook: Desk, batch_id: str, clock: TestClock) -> None:
+    log(cook, batch_id, clock, "cook", "bath", 62.6)
+    keys = cook.get(f"/batches/{batch_id}/record.csv").text
+    assert all(key in keys for key in ("reading_logged", "step_started", ",bath,", ",cook,"))
+    cook.client.put("/api/session/manners", json={"language": "es"})
+    said = cook.get(f"/batches/{batch_id}/record.csv").text
+    assert all(word in said for word in ("lectura anotada", "paso empezado", ",baño,", ",cocinero,", "tipo"))
+    assert not [key for key in ("reading_logged", "step_started", ",bath,") if key in said]
+
+
 def test_a_batch_needs_a_signed_plan_and_a_past_start(cook: Desk, lead: Desk, plan_id: str, clock: TestClock) -> None:
     unsigned = lead.post("/plans", {"name": "x", "rule_set": "us"}).json()["plan_id"]
     assert cook.post("/batches", {"plan_id": unsigned, "packs": 6}).status_code == 404

@@ -4,13 +4,14 @@ import csv
 import hashlib
 import io
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from brinefrost.core.plans.sheet_parts import Sheet
-from brinefrost.core.words import STORED, Words, joined, restored, said, say
+from brinefrost.core.words import STORED, Message, Words, joined, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
@@ -159,29 +160,21 @@ def harmless(cell: object) -> object:
 
 def _row(record: Record, zone: ZoneInfo) -> list[object]:
     body = record.body
-    what = (
-        body.get("quantity")
-        or body.get("limit")
-        or body.get("filename")
-        or body.get("decision")
-        or body.get("code")
-        or ""
-    )
     note = restored(body.get("note") or body.get("sentence") or body.get("action") or body.get("reason") or "")
     value = body.get("value", "")
     return [
         record.seq,
         record.recorded_at.isoformat(),
-        record.kind,
+        _worded(record.kind, lambda key: say(f"paper.kind.{key}")),
         body.get("step", ""),
-        what,
+        _what(body),
         value,
         body.get("unit", ""),
         body.get("taken_at") or body.get("at") or "",
         body.get("instrument_name", ""),
         body.get("uncertainty", ""),
         record.actor_name,
-        record.actor_role,
+        _worded(record.actor_role, lambda key: say(f"paper.who.{key}")),
         said(note),
         record.hash,
         body.get("corrects") or "",
@@ -189,6 +182,25 @@ def _row(record: Record, zone: ZoneInfo) -> list[object]:
         body.get("confirmed", ""),
         record.recorded_at.astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
     ]
+
+
+def _what(body: dict[str, Any]) -> str:
+    """What a row is about: closed words as its reader has them, names and ids as they are."""
+    if body.get("quantity"):
+        return _worded(body["quantity"], lambda key: say(f"paper.quantity.{key}"))
+    if body.get("limit") or body.get("filename"):
+        return str(body.get("limit") or body.get("filename"))
+    if body.get("decision"):
+        return _worded(body["decision"], lambda key: say(f"paper.decision.{key}")).lower()
+    return str(body.get("code") or "")
+
+
+def _worded(key: str, word: Callable[[str], Message]) -> str:
+    """A closed word as its reader has it; one that is not known, as of a damaged record, as it stands."""
+    try:
+        return said(word(key))
+    except KeyError:
+        return key
 
 
 def _traces(view: BatchView) -> list[str]:

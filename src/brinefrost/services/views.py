@@ -101,7 +101,7 @@ class BatchSummary(Sent):
     packs: int
     mass_kg: float
     started_at: datetime
-    current: str | None
+    current: Words | None
     state: str
     open_deviations: int
     waits_for: Words
