@@ -98,5 +98,5 @@ def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page
     with lead.expect_download() as download:
         lead.get_by_role("link", name="PDF").click()
     paper = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(Path(download.value.path()).read_bytes())).pages)
-    assert "3.62 pH" in " ".join(paper.split())
+    assert "pH 3.62" in " ".join(paper.split())
     assert ". ." not in " ".join(paper.split())

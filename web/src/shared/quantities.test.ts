@@ -57,6 +57,7 @@ describe('a number with the unit it came with', () => {
     [100, 'g', '3.53 oz'],
     [95, 'W/m²·K', '95 W/m²·K'],
     [12.5, '', '12.5'],
+    [3.62, 'pH', 'pH 3.62'],
   ])('%d %s is %s', (value, unit, text) => expect(valueOf(value, unit, odd)).toBe(text))
 
   it('a doubt is a difference', () => {

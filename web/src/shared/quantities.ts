@@ -51,6 +51,16 @@ export function written(value: number, digits: number): string {
   return localNumber(String(Number(value.toFixed(digits))))
 }
 
+/** A number with just so many digits. */
+export function fixed(value: number, digits: number): string {
+  return localNumber(value.toFixed(digits))
+}
+
+/** A number with its unit: after it, but for a pH, which is said before. */
+export function withUnit(number: string, unit: string): string {
+  return (unit === 'pH' ? `pH ${number}` : `${number} ${unit}`).trim()
+}
+
 const KIND_OF: Record<string, [kind: string, inside: number]> = {
   '°C': ['temperature', 1],
   K: ['difference', 1],
@@ -63,14 +73,15 @@ const KIND_OF: Record<string, [kind: string, inside: number]> = {
 /** A number and the unit it came with, in the units somebody chose; other units stay. */
 export function valueOf(value: number, unit: string, choice: UnitChoice = choiceNow(), digits?: number): string {
   const known = KIND_OF[unit]
-  if (!known) return `${written(value, digits ?? 3)} ${unit}`.trim()
+  if (!known) return withUnit(written(value, digits ?? 3), unit)
   const measure = measureFor(known[0], unit === 'kg' ? 'kg' : '', choice)
-  return `${written(measure.toShown(value * known[1]), digits ?? measure.digits)} ${measure.unit}`
+  return withUnit(written(measure.toShown(value * known[1]), digits ?? measure.digits), measure.unit)
 }
 
 /** How far a value may be off, in its unit: two digits that tell, however small it is. */
 export function plusMinus(value: number, unit: string, choice: UnitChoice = choiceNow()): string {
   const digits = value > 0 ? Math.min(Math.max(1 - Math.floor(Math.log10(value)), 1), 5) : 1
+  if (unit === 'pH') return `±${written(value, digits)} pH`
   return `±${valueOf(value, unit === '°C' ? 'K' : unit, choice, digits)}`
 }
 

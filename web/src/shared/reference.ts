@@ -3,7 +3,7 @@ import { useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import { answered, client, type Schemas } from './client/client'
-import { measureFor, written } from './quantities'
+import { measureFor, withUnit, written } from './quantities'
 import { useUnits } from './units'
 
 export type Reference = Schemas['Reference'] & { step_kinds: Schemas['StepKindRead'][] }
@@ -53,8 +53,7 @@ export function useQuantities() {
     /** A value of it in the person's unit, as many decimals as its instruments tell apart. */
     said: (key: string, inside: number) => {
       if (info(key)?.kind === 'flag') return t(inside >= 0.5 ? 'pad.right' : 'pad.notRight')
-      const unit = measure(key).unit
-      return `${written(measure(key).toShown(inside), info(key)?.decimals ?? 1)} ${unit}`.trim()
+      return withUnit(written(measure(key).toShown(inside), info(key)?.decimals ?? 1), measure(key).unit)
     },
   }
 }

@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
 import { useQuantities } from '../../shared/reference'
+import { valueOf } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
 import type { TraceOptions } from './api'
 
@@ -35,7 +36,7 @@ export function Channels({
         {channels.map((channel) => {
           const [low, high] = [Math.min(...channel.values), Math.max(...channel.values)]
           const range =
-            channel.unit === '°C' ? [temp(low), temp(high)] : [`${low} ${channel.unit}`, `${high} ${channel.unit}`]
+            channel.unit === '°C' ? [temp(low), temp(high)] : [valueOf(low, channel.unit), valueOf(high, channel.unit)]
           return (
             <tr key={channel.name}>
               <td className="strong">{channel.name}</td>

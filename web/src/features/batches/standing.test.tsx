@@ -42,7 +42,7 @@ describe('the readings', () => {
 
   it('stand newest first, each with its instrument, its doubt and who took it', async () => {
     drawn(<Readings batch={batch(row('a'), row('b', { value: 4.2, quantity: 'ph', unit: 'pH', instrument: 'pH meter', uncertainty: 0.05 }))} onCorrect={undefined} />) // prettier-ignore
-    await waitFor(() => expect(lines()[0]?.textContent).toContain('4.2 pH'))
+    await waitFor(() => expect(lines()[0]?.textContent).toContain('pH 4.2'))
     expect(lines()[0]?.textContent).toContain('pH meter ±0.05 pH')
     expect(lines()[1]?.textContent).toMatch(/09:15.*Bath.*62.8 °C.*Probe 2 ±0.5.*Ama/)
   })

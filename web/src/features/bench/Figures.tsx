@@ -1,7 +1,7 @@
 import { useTranslation } from 'react-i18next'
 
 import { LittleScale } from '../../shared/parts/LittleScale'
-import { lasting, measureFor, written } from '../../shared/quantities'
+import { fixed, lasting, measureFor, written } from '../../shared/quantities'
 import { type UnitChoice, useUnits } from '../../shared/units'
 import type { Figure } from './api'
 import { useNames } from './names'
@@ -55,7 +55,7 @@ function partsOf(figure: Figure, choice: UnitChoice): [string, string] | null {
   if (figure.kind === 'day') return figure.words ? [dated(figure.words), ''] : null
   if (figure.value === null || figure.value === undefined) return null
   if (figure.kind === 'time') return [lasting(figure.value), '']
-  if (figure.kind === 'ph') return [`pH ${figure.value.toFixed(2)}`, '']
+  if (figure.kind === 'ph') return [`pH ${fixed(figure.value, 2)}`, '']
   const measure = measureFor(figure.kind, figure.show ?? '', choice)
   return [written(measure.toShown(figure.value), digitsOf(figure, measure.digits)), measure.unit]
 }

@@ -1,7 +1,7 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { useTranslation } from 'react-i18next'
 
-import { lasting, type Measure, measureFor, written } from '../../shared/quantities'
+import { lasting, type Measure, measureFor, withUnit, written } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
 import { bandOf, bands, BOX, mapScale, type MapPicture, type MapScale, spans, ticks } from './mapGeometry'
 import { Hair } from './MapHair'
@@ -23,8 +23,8 @@ export function MapView({ picture, family, onMove }: Props) {
   const up = measureFor(picture.y_kind, picture.y_show ?? '', choice)
   const scale = mapScale(picture)
   const at = [
-    `${written(across.toShown(picture.at_x), 1)} ${across.unit}`,
-    `${written(up.toShown(picture.at_y), 1)} ${up.unit}`,
+    withUnit(written(across.toShown(picture.at_x), 1), across.unit),
+    withUnit(written(up.toShown(picture.at_y), 1), up.unit),
   ].join(', ')
   const said = `${at}: ${picture.at_s === null ? t('bench.never') : lasting(picture.at_s)}`
 
@@ -102,13 +102,13 @@ function Axes({ scale, across, up, title }: { scale: MapScale; across: Measure; 
         <g key={`x${label}`}>
           <line x1={scale.px(value)} x2={scale.px(value)} y1={foot} y2={foot + 5} className="map-tick" />
           <text x={scale.px(value)} y={foot + 20} textAnchor="middle" className="map-text">
-            {label} {across.unit}
+            {withUnit(label, across.unit)}
           </text>
         </g>
       ))}
       {ticks(y0, y1, up.toShown, up.toInside).map(([value, label]) => (
         <text key={`y${label}`} x={BOX.left - 8} y={scale.py(value) + 4} textAnchor="end" className="map-text">
-          {label} {up.unit}
+          {withUnit(label, up.unit)}
         </text>
       ))}
       <text x={BOX.left + BOX.width / 2} y={foot + 39} textAnchor="middle" className="map-text strong">

@@ -1,7 +1,7 @@
 import type { CSSProperties } from 'react'
 
 import { StateMark } from '../../shared/parts/StateMark'
-import { measureFor, written } from '../../shared/quantities'
+import { measureFor, withUnit, written } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
 import type { Picture } from './api'
 import { ticksOf } from './ticks'
@@ -24,7 +24,7 @@ export function ScalesView({ picture }: { picture: ScalePicture }) {
       words(row.said ?? ''),
       row.at === null || row.at === undefined || picture.x_kind === 'day'
         ? ''
-        : `${written(measure.toShown(row.at), measure.digits)} ${measure.unit}`,
+        : withUnit(written(measure.toShown(row.at), measure.digits), measure.unit),
     ]
       .filter(Boolean)
       .join(', ')

@@ -1,4 +1,4 @@
-import type { Measure } from '../../shared/quantities'
+import { type Measure, withUnit, written } from '../../shared/quantities'
 import { locale } from '../../shared/text/i18n'
 
 export interface Tick {
@@ -29,7 +29,7 @@ export function ticksOf(span: Span, measure: Measure): Tick[] {
       label:
         span.x_kind === 'day' && span.first_day
           ? dayLabel(span.first_day, shown)
-          : `${Number(shown.toFixed(4))} ${measure.unit}`.trim(),
+          : withUnit(written(shown, 4), measure.unit),
     })
   }
   return ticks

@@ -12,7 +12,7 @@ import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { hoursAndMinutes, planned } from './planned'
 import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
-import { valueOf } from '../../shared/quantities'
+import { fixed, valueOf } from '../../shared/quantities'
 
 /** Proof before the first batch. Nothing here is green: what is computed passes nothing. */
 export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
@@ -266,8 +266,8 @@ function IfItVaries({ plan, planId }: { plan: Plan; planId: string }) {
               {each.failing_share === 0
                 ? t('plans.variesNever')
                 : t('plans.variesFails', {
-                    share: (100 * each.failing_share).toFixed(1),
-                    error: (200 * each.error).toFixed(1),
+                    share: fixed(100 * each.failing_share, 1),
+                    error: fixed(200 * each.error, 1),
                   })}{' '}
               {t('plans.variesMatters', {
                 names: each.matters

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../shared/client/client'
-import { measureFor, written } from '../../shared/quantities'
+import { measureFor, withUnit, written } from '../../shared/quantities'
 import { lengthOf } from '../../shared/clock'
 import type { Reference } from '../../shared/reference'
 import type { UnitChoice } from '../../shared/units'
@@ -52,5 +52,5 @@ function settingSaid(spec: Spec, value: unknown, choice: UnitChoice, option: (na
   if (spec.kind === 'time') return lengthOf(value * (spec.size ?? 1))
   const measure = measureFor(spec.kind, spec.show, choice)
   const shown = written(measure.toShown(value * (spec.size ?? 1)), spec.kind === 'temperature' ? 0 : 2)
-  return measure.unit ? `${shown} ${measure.unit}` : `× ${shown}`
+  return measure.unit ? withUnit(shown, measure.unit) : `× ${shown}`
 }

@@ -2,6 +2,7 @@ import { useId, useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
+import { fixed } from '../../shared/quantities'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { edges, pathOf, type Span, xIn } from './geometry'
@@ -122,7 +123,7 @@ function Lines({ column, span, height, small, y }: LinesProps) {
   const { t } = useTranslation()
   const { unitOf, info } = useQuantities()
   function nameOf(curve: Curve): string {
-    const last = (curve.values.at(-1) ?? 0).toFixed(info(curve.quantity)?.decimals ?? 1)
+    const last = fixed(curve.values.at(-1) ?? 0, info(curve.quantity)?.decimals ?? 1)
     const its = unitOf(curve.quantity)
     const where = curve.quantity === 'salt' ? `${t('sheet.middle')} ` : ''
     return `${t(`quantity.${curve.quantity}` as never) as string} ${where}${last} ${its === 'pH' ? '' : its}`.trim()

@@ -5,6 +5,7 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import uPlot from 'uplot'
 
+import { fixed, withUnit, written } from '../quantities'
 import { ink, useTheme } from '../theme'
 import { useUnits } from '../units'
 import { drawMarks, drawNow, drawZone, type ChartMark, type Zone } from './chartDrawing'
@@ -124,7 +125,7 @@ export function CurveChart(props: Props) {
         {table ? t('batch.hideTable') : t('batch.table')}
       </Button>
       {table && (
-        <DataTable lines={lines} timeLabel={timeLabel} value={(v) => `${toShown(v).toFixed(axis.digits)} ${unit}`} />
+        <DataTable lines={lines} timeLabel={timeLabel} value={(v) => withUnit(fixed(toShown(v), axis.digits), unit)} />
       )}
     </div>
   )
@@ -170,7 +171,7 @@ function optionsFor(
         ...axis,
         grid: { stroke: () => ink('hair'), width: 1 },
         size: 62,
-        values: (_u, splits) => splits.map((v) => `${Number(v.toPrecision(8))} ${unit}`),
+        values: (_u, splits) => splits.map((v) => withUnit(written(v, 6), unit)),
       },
     ],
     series: [{}, ...props.lines.map((line) => ({ label: line.name, spanGaps: false, ...strokeOf(line.kind) }))],
@@ -201,7 +202,9 @@ function wordsAt(
 ): string {
   const values = lines.flatMap((line, i) => {
     const value = data[i + 1]?.[index]
-    return value === null || value === undefined ? [] : [`${line.name} ${value.toFixed(axis.digits)} ${axis.unit}`]
+    return value === null || value === undefined
+      ? []
+      : [`${line.name} ${withUnit(fixed(value, axis.digits), axis.unit)}`]
   })
   return `${timeLabel(data[0][index] ?? 0)}: ${values.join(', ')}`
 }

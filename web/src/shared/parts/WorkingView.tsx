@@ -3,7 +3,8 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../client/client'
-import { valueOf } from '../quantities'
+import { valueOf, withUnit } from '../quantities'
+import { localNumber } from '../text/i18n'
 import { useUnits } from '../units'
 
 const TURNED = { '°C': 1, K: 1, mm: 1, kg: 1, g: 1 }
@@ -15,7 +16,7 @@ export function WorkingView({ working }: { working: Working }) {
   const { t } = useTranslation()
   const { words, choice } = useUnits()
   const written = (value: number, unit: string) =>
-    unit in TURNED ? valueOf(value, unit, choice) : `${tidy(value)} ${unit}`
+    unit in TURNED ? valueOf(value, unit, choice) : withUnit(tidy(value), unit)
   return (
     <div className="working">
       <p className="formula">{words(working.formula)}</p>
@@ -50,6 +51,6 @@ export function WorkingFold({ working }: { working: Working }) {
 }
 
 function tidy(value: number): string {
-  if (value !== 0 && Math.abs(value) < 0.001) return value.toExponential(2).replace('e-', ' × 10^-')
-  return String(Number(value.toPrecision(6)))
+  if (value !== 0 && Math.abs(value) < 0.001) return localNumber(value.toExponential(2).replace('e-', ' × 10^-'))
+  return localNumber(String(Number(value.toPrecision(6))))
 }

@@ -59,7 +59,11 @@ void i18next
     lng: 'en',
     fallbackLng: 'en',
     resources: { en: { translation: en } },
-    interpolation: { escapeValue: false }, // React escapes
+    interpolation: {
+      useRawValueToEscape: true,
+      // React escapes; but a number that stands within words has the mark its language has
+      escape: (value: unknown) => (typeof value === 'number' ? localNumber(String(value)) : String(value)),
+    },
     postProcess: ['amounts', 'marks'],
   })
 

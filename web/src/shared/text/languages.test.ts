@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 import { en } from './en'
 import { es } from './es'
 import { fr } from './fr'
+import { fixed, valueOf } from '../quantities'
 import i18n, { localNumber, takeLanguage } from './i18n'
 import { zh } from './zh'
 
@@ -65,6 +66,8 @@ describe('a language', () => {
     vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined, removeItem: () => undefined })
     vi.stubGlobal('document', { documentElement: { lang: '' } })
     await takeLanguage('fr')
+    expect([fixed(3.5, 2), valueOf(3.53, 'pH'), valueOf(62.8, '°C')]).toEqual(['3,50', 'pH 3,53', '62,8 °C'])
+    expect(i18n.t('plans.variesFails', { share: 1.5, error: 0.2 })).toContain('1,5')
     expect(i18n.t('pad.save')).toBe('Saisir')
     expect(i18n.t('plans.title')).toBe('Plans')
     expect(localNumber('4.6')).toBe('4,6')
