@@ -92,7 +92,7 @@ function Told({ batch, sheet, at, onClose }: { batch: Batch; sheet: Sheet; at: s
       {part === 'hazard' && row && (
         <>
           <p className="drawer-figure">
-            {words(row.name)}: {cell?.said} {cell?.amount}
+            {t('named', { name: words(row.name), said: `${cell?.said ?? ''} ${cell?.amount ?? ''}` })}
           </p>
           <p className="mb-1">{words(row.reason)}</p>
           {row.balance && <p className="quiet mb-1">{t('sheet.whole', { balance: row.balance })}</p>}

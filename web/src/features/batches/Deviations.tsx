@@ -37,7 +37,9 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
         </span>
       </div>
       <p className="deviation-title">
-        {words(open && deviation.standing ? `${deviation.step_name}: ${deviation.standing}` : deviation.sentence)}
+        {open && deviation.standing
+          ? t('named', { name: deviation.step_name, said: deviation.standing })
+          : words(deviation.sentence)}
       </p>
       {open && deviation.standing && (
         <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>

@@ -28,6 +28,7 @@ export function LimitList({ batch }: { batch: Batch }) {
 }
 
 function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefined }) {
+  const { t } = useTranslation()
   const { words } = useUnits()
   const { verdict } = status
   return (
@@ -35,9 +36,7 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
       <div className="limit-line">
         <StateMark state={status.forecast?.misses ? 'will_fail' : verdict.state} />
         <div>
-          <p className="strong">
-            {status.step_name}: {status.title}
-          </p>
+          <p className="strong">{t('named', { name: status.step_name, said: status.title })}</p>
           <p>
             {words(verdict.sentence)}
             {status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}

@@ -85,7 +85,10 @@ function Row({
                 batchCode: batch.code,
                 step: row.step,
                 quantity: row.quantity as PadTarget['quantity'],
-                what: `${t('batch.correct')}: ${row.step_name}, ${t(`quantity.${row.quantity}`)}`,
+                what: t('named', {
+                  name: t('batch.correct'),
+                  said: `${row.step_name}, ${t(`quantity.${row.quantity}`)}`,
+                }),
                 corrects: { reading: row.reading, value, time: timeOf(row.taken_at), takenAt: row.taken_at },
               })
             }

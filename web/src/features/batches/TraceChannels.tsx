@@ -42,7 +42,7 @@ export function Channels({
               <td className="strong">{channel.name}</td>
               <td>
                 <Form.Select
-                  aria-label={`${t('trace.is')}: ${channel.name}`}
+                  aria-label={t('named', { name: t('trace.is'), said: channel.name })}
                   value={channel.quantity}
                   onChange={(event) =>
                     onChange({ ...options, quantities: { ...options.quantities, [channel.name]: event.target.value } })
@@ -58,7 +58,7 @@ export function Channels({
               <td>
                 {channel.unit === '°C' ? (
                   <Form.Select
-                    aria-label={`${t('trace.unit')}: ${channel.name}`}
+                    aria-label={t('named', { name: t('trace.unit'), said: channel.name })}
                     value={options.units?.[channel.name] ?? ''}
                     onChange={(event) =>
                       onChange({

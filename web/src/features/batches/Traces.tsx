@@ -57,9 +57,7 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
       {batch.traces.length === 0 && <p className="quiet mb-0">{t('batch.noTraces')}</p>}
       {batch.traces.map((trace) => (
         <div key={trace.trace} className="trace">
-          <p className="strong mb-0">
-            {trace.step_name}: {trace.filename}
-          </p>
+          <p className="strong mb-0">{t('named', { name: trace.step_name, said: trace.filename })}</p>
           <p className="quiet mb-0">
             {trace.instrument} {plusMinus(trace.uncertainty, '°C')} · {spanOf(trace)} · {trace.by}
           </p>

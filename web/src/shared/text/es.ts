@@ -3,6 +3,7 @@ import type { Pass } from './pass.en'
 /** Spanish, for what is seen at the pass. */
 export const es: Pass = {
   time: { d: '{{count}} d', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
+  named: '{{name}}: {{said}}',
   places: { shift: 'Turno', batches: 'Lotes', plans: 'Planes', bench: 'Cálculo', ledger: 'Libro' },
   state: {
     pass: 'Cumplido',

@@ -3,6 +3,7 @@ import type { Pass } from './pass.en'
 /** French, for what is seen at the pass. */
 export const fr: Pass = {
   time: { d: '{{count}} j', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
+  named: '{{name}} : {{said}}',
   places: { shift: 'Service', batches: 'Lots', plans: 'Plans', bench: 'Calcul', ledger: 'Registre' },
   state: {
     pass: 'Respecté',

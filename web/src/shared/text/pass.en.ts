@@ -1,6 +1,7 @@
 /** What a cook sees at the pass, in English. Every language has these whole; the rest falls back to English. */
 export const pass = {
   time: { d: '{{count}} d', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
+  named: '{{name}}: {{said}}',
   places: { shift: 'Shift', batches: 'Batches', plans: 'Plans', bench: 'Bench', ledger: 'Ledger' },
   state: {
     pass: 'Met',

@@ -3,6 +3,7 @@ import type { Pass } from './pass.en'
 /** Chinese, simplified, for what is seen at the pass. */
 export const zh: Pass = {
   time: { d: '{{count}} 天', h: '{{count}} 小时', min: '{{count}} 分钟', s: '{{count}} 秒' },
+  named: '{{name}}：{{said}}',
   places: { shift: '当班', batches: '批次', plans: '计划', bench: '计算', ledger: '台账' },
   state: {
     pass: '达标',
