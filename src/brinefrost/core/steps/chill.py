@@ -15,13 +15,12 @@ from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.common import ROOM_C, ROOM_H, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, ends_cold, laid_hot, read_by_the_lead, watch_core
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
-from brinefrost.core.words import mm, say, temp
+from brinefrost.core.words import mm, say
 
-WITHIN_K = 0.5  # as near as a probe tells
 POINTS = 120
 SHALLOWER = 0.6  # what pans are spread to; common practice
 
@@ -80,20 +79,11 @@ class ChillKind(StepKind[Chill]):
 
     def lays(self, step: Chill, flow: Flow) -> list[Finding]:
         """It chills what was hot."""
-        flow.chilled = True
-        if flow.hot or flow.reheated:
-            return []
-        said = say("steps.slurry_chill.chills_food_that_no_step_before", name=step.name)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return laid_hot(step.name, step.id, flow)
 
     def ends(self, step: Chill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""
-        begin, end = walk.spans[step.id]
-        if walk.curve is None or end <= begin or walk.core_at(end) <= step.target_c + WITHIN_K:
-            return []
-        core, target = temp(walk.core_at(end), ".1f"), temp(step.target_c, "g")
-        said = say("steps.slurry_chill.ends_with_the_core_at_the", name=step.name, core=core, target=target)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return ends_cold(step.name, step.id, step.target_c, walk)
 
     def control(self, step: Chill, context: Context) -> ControlParts:
         """The rule set's own cooling, the core often."""

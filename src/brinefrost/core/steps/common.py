@@ -2,11 +2,13 @@
 
 from brinefrost.core.limits import Series, Threshold
 from brinefrost.core.quantities import ReadingQuantity
-from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.words import say
+from brinefrost.core.steps.base import Finding, Monitoring
+from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.words import say, temp
 
 LONG_S, EARLY_S = 4 * 3600.0, 9000.0  # a longer heat is looked at early on [s]; common practice
 EARLY_LOW_C = 30.0
+WITHIN_K = 0.5  # as near as a probe tells
 ROOM_C, ROOM_H = 20.0, 9.0  # a kitchen's air, still [°C, W/m²·K]; common practice
 
 
@@ -80,3 +82,22 @@ def colder_or_discard() -> tuple[str, ...]:
 def holds(limit: Threshold, planned: float) -> bool:
     """Whether what the plan sets lies within a limit. Valid for a setting in the limit's own unit."""
     return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
+
+
+def laid_hot(name: str, step_id: str, flow: Flow) -> list[Finding]:
+    """A chill is of what was hot before it. Valid for every chill."""
+    flow.chilled = True
+    if flow.hot or flow.reheated:
+        return []
+    said = say("steps.slurry_chill.chills_food_that_no_step_before", name=name)
+    return [Finding(step=step_id, state="fails", sentence=said)]
+
+
+def ends_cold(name: str, step_id: str, target_c: float, walk: Walk) -> list[Finding]:
+    """A chill ends with the core as cold as the plan says [°C], as near as a probe tells. Valid for every chill."""
+    begin, end = walk.spans[step_id]
+    if walk.curve is None or end <= begin or walk.core_at(end) <= target_c + WITHIN_K:
+        return []
+    core, target = temp(walk.core_at(end), ".1f"), temp(target_c, "g")
+    said = say("steps.slurry_chill.ends_with_the_core_at_the", name=name, core=core, target=target)
+    return [Finding(step=step_id, state="fails", sentence=said)]

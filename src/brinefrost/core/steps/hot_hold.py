@@ -6,12 +6,11 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Projection
 from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
-from brinefrost.core.steps.common import ROOM_C, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_C, WITHIN_K, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, Seen, Walk
 from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import say, temp
 
-WITHIN_K = 0.5  # as near as a probe tells
 SETTLES_S = 1800.0  # from how hot it came in to how hot it is held; common practice
 AGAIN_C = 75.0  # what falls is heated through again to this; common practice, above every rule set's reheating
 

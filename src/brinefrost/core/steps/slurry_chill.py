@@ -22,16 +22,16 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
+from brinefrost.core.steps.common import ends_cold, laid_hot
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
-from brinefrost.core.words import kg, say, temp
+from brinefrost.core.words import kg, say
 
 AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry [W/m²K, °C], common practice
 SLURRY_C = 0.5
 CHILL_S = 3 * 3600.0  # how far a chill is followed
 EXPECTED_S = 5400.0
-WITHIN_K = 0.5  # as near as a probe tells
 ICE_RESERVE = 1.5  # half again as much ice as the sum says; common practice, no source
 TWO_DEEP = 0.25  # twice the thickness takes four times as long: conduction goes with the square
 
@@ -84,27 +84,11 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def lays(self, step: SlurryChill, flow: Flow) -> list[Finding]:
         """It chills what was hot."""
-        flow.chilled = True
-        if flow.hot or flow.reheated:
-            return []
-        said = say("steps.slurry_chill.chills_food_that_no_step_before", name=step.name)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return laid_hot(step.name, step.id, flow)
 
     def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""
-        begin, end = walk.spans[step.id]
-        if walk.curve is None or end <= begin:
-            return []
-        core = walk.core_at(end)
-        if core <= step.target_c + WITHIN_K:
-            return []
-        said = say(
-            "steps.slurry_chill.ends_with_the_core_at_the",
-            name=step.name,
-            core=temp(core, ".1f"),
-            target=temp(step.target_c, "g"),
-        )
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return ends_cold(step.name, step.id, step.target_c, walk)
 
     def remedies(self, step: SlurryChill, limit: Limit, context: Context) -> list[str]:
         """Thinner, more ice, stirred."""
