@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from brinefrost.core.chemistry.acid import Solution, balance, molality_from_percent
+from brinefrost.core.chemistry.acid import Solution, balance
 from brinefrost.core.chemistry.brine import brine_density_kg_m3
 from brinefrost.core.chemistry.water_activity import aw_of_salt
 from brinefrost.core.physics.altitude import boiling_c
@@ -13,6 +13,7 @@ from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.humid_air import wet_bulb_c
 from brinefrost.core.physics.properties import properties_from_composition
+from tests.core.chemicals import molality_of
 
 pytestmark = pytest.mark.filterwarnings("ignore")
 
@@ -77,7 +78,7 @@ def test_salt_water_by_phreeqc(percent: float) -> None:
 
 @pytest.mark.parametrize("percent", [1.0, 3.0, 5.0])
 def test_vinegar_by_phreeqc(percent: float) -> None:
-    molal = molality_from_percent("acetic", percent)
+    molal = molality_of("acetic", percent)
     text = (
         f"SOLUTION 1\n temp 25\n units mol/kgw\n pH 3 charge\n Acetate {molal}\n"
         "SELECTED_OUTPUT\n -reset false\n -pH true\nEND\n"

@@ -1,7 +1,6 @@
 """Exact unit conversion at the edge. Inside the core: SI, and degrees Celsius for temperature."""
 
 import math
-import re
 from fractions import Fraction
 
 from brinefrost.core.errors import OutOfRangeError
@@ -23,8 +22,6 @@ UNITS: dict[str, tuple[str, Fraction, Fraction]] = {
     "h": ("time", Fraction(3600), Fraction(0)),
     "d": ("time", Fraction(86400), Fraction(0)),
 }
-
-_NUMBER = re.compile(r"[+-]?(\d+([.,]\d*)?|[.,]\d+)")
 
 
 def to_inside(value: float, unit: str) -> float:
@@ -59,74 +56,6 @@ def to_inside(value: float, unit: str) -> float:
     if factor == 1 and offset == 0 and math.isfinite(value):
         return float(value)
     return float(_fraction(value) * factor + offset)
-
-
-def from_inside(value: float, unit: str) -> float:
-    """Convert from the inside unit to the one a person reads.
-
-    Parameters
-    ----------
-    value : float
-        The quantity [°C, m, kg or s].
-    unit : str
-        One of ``UNITS``.
-
-    Returns
-    -------
-    float
-        The number [unit].
-
-    Raises
-    ------
-    OutOfRangeError
-        If the unit is unknown or the number is not finite.
-
-    Notes
-    -----
-    Valid for every finite number; ``from_inside(to_inside(x, u), u)`` gives back x to 12 digits.
-
-    References
-    ----------
-    As ``to_inside``.
-    """
-    _, factor, offset = _unit(unit)
-    return float((_fraction(value) - offset) / factor)
-
-
-def number_from_text(text: str) -> float:
-    """Read a number as people type it, decimal comma included.
-
-    Parameters
-    ----------
-    text : str
-        For example ``"62,5"``, ``" 3.4 "`` or ``"-1"``.
-
-    Returns
-    -------
-    float
-        The number [as typed].
-
-    Raises
-    ------
-    OutOfRangeError
-        If it is not one plain number.
-
-    Notes
-    -----
-    Valid for one number with at most one decimal mark; thousands separators are refused, since
-    "1,200" could be either.
-
-    References
-    ----------
-    ISO 80000-1: the decimal sign is a comma or a point on the line.
-    """
-    cleaned = text.strip().replace("\u2212", "-")
-    if not _NUMBER.fullmatch(cleaned):
-        raise OutOfRangeError(say("core.quantity.is_not_a_number_type_digits", text=text[:20]), text=text[:20])
-    found = float(cleaned.replace(",", "."))
-    if found in (float("inf"), float("-inf")):
-        raise OutOfRangeError(say("core.quantity.the_number_is_not_finite"), text=text[:20])
-    return found
 
 
 def _unit(unit: str) -> tuple[str, Fraction, Fraction]:

@@ -22,6 +22,7 @@ from brinefrost.core.bench.heat_question import CONDUCTION
 from brinefrost.core.bench.slips import warm_raw
 from brinefrost.core.bench.smoke_question import ANIMALS, FOODS, SmokeQuestion
 from brinefrost.core.bench.steady import counts_from_c
+from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.food.media import body_of, food
 from brinefrost.core.kitchen.cooked import Judged, cook_fix, judge_cook, may_be_rare
 from brinefrost.core.kitchen.fish import advisory
@@ -29,6 +30,7 @@ from brinefrost.core.kitchen.lines import lines_of
 from brinefrost.core.limits import Limit, Series
 from brinefrost.core.limits.come_up import rising_crossing
 from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.humid_air import saturation_pressure_pa, wet_bulb_c
 from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
@@ -176,6 +178,7 @@ def _figures(question: SmokeQuestion, ways: Ways, judged: Judgements) -> tuple[F
             absent=say("bench.smoke.not_within_16_h"),
         ),
         _alarm_that_does(question, ways, judged),
+        _wet_bulb(question),
         Figure(
             name=say("bench.heat.surface"),
             value=None if surface_c is None else round(surface_c, 1),
@@ -191,6 +194,24 @@ def _figures(question: SmokeQuestion, ways: Ways, judged: Judgements) -> tuple[F
             words=say("bench.smoke.dried_by_then"),
             absent=say("bench.smoke.it_does_not_ring"),
         ),
+    )
+
+
+def _wet_bulb(question: SmokeQuestion) -> Figure:
+    """What a wet surface stays at, however hot the chamber; not known for so much steam, or so little."""
+    oven = oven_of(question.chamber_c, question.humidity_percent, FAST_H, question.altitude_m)
+    try:
+        value: float | None = wet_bulb_c(
+            question.chamber_c, oven.vapour_pa / saturation_pressure_pa(question.chamber_c), question.altitude_m
+        )
+    except OutOfRangeError:
+        value = None
+    return Figure(
+        name=say("bench.smoke.wet_bulb"),
+        value=None if value is None else round(value, 1),
+        kind="temperature",
+        words=say("bench.smoke.what_a_wet_surface_stays_near"),
+        absent=say("bench.smoke.not_known_for_so_much_steam_or_heat"),
     )
 
 

@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from brinefrost.core.bounds import ABOVE_0, PERCENT, Bound, bounded, check
+from brinefrost.core.bounds import ABOVE_0, Bound, bounded, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.roots import zero_of
 from brinefrost.core.words import joined, num, say
@@ -19,7 +19,6 @@ ACIDS: dict[str, tuple[tuple[float, ...], float]] = {
 }
 # g/L that a per cent w/v adds to the density of water, CRC Handbook of Chemistry and Physics, from memory: 10 % w/v
 # citric 1.037, tartaric 1.045, malic 1.040, lactic 1.023, acetic 1.012 kg/L
-HEAVIER_G_L = {"acetic": 1.4, "citric": 3.9, "lactic": 2.5, "malic": 4.0, "tartaric": 4.7}
 PKW = 13.995
 DAVIES_A = 0.509
 STRONGEST_MOL_KG = 5.0  # acids and salts together of one kind; kitchens stay below, the model was checked to 2
@@ -105,41 +104,6 @@ def balance(solution: Solution, ideal: bool = False) -> Balance:
         strength = solution.salt_mol_kg + (solution.base_mol_kg + free + anions) / 2
     shares = {name: _shares(name, found, factors)[0] for name in solution.acids_mol_kg}
     return Balance(found, strength, shares)
-
-
-@bounded(percent_w_v=PERCENT)
-def molality_from_percent(acid: str, percent_w_v: float) -> float:
-    """Amount of an acid in its solution.
-
-    Parameters
-    ----------
-    acid : str
-        One of ``ACIDS``.
-    percent_w_v : float
-        g in 100 mL [%].
-
-    Returns
-    -------
-    float
-        [mol/kg of water].
-
-    Raises
-    ------
-    OutOfRangeError
-        If the acid is not known or the strength is not 0 to 30 %.
-
-    Notes
-    -----
-    Valid to 1 % of the answer up to 10 % w/v; the density grows by a fixed amount a per cent, the acid's own.
-
-    References
-    ----------
-    Molar masses and densities of acetic acid, CRC Handbook of Chemistry and Physics.
-    """
-    if acid not in ACIDS or not 0 <= percent_w_v <= 30:
-        raise OutOfRangeError(say("chemistry.acid.strength_must_be_0_to_30"), acid=acid, percent=percent_w_v)
-    water_kg_l = (998 + HEAVIER_G_L[acid] * percent_w_v - 10 * percent_w_v) / 1000
-    return percent_w_v * 10 / ACIDS[acid][1] / water_kg_l
 
 
 @bounded(base_ml=ABOVE_0, base_mol_l=ABOVE_0, sample_g=ABOVE_0)

@@ -45,36 +45,6 @@ def percent_of_total(salt: float, water: float) -> float:
     return 100 * salt / (salt + water)
 
 
-@bounded(percent_on_water=AT_LEAST_0)
-def total_from_on_water(percent_on_water: float) -> float:
-    """From salt on the water to salt of the whole.
-
-    Parameters
-    ----------
-    percent_on_water : float
-        g on 100 g water [%].
-
-    Returns
-    -------
-    float
-        [% of the whole].
-
-    Raises
-    ------
-    OutOfRangeError
-        If negative.
-
-    Notes
-    -----
-    Valid for any strength: 3 % on the water is 2.91 % of the whole.
-
-    References
-    ----------
-    Definition.
-    """
-    return percent_of_total(percent_on_water, 100.0)
-
-
 @bounded(percent=PERCENT)
 def on_water_from_total(percent: float) -> float:
     """From salt of the whole to salt on the water.
@@ -330,35 +300,3 @@ def salt_needed_kg(food_kg: float, water_kg: float, percent: float) -> float:
             say("chemistry.brine.strength_must_be_0_to", saturated_percent=SATURATED_PERCENT), percent=percent
         )
     return (food_kg + water_kg) * percent / (100 - percent)
-
-
-@bounded(salt_percent=PERCENT, moisture_percent=PERCENT)
-def water_phase_salt_percent(salt_percent: float, moisture_percent: float) -> float:
-    """Water-phase salt from an analysis.
-
-    Parameters
-    ----------
-    salt_percent, moisture_percent : float
-        Of the flesh [%].
-
-    Returns
-    -------
-    float
-        Salt / (salt + water) [%].
-
-    Raises
-    ------
-    OutOfRangeError
-        If the two do not lie between 0 and 100 % together.
-
-    Notes
-    -----
-    Valid for the thickest part, which is last to be salted.
-
-    References
-    ----------
-    FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13.
-    """
-    if min(salt_percent, moisture_percent) < 0 or salt_percent + moisture_percent > 100:
-        raise OutOfRangeError(say("chemistry.brine.salt_and_moisture_must_lie_between"))
-    return percent_of_total(salt_percent, moisture_percent)

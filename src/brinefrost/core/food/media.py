@@ -3,7 +3,7 @@
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Literal, get_args
+from typing import Literal
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c
@@ -105,15 +105,6 @@ def medium(key: MediumKey) -> Medium:
 def food(key: FoodKey) -> Food:
     """The food of a key."""
     return _data()[1][key]
-
-
-def nearest_food(diffusivity_m2_s: float) -> FoodKey:
-    """The food whose heat travels most like this diffusivity [m²/s]; of two alike the first.
-
-    Valid for any positive value.
-    """
-    foods = _data()[1]
-    return min(get_args(FoodKey), key=lambda key: abs(foods[key].diffusivity_m2_s - diffusivity_m2_s))
 
 
 def body_of(shape: ShapeKey, thickness_m: float, length_m: float, width_m: float, kind: Food) -> Body:

@@ -254,10 +254,6 @@ class LimitBase(Document):
         """What has been gathered towards it at every reading, where it is a sum over time; else nothing."""
         return None
 
-    def marks_unit(self) -> str:
-        """How its quantity is written."""
-        return {"ph": "pH"}.get(self.quantity, "")
-
     def zone(self) -> tuple[float, float] | None:
         """The temperatures it wants the food out of [°C], to be drawn as a band."""
         return None

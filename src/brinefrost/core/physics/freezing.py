@@ -3,19 +3,12 @@
 from dataclasses import dataclass
 
 from brinefrost.core.bounds import (
-    COEFFICIENT,
-    CONDUCTIVITY,
-    DENSITY,
-    LENGTH,
-    TEMPERATURE,
     Bound,
-    bounded,
 )
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.words import num, say
 
-PLANK = {Shape.slab: (1 / 2, 1 / 8), Shape.cylinder: (1 / 4, 1 / 16), Shape.sphere: (1 / 6, 1 / 24)}
 WAYS = {Shape.slab: 1.0, Shape.cylinder: 2.0, Shape.sphere: 3.0}
 FUSION_J_KG = 333_600.0
 LATENT = Bound(1e4, 4e5, "J/kg")
@@ -45,69 +38,6 @@ class Freezable:
 # ASHRAE Handbook, Refrigeration, ch. 19, table 3 (fish, lean meat), from memory, verify; rounded to the slow side
 FISH = Freezable(1050.0, 0.78, 3600.0, 2000.0, 1.4, -1.9)
 MEAT = Freezable(1050.0, 0.74, 3500.0, 1950.0, 1.3, -1.7)
-
-
-@bounded(
-    thickness_m=LENGTH,
-    h_w_m2k=COEFFICIENT,
-    conductivity_w_mk=CONDUCTIVITY,
-    density_kg_m3=DENSITY,
-    latent_j_kg=LATENT,
-    freezing_point_c=TEMPERATURE,
-    air_c=TEMPERATURE,
-)
-def plank_s(
-    shape: Shape,
-    thickness_m: float,
-    h_w_m2k: float,
-    conductivity_w_mk: float,
-    density_kg_m3: float,
-    latent_j_kg: float,
-    freezing_point_c: float,
-    air_c: float,
-) -> float:
-    """Time to freeze what is at its freezing point already.
-
-    Parameters
-    ----------
-    shape : Shape
-        Slab, cylinder or sphere.
-    thickness_m : float
-        Thickness or diameter [m].
-    h_w_m2k : float
-        Surface coefficient [W/m²·K].
-    conductivity_w_mk : float
-        Of the frozen food [W/m·K].
-    density_kg_m3 : float
-        [kg/m³].
-    latent_j_kg : float
-        Heat of freezing [J/kg].
-    freezing_point_c, air_c : float
-        [°C].
-
-    Returns
-    -------
-    float
-        [s].
-
-    Raises
-    ------
-    OutOfRangeError
-        If the air is not colder than the freezing point, or a size is not above zero.
-
-    Notes
-    -----
-    Valid as a lower bound: it leaves out cooling down to freezing and below it.
-
-    References
-    ----------
-    Plank (1913); Singh & Heldman, Introduction to Food Engineering, ch. 7.
-    """
-    if not air_c < freezing_point_c:
-        raise OutOfRangeError(say("physics.freezing.freezing_needs_air_colder_than_the"), air_c=air_c)
-    surface, inner = PLANK[shape]
-    resistance = surface * thickness_m / h_w_m2k + inner * thickness_m**2 / conductivity_w_mk
-    return density_kg_m3 * latent_j_kg / (freezing_point_c - air_c) * resistance
 
 
 def pham_s(

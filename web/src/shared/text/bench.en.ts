@@ -103,6 +103,7 @@ export const bench = {
   figures: {
     surface: 'At the surface',
     rim: 'Dried rim',
+    wet_bulb: 'Wet bulb',
     acetic_at_rest: 'Acid at rest',
     added_time: 'Added for altitude',
     alarm_after: 'Alarm rings after',
