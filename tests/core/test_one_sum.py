@@ -113,7 +113,7 @@ def undrawn(monkeypatch: pytest.MonkeyPatch) -> None:
     """What is judged and its figures alone: no map of safe times, nothing ten thousand times over."""
     monkeypatch.setattr(heat, "pictures_of", lambda *_: ())
     monkeypatch.setattr(heat, "robust", lambda *_: ())
-    monkeypatch.setattr(chill, "_robust", lambda *_: ())
+    monkeypatch.setattr(chill, "robust", lambda *_: ())
 
 
 @pytest.mark.usefixtures("undrawn")
