@@ -5,7 +5,7 @@ from typing import NamedTuple
 import numpy as np
 
 from brinefrost.core.bench.answer import AnswerState, planned
-from brinefrost.core.bench.salt_clock import raw_clock
+from brinefrost.core.bench.salt_clock import CURE_DAYS, raw_clock
 from brinefrost.core.bench.salt_question import SaltQuestion
 from brinefrost.core.chemistry.diffusion import Piece, across, diffusivity_m2_s
 from brinefrost.core.limits import Composition, Limit, Measured, Series, Threshold, Verdict
@@ -72,20 +72,15 @@ def _too_warm(question: SaltQuestion) -> Said | None:
 
 
 def _too_long(question: SaltQuestion, clock: Limit, verdict: Verdict, within_s: float) -> Said:
-    return Said(
-        "would_fail",
-        say(
-            "bench.salt.is_too_long_for_raw_flesh",
-            duration=duration(question.duration_s),
-            kept=temp(question.kept_c, "g"),
-            title=clock.title,
-            sentence=verdict.sentence,
-        ),
-        (
-            say("bench.salt.take_it_out_within", within=duration(within_s)),
-            say("bench.salt.to_keep_it_longer_it_needs"),
-        ),
-    )
+    spent, kept = duration(question.duration_s), temp(question.kept_c, "g")
+    why = say("bench.fish.title_sentence", title=clock.title, sentence=verdict.sentence)
+    if clock.id == CURE_DAYS:
+        too_long = say("bench.salt.is_too_long_for_a_cure", spent=spent, kept=kept, why=why)
+        then = say("bench.salt.then_it_is_dried")
+    else:
+        too_long = say("bench.salt.is_too_long_for_raw_flesh", spent=spent, kept=kept, why=why)
+        then = say("bench.salt.to_keep_it_longer_it_needs")
+    return Said("would_fail", too_long, (say("bench.salt.take_it_out_within", within=duration(within_s)), then))
 
 
 def _for_its_purpose(question: SaltQuestion, middle: tuple[float, float], phase: float, within_s: float) -> Said:
