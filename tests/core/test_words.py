@@ -213,6 +213,12 @@ def test_titles_that_a_plan_keeps_are_known_and_own_words_stay() -> None:
         assert said("Cooling 57 → 21 °C in 2 h, → 5 °C in 6 h in all").startswith(
             "Enfriado 135 → 70 °F en 2 h, → 41 °F"
         )
+        assert said("The kitchen's own, stricter than 5 °C (FDA Food Code 2022, 3-501.16)") == (
+            "La de la cocina, más estricta que 41 °F (FDA Food Code 2022, 3-501.16)"
+        )
+        assert said("The kitchen's own, stricter than 7 d (FSANZ 3.2.2)").startswith(
+            "La de la cocina, más estricta que 7 d"
+        )
         assert said("Declared in the ingredients: eggs, milk. Say so on every label.").endswith(
             "huevos, leche. Dígalo en cada etiqueta."
         )

@@ -19,14 +19,16 @@ OUTCOMES = {
     "modify": say("paper.plan_part.change_the_process"),
     "open": say("paper.plan_part.not_decided"),
 }
+COMMON = "Common practice, no source"
 UNSURE = re.compile(r"[;,]?\s*(rows )?from memory(, verify)?", re.I)
 
 
 def cited(citation: str) -> str:
     """A source as a legal record bears it: how surely it is known stands in the program, not on the paper."""
-    return (
-        UNSURE.sub("", citation).replace("Common practice, no source", "The kitchen's own, by common practice").strip()
-    )
+    sure = UNSURE.sub("", citation).strip()
+    if not sure.startswith(COMMON):
+        return sure
+    return joined((say("paper.plan_part.the_kitchens_own_by_common_practice"), sure.removeprefix(COMMON)), "")
 
 
 def setting_of(step: Step) -> str:

@@ -48,30 +48,43 @@ class Known:
     params: Mapping[str, Any]
 
 
-# what steps and ingredients give a plan, which keeps it as plain text, with the kind of what stands in it
-TITLES = {
-    "steps.cold_keep.kept_at_or_below": "amount.legal",
-    "steps.receive.received_at_or_below": "amount.legal",
-    "steps.cold_keep.used_or_discarded_within_days": "amount.number",
-    "steps.base.used_or_discarded_within_days_for": "amount.number",
-    "plans.suggest.declared_in_the_ingredients_say_so": "list",
+# what steps and ingredients give a plan, which keeps it as plain text, with the kinds of what stands in it, in order
+TITLES: dict[str, tuple[str, ...]] = {
+    "steps.cold_keep.kept_at_or_below": ("amount.legal",),
+    "steps.receive.received_at_or_below": ("amount.legal",),
+    "steps.cold_keep.used_or_discarded_within_days": ("amount.number",),
+    "steps.base.used_or_discarded_within_days_for": ("amount.number",),
+    "plans.suggest.declared_in_the_ingredients_say_so": ("list",),
+    "steps.base.the_kitchens_own_stricter_than": ("amount.bound", "text"),
+    "steps.base.for_guests_at_higher_risk_common": ("text",),
 }
+READ = {
+    "amount.legal": "-?[0-9.]+ °C", "amount.number": "-?[0-9.]+", "amount.bound": "-?[0-9.]+ [^ ()]+", "list": ".+",
+    "text": ".+",
+}  # fmt: skip
 
 
 def known(text: str) -> Known | None:
-    """A text that the English catalogue has word for word, or a title of a limit; None for somebody's own words."""
+    """What the English catalogue has word for word, or what a plan keeps as it reads; None for somebody's own words."""
     code = _index().get(text)
     if code is not None:
         return Known(code, {})
     for title, pattern in _titles():
         found = pattern.match(text)
         if found:
-            (name, value), *_ = found.groupdict().items()
-            if TITLES[title] == "list":
-                parts = {f"part{i}": part for i, part in enumerate(value.split(", "))}
-                return Known(title, {name: Known("list", {"between": ", ", **parts})})
-            return Known(title, {name: Known(TITLES[title], {"value": float(value), "spec": "g"})})
+            read = zip(found.groupdict().items(), TITLES[title], strict=True)
+            return Known(title, {name: _read_back(value, kind) for (name, value), kind in read})
     return None
+
+
+def _read_back(value: str, kind: str) -> "Known | str":
+    """What stands in a text, by its kind."""
+    if kind == "text":
+        return value
+    if kind == "list":
+        return Known("list", {"between": ", ", **{f"part{i}": part for i, part in enumerate(value.split(", "))}})
+    number, _, unit = value.partition(" ")
+    return Known(kind, {"value": float(number), "spec": "g", **({"unit": unit} if kind == "amount.bound" else {})})
 
 
 def _closed(template: str, params: Mapping[str, Any], manner: Manner) -> str:
@@ -272,12 +285,12 @@ def known_texts() -> tuple[str, ...]:
 def _titles() -> tuple[tuple[str, re.Pattern[str]], ...]:
     """How each of what a plan keeps reads in English, what stands in it by name."""
     made = []
-    for code, kind in TITLES.items():
-        before, name, after = SLOT.split(template_of(code, "en"))
-        unit = " °C" if kind == "amount.legal" else ""
-        filled = ".+" if kind == "list" else "-?[0-9.]+"
-        words = f"{re.escape(before)}(?P<{name}>{filled}){unit}{re.escape(after)}$"
-        made.append((code, re.compile(words)))
+    for code, kinds in TITLES.items():
+        parts, filled = SLOT.split(template_of(code, "en")), iter(kinds)
+        words = "".join(
+            f"(?P<{part}>{READ[next(filled)]})" if i % 2 else re.escape(part) for i, part in enumerate(parts)
+        )
+        made.append((code, re.compile(f"{words}$")))
     return tuple(made)
 
 
