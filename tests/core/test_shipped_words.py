@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 import brinefrost
+from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.templates import template
 from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.rules import RULE_SET_IDS
@@ -16,6 +17,7 @@ from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.words import LANGUAGES, Manner, Message, manner_of, message, said
+from brinefrost.core.words.catalogue import texts
 from brinefrost.core.words.render import known
 from tests.core.test_languages import DISHES, START, half_way
 from tests.core.test_step_kinds import ready
@@ -119,3 +121,10 @@ def test_what_is_read_off_an_instrument_has_a_name_in_every_language(language: s
     with manner_of(Manner(language)):
         told = {said(info.noun) for info in QUANTITIES.values()} | {said(info.name) for info in QUANTITIES.values()}
     assert not told & {str(info.noun) for info in QUANTITIES.values() if info.key not in ("ph", "bath")}
+
+
+@pytest.mark.parametrize("language", [each for each in LANGUAGES if each != "en"])
+def test_every_ingredient_of_the_catalogue_has_a_name_in_every_language(language: str) -> None:
+    wanted = {f"law.ingredients.{item.key.replace('-', '_')}_name": item.name for item in catalogue().ingredients}
+    assert {code: texts("en").get(code) for code in wanted} == wanted
+    assert not set(wanted) - set(texts(language))

@@ -119,7 +119,7 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
         (say("paper.words.plan"), plan),
         (say("paper.record_pdf.plan_hash"), view.plan_hash),
         (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
-        (say("paper.words.ingredients"), ", ".join(item.name for item in view.plan.ingredients)),
+        (say("paper.words.ingredients"), joined((item.name for item in view.plan.ingredients), ", ")),
         (say("paper.words.allergens"), joined(view.allergens, ", ") or say("paper.plan_part.none_declared")),
         *family_rows(view, place.zone),
     ]

@@ -108,12 +108,15 @@ export function PartsInput({
   onChange: (parts: PartChoice[]) => void
 }) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const change = (index: number, over: Partial<PartChoice>) =>
     onChange(parts.map((part, at) => (at === index ? { ...part, ...over } : part)))
   return (
     <fieldset>
       <legend className="small quiet">
-        {offer.made_here.length ? t('batch.takes', { what: offer.made_here.join(', ') }) : t('batch.takesAny')}
+        {offer.made_here.length
+          ? t('batch.takes', { what: offer.made_here.map(words).join(', ') })
+          : t('batch.takesAny')}
       </legend>
       {parts.map((part, index) => (
         <div className="part-line" key={index}>
@@ -176,13 +179,14 @@ export function LotsInput({
   onChange: (lots: Record<string, string>) => void
 }) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   return (
     <details>
       <summary>{t('batch.lots')}</summary>
       <div className="pad-facts mt-2">
         {offer.ingredients.map((name, index) => (
           <Form.Group key={name} controlId={`lot-${index}`}>
-            <Form.Label>{name}</Form.Label>
+            <Form.Label>{words(name)}</Form.Label>
             <Form.Control
               value={lots[name] ?? ''}
               maxLength={60}

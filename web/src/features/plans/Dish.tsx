@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next'
 import { Picker } from '../../shared/parts/Picker'
 import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
+import { useUnits } from '../../shared/units'
 import type { Draft } from './useDraft'
 
 /** What the dish is: its name, who eats it, what is in it. */
@@ -55,6 +56,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
 function Ingredients({ draft, reference }: { draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
   const { isLead } = useRole()
+  const { words } = useUnits()
   const { plan, change } = draft
   const left = reference.catalogue.ingredients.filter(
     (each) => !plan.ingredients.some((item) => item.catalogue === each.key),
@@ -76,7 +78,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
       {isLead && (
         <Picker
           label={t('plans.addIngredient')}
-          choices={left.map((each) => [each.key, each.name, each.group] as const)}
+          choices={left.map((each) => [each.key, words(each.name), each.group] as const)}
           onPick={add}
         />
       )}
@@ -87,6 +89,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
 function IngredientLine({ item, draft: { change } }: { item: Draft['plan']['ingredients'][number]; draft: Draft }) {
   const { t } = useTranslation()
   const { isLead } = useRole()
+  const { words } = useUnits()
   const makeHere = (made_here: boolean) =>
     change((now) => ({
       ingredients: now.ingredients.map((each) => (each.name === item.name ? { ...each, made_here } : each)),
@@ -94,7 +97,7 @@ function IngredientLine({ item, draft: { change } }: { item: Draft['plan']['ingr
   const remove = () => change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
   return (
     <li className="row-line">
-      <span>{item.name}</span>
+      <span>{words(item.name)}</span>
       {isLead && (
         <>
           <Form.Check
