@@ -152,13 +152,16 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def _http(_: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, "http", str(error.detail))
+        return problem(error.status_code, "http", ADDRESSED.get(error.status_code, str(error.detail)))
 
     @app.exception_handler(Exception)
     def _unexpected(_: Request, error: Exception) -> JSONResponse:
         logging.getLogger("brinefrost").exception("unexpected error", exc_info=error)
         return problem(500, "unexpected", say("api.problems.something_went_wrong_here_nothing_was"))
 
+
+# what the framework says of an address by itself
+ADDRESSED = {404: say("api.problems.there_is_nothing_here"), 405: say("api.problems.not_in_this_way")}
 
 SUFFIXES: dict[str, tuple[float, str]] = {
     "m": (1000, "mm"),

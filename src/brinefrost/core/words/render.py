@@ -265,6 +265,9 @@ def _plural(language: str, count: float) -> str:
 
 # said by their codes alone: short words that a name somebody gave may equal by chance
 BY_CODE = (
+    "core.quantities.",
+    "paper.kind.",
+    "paper.quantity.",
     "paper.who.",
     "paper.csv.",
     "paper.hazard.",

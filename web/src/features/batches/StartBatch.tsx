@@ -68,7 +68,7 @@ function PlanChoice({ signed, starting }: { signed: Schemas['PlanSummary'][]; st
       <Form.Select value={starting.planId} onChange={(event) => starting.choose(event.target.value)}>
         {signed.map((plan) => (
           <option key={plan.plan_id} value={plan.plan_id}>
-            {plan.name} · {t('plans.signed', { version: plan.version?.version })}
+            {plan.name} · {t('batch.signedVersion', { version: plan.version?.version })}
           </option>
         ))}
       </Form.Select>

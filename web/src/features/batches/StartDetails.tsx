@@ -149,7 +149,7 @@ export function PartsInput({
             ))}
           </Form.Select>
           <Button variant="link" onClick={() => onChange(parts.filter((_, at) => at !== index))}>
-            {t('plans.remove')}
+            {t('batch.removePart')}
           </Button>
         </div>
       ))}

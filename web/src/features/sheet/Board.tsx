@@ -92,7 +92,7 @@ function CellWords({ cell }: { cell: Cell }) {
 function spoken(row: Row, cell: Cell, t: (key: string, given?: Record<string, string>) => string): string {
   const happens = [cell.open ? t('sheet.decide') : cell.said, cell.amount].filter(Boolean).join(' ')
   const parts = [happens ? t('named', { name: row.name, said: happens }) : row.name]
-  if (cell.critical) parts.push(t('plans.critical'), t(`sheet.standing.${cell.standing}`))
+  if (cell.critical) parts.push(t('sheet.critical'), t(`sheet.standing.${cell.standing}`))
   return parts.filter(Boolean).join(', ')
 }
 

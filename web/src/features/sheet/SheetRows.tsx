@@ -157,6 +157,6 @@ function told(checks: Column['checks']): Column['checks'] {
 
 function oftenOf(check: Column['checks'][number], t: (key: string, fields?: Record<string, string>) => string): string {
   const times = check.offsets_s.map((offset) => (offset === 0 ? t('sheet.start') : lengthOf(offset)))
-  if (check.every_s) return t('plans.every', { time: lengthOf(check.every_s) })
+  if (check.every_s) return t('sheet.every', { time: lengthOf(check.every_s) })
   return times.length ? times.join(', ') : t('sheet.end')
 }

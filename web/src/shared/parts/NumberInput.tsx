@@ -55,7 +55,7 @@ export function NumberInput({ spec, label, value: own, onChange: take_, home, id
           disabled={disabled}
           value={typed}
           isInvalid={wrong}
-          placeholder={spec.optional ? t('bench.notGiven') : ''}
+          placeholder={spec.optional ? t('typed.notGiven') : ''}
           onChange={(event) => take(event.target.value)}
           onBlur={() => !wrong && setText(null)}
         />
@@ -77,10 +77,10 @@ export function NumberInput({ spec, label, value: own, onChange: take_, home, id
       )}
       {wrong && (
         <p className="hot small mb-0" role="alert">
-          {t('fields.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}
+          {t('typed.wrong', { low: written(low, 3), high: written(high, 3), unit: measure.unit })}
           {unit && (
             <Button variant="link" size="sm" onClick={() => take(`${typed.trim()} ${unit}`)}>
-              {t('fields.meant', { value: typed.trim(), unit })}
+              {t('typed.meant', { value: typed.trim(), unit })}
             </Button>
           )}
         </p>
@@ -117,7 +117,7 @@ function Slider({
       max={Math.max(high, value)}
       step={step}
       value={value}
-      aria-label={t('bench.drag', { name: label })}
+      aria-label={t('typed.drag', { name: label })}
       aria-valuetext={`${written(toShown(value), 2)} ${unit}`}
       onChange={(event) => onChange(Number(Number(event.target.value).toPrecision(12)))}
     />

@@ -52,7 +52,7 @@ export function PersonMenu() {
         </Dropdown.ItemText>
         <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
         {person.role === 'lead' && (
-          <Dropdown.Item onClick={() => void navigate('/household')}>{t('household.title')}</Dropdown.Item>
+          <Dropdown.Item onClick={() => void navigate('/household')}>{t('menu.household')}</Dropdown.Item>
         )}
         <Dropdown.Item onClick={() => turn('temperature', other.temperature)}>
           {t('menu.units', { unit: other.temperature })}

@@ -8,8 +8,6 @@ export const bench = {
   startFrom: 'Start from',
   more: 'More settings ({{count}})',
   fewer: 'Fewer settings',
-  drag: 'Drag: {{name}}',
-  notGiven: 'not given',
   addRow: 'Add a row',
   removeRow: 'Remove row {{number}}',
   whatToDo: 'What to do',

@@ -4,6 +4,26 @@ import type { Pass } from './pass.en'
 export const es: Pass = {
   time: { d: '{{count}} d', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
   named: '{{name}}: {{said}}',
+  find: {
+    plan: 'Buscar un plan',
+    batch: 'Buscar un lote',
+    state: 'Estado',
+    all: 'Todos',
+    none: 'Ninguna de estas palabras está aquí.',
+    more: 'Ver más',
+    signed: 'Firmado',
+    changed: 'Cambiado tras la firma',
+    draft: 'Borrador',
+    running: 'En curso',
+    trouble: 'Con problema',
+    closed: 'Cerrado',
+  },
+  typed: {
+    drag: 'Arrastrar: {{name}}',
+    wrong: 'Escriba un número de {{low}} a {{high}} {{unit}}.',
+    meant: '¿Quiso decir {{value}} {{unit}}?',
+    notGiven: 'sin indicar',
+  },
   places: { shift: 'Turno', batches: 'Lotes', plans: 'Planes', bench: 'Cálculo', ledger: 'Libro' },
   state: {
     pass: 'Cumplido',
@@ -67,6 +87,7 @@ export const es: Pass = {
     unknown: 'No ha funcionado. No se guardó nada.',
   },
   menu: {
+    household: 'Material y personas',
     places: 'Lugares',
     skip: 'Al contenido',
     me: 'Sesión de {{name}}, {{role}}',
@@ -116,6 +137,8 @@ export const es: Pass = {
     late: '{{time}} de retraso',
   },
   batch: {
+    signedVersion: 'Versión firmada {{version}}',
+    removePart: 'Quitar',
     inAll: '{{mass}} en total',
     beginBeside: 'Empezar {{name}} a la vez',
     oldest: 'Parte más antigua: {{code}}, hecha {{when}}',
@@ -301,6 +324,8 @@ export const es: Pass = {
     range: '{{low}} a {{high}}',
   },
   sheet: {
+    every: 'cada {{time}}',
+    critical: 'crítico',
     of: '{{name}}, paso a paso',
     steps: 'Pasos',
     stepsSub: 'las flechas mueven, Intro abre, Alt con flecha mueve el paso',

@@ -4,6 +4,26 @@ import type { Pass } from './pass.en'
 export const fr: Pass = {
   time: { d: '{{count}} j', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
   named: '{{name}} : {{said}}',
+  find: {
+    plan: 'Chercher un plan',
+    batch: 'Chercher un lot',
+    state: 'État',
+    all: 'Tous',
+    none: "Aucun de ces mots n'est ici.",
+    more: 'Voir plus',
+    signed: 'Signé',
+    changed: 'Modifié depuis la signature',
+    draft: 'Brouillon',
+    running: 'En cours',
+    trouble: 'En difficulté',
+    closed: 'Clos',
+  },
+  typed: {
+    drag: 'Glisser : {{name}}',
+    wrong: 'Tapez un nombre de {{low}} à {{high}} {{unit}}.',
+    meant: 'Vouliez-vous dire {{value}} {{unit}} ?',
+    notGiven: 'non donné',
+  },
   places: { shift: 'Service', batches: 'Lots', plans: 'Plans', bench: 'Calcul', ledger: 'Registre' },
   state: {
     pass: 'Respecté',
@@ -67,6 +87,7 @@ export const fr: Pass = {
     unknown: 'Cela n’a pas marché. Rien n’a été enregistré.',
   },
   menu: {
+    household: 'Matériel et personnes',
     places: 'Lieux',
     skip: 'Au contenu',
     me: 'Connecté : {{name}}, {{role}}',
@@ -116,6 +137,8 @@ export const fr: Pass = {
     late: '{{time}} de retard',
   },
   batch: {
+    signedVersion: 'Version signée {{version}}',
+    removePart: 'Retirer',
     inAll: '{{mass}} en tout',
     beginBeside: 'Commencer {{name}} en même temps',
     oldest: 'Partie la plus ancienne : {{code}}, faite {{when}}',
@@ -303,6 +326,8 @@ export const fr: Pass = {
     range: '{{low}} à {{high}}',
   },
   sheet: {
+    every: 'toutes les {{time}}',
+    critical: 'critique',
     of: '{{name}}, étape par étape',
     steps: 'Étapes',
     stepsSub: "les flèches déplacent, Entrée ouvre, Alt avec flèche déplace l'étape",

@@ -1,19 +1,5 @@
 /** What a lead and an auditor see beyond the pass, in English. */
 export const office = {
-  find: {
-    plan: 'Find a plan',
-    batch: 'Find a batch',
-    state: 'State',
-    all: 'All',
-    none: 'None of these words are here.',
-    more: 'Show more',
-    signed: 'Signed',
-    changed: 'Changed since signed',
-    draft: 'Draft',
-    running: 'Running',
-    trouble: 'In trouble',
-    closed: 'Closed',
-  },
   household: {
     title: 'Kit and people',
     sub: 'Every change here is a record in the ledger.',
@@ -225,8 +211,6 @@ export const office = {
     starter: 'With starter',
     around: 'At most',
     name: 'Name',
-    wrong: 'Type a number from {{low}} to {{high}} {{unit}}.',
-    meant: 'Did you mean {{value}} {{unit}}?',
   },
   ledger: {
     title: 'Ledger',

@@ -2,6 +2,26 @@
 export const pass = {
   time: { d: '{{count}} d', h: '{{count}} h', min: '{{count}} min', s: '{{count}} s' },
   named: '{{name}}: {{said}}',
+  find: {
+    plan: 'Find a plan',
+    batch: 'Find a batch',
+    state: 'State',
+    all: 'All',
+    none: 'None of these words are here.',
+    more: 'Show more',
+    signed: 'Signed',
+    changed: 'Changed since signed',
+    draft: 'Draft',
+    running: 'Running',
+    trouble: 'In trouble',
+    closed: 'Closed',
+  },
+  typed: {
+    drag: 'Drag: {{name}}',
+    wrong: 'Type a number from {{low}} to {{high}} {{unit}}.',
+    meant: 'Did you mean {{value}} {{unit}}?',
+    notGiven: 'not given',
+  },
   places: { shift: 'Shift', batches: 'Batches', plans: 'Plans', bench: 'Bench', ledger: 'Ledger' },
   state: {
     pass: 'Met',
@@ -65,6 +85,7 @@ export const pass = {
     unknown: 'That did not work. Nothing was saved.',
   },
   menu: {
+    household: 'Kit and people',
     places: 'Places',
     skip: 'To the content',
     me: 'Signed in as {{name}}, {{role}}',
@@ -114,6 +135,8 @@ export const pass = {
     late: '{{time}} late',
   },
   batch: {
+    signedVersion: 'Signed version {{version}}',
+    removePart: 'Remove',
     inAll: '{{mass}} in all',
     beginBeside: 'Also start {{name}}',
     oldest: 'Oldest part: {{code}}, made {{when}}',
@@ -238,6 +261,8 @@ export const pass = {
     cautionChill: 'A forecast plans; only readings pass. Time in the growth zone cannot be taken back by reheating.',
   },
   sheet: {
+    every: 'every {{time}}',
+    critical: 'critical',
     of: '{{name}}, step by step',
     steps: 'Steps',
     stepsSub: 'arrows move, Enter opens, Alt with an arrow moves the step',

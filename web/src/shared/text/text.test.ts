@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 
 import { bench } from './bench.en'
 import { en } from './en'
+import { pass } from './pass.en'
 
 const root = new URL('../..', import.meta.url).pathname
 
@@ -16,11 +17,13 @@ function sources(folder: string): string[] {
   })
 }
 
-function found(key: string): unknown {
-  return key
-    .split('.')
-    .reduce<unknown>((at, part) => (at as Record<string, unknown> | undefined)?.[part], { ...en, bench })
+function found(key: string, words: object = { ...en, bench }): unknown {
+  return key.split('.').reduce<unknown>((at, part) => (at as Record<string, unknown> | undefined)?.[part], words)
 }
+
+// what a cook stands before: shift, batches, their sheet, sign-in, and the parts these are made of
+const AT_THE_PASS = /features\/(batches|shift|sheet|session)\/|shared\/(parts|client)\//
+const AT_THE_DESK = /Picker\.tsx$/
 
 const used = sources(root).flatMap((path) =>
   [...readFileSync(path, 'utf8').matchAll(/\bt\(\s*'([\w.]+)'/g)].map((match) => [match[1] ?? '', path] as const),
@@ -41,6 +44,16 @@ describe('the words', () => {
   it('are there for every key the code asks for', () => {
     const missing = used.filter(([key]) => typeof (found(key) ?? found(`${key}_other`)) !== 'string')
     expect(missing).toEqual([])
+  })
+
+  it('are in every language where a cook stands before them', () => {
+    const asked = sources(root)
+      .filter((path) => AT_THE_PASS.test(path) && !AT_THE_DESK.test(path))
+      .flatMap((path) => [...readFileSync(path, 'utf8').matchAll(/\bt\([^()]*?'([\w.]+)'(?:\s*:\s*'([\w.]+)')?/g)])
+      .flatMap((match) => [match[1], match[2]])
+      .filter((key): key is string => Boolean(key?.includes('.')))
+    expect(asked.length).toBeGreaterThan(150)
+    expect(asked.filter((key) => !(found(key, pass) ?? found(`${key}_other`, pass)))).toEqual([])
   })
 
   it('are used through keys in many places', () => {

@@ -4,6 +4,26 @@ import type { Pass } from './pass.en'
 export const zh: Pass = {
   time: { d: '{{count}} 天', h: '{{count}} 小时', min: '{{count}} 分钟', s: '{{count}} 秒' },
   named: '{{name}}：{{said}}',
+  find: {
+    plan: '查找计划',
+    batch: '查找批次',
+    state: '状态',
+    all: '全部',
+    none: '没有这些词。',
+    more: '显示更多',
+    signed: '已签署',
+    changed: '签署后有更改',
+    draft: '草稿',
+    running: '进行中',
+    trouble: '有问题',
+    closed: '已结束',
+  },
+  typed: {
+    drag: '拖动：{{name}}',
+    wrong: '请输入 {{low}} 到 {{high}} {{unit}} 的数。',
+    meant: '您是指 {{value}} {{unit}} 吗？',
+    notGiven: '未填',
+  },
   places: { shift: '当班', batches: '批次', plans: '计划', bench: '计算', ledger: '台账' },
   state: {
     pass: '达标',
@@ -67,6 +87,7 @@ export const zh: Pass = {
     unknown: '未成功。没有保存任何内容。',
   },
   menu: {
+    household: '器具与人员',
     places: '位置',
     skip: '跳到内容',
     me: '已登录：{{name}}，{{role}}',
@@ -116,6 +137,8 @@ export const zh: Pass = {
     late: '迟 {{time}}',
   },
   batch: {
+    signedVersion: '已签署版本 {{version}}',
+    removePart: '移除',
     inAll: '共 {{mass}}',
     beginBeside: '同时开始{{name}}',
     oldest: '最早的部分：{{code}}，制作于 {{when}}',
@@ -296,6 +319,8 @@ export const zh: Pass = {
     range: '{{low}} 至 {{high}}',
   },
   sheet: {
+    every: '每 {{time}}',
+    critical: '关键',
     of: '{{name}}，逐步',
     steps: '步骤',
     stepsSub: '方向键移动，回车打开，Alt 加方向键移动步骤',
