@@ -17,7 +17,9 @@ LONGEST_S = 12 * 3600.0  # cook and chill; days of keeping would flatten them
 
 def curve_drawing(view: BatchView, zone: str) -> Drawing | None:
     """The core and bath of a batch over its first hours, with its limits; None when nothing was measured."""
-    measured = [c for c in view.curves if c.basis != "expected" and c.quantity in ("core", "bath") and c.times_s]
+    measured = [
+        c for c in view.curves if c.basis in ("logger", "hand") and c.quantity in ("core", "bath") and c.times_s
+    ]
     if not measured:
         return None
     start = min(curve.times_s[0] for curve in measured)

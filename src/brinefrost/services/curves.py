@@ -1,6 +1,7 @@
 """What is drawn of a batch: measured and expected curves, and the marks of its limits."""
 
 from datetime import datetime
+from typing import Literal
 
 import numpy as np
 
@@ -19,7 +20,7 @@ class Curve(Sent):
     name: Words
     quantity: str
     step: str
-    basis: str
+    basis: Literal["logger", "hand", "expected", "slow"]
     times_s: tuple[float, ...]
     values: tuple[float, ...]
 
@@ -52,13 +53,13 @@ def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
         )
     for step, (quantity, course) in judgement.courses.items():
         shown = np.abs(course.expected - course.settles_at) > course.near
-        for name, values in (("expected", course.expected), ("slow", course.slow)):
+        for basis, values in (("expected", course.expected), ("slow", course.slow)):
             found.append(
                 Curve(
-                    name=name,
+                    name=say("services.views.expected"),
                     quantity=quantity,
                     step=step,
-                    basis="expected",
+                    basis=basis,
                     times_s=tuple(course.times_s[shown][::4].round(0)),
                     values=tuple(values[shown][::4].round(2)),
                 )

@@ -130,7 +130,7 @@ def _lane(
     curves = [
         _thin(curve)
         for curve in curves_of(batch, judgement)
-        if curve.quantity in ("core", "air") and curve.name != "slow"
+        if curve.quantity in ("core", "air") and curve.basis != "slow"
     ]
     return Lane(
         batch_id=batch_id,

@@ -110,7 +110,7 @@ function marksOf(batch: Batch, step: string, t: TFunction) {
 function linesOf(batch: Batch, step: string, t: TFunction): ChartLine[] {
   const misses = batch.limits.some((status) => status.step === step && status.forecast?.misses)
   return batch.curves
-    .filter((curve) => curve.step === step && curve.name !== 'slow' && curve.times_s.length > 0)
+    .filter((curve) => curve.step === step && curve.basis !== 'slow' && curve.times_s.length > 0)
     .map((curve) => ({
       name:
         curve.basis === 'hand'

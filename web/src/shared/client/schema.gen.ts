@@ -2918,8 +2918,11 @@ export interface components {
          * @description A line of the chart, measured or expected.
          */
         Curve: {
-            /** Basis */
-            basis: string;
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "logger" | "hand" | "expected" | "slow";
             /** Name */
             name: string;
             /** Quantity */
