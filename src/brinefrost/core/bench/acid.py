@@ -184,7 +184,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         limit, needed_s = _process(question, ph)
         found.append(
             Figure(
-                name=say("bench.acid.process_time"),
+                name="process_time",
                 value=needed_s,
                 kind="time",
                 show="min",
@@ -194,9 +194,7 @@ def _figures(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
         )
     if question.base_ml is not None:
         acidity = titratable_acidity_percent(question.base_ml, question.base_mol_l, question.sample_g * 1000)
-        found.append(
-            Figure(name=say("bench.acid.titratable"), kind="percent", show=say("bench.answer.acetic"), value=acidity)
-        )
+        found.append(Figure(name="titratable", kind="percent", show=say("bench.answer.acetic"), value=acidity))
     return tuple(found)
 
 
@@ -204,7 +202,7 @@ def _balance(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
     """What the jar comes to at rest, and the vinegar that would bring it there."""
     return (
         Figure(
-            name=say("bench.acid.resting_ph"),
+            name="resting_ph",
             value=round(rest, 2),
             kind="ph",
             main=True,
@@ -214,14 +212,14 @@ def _balance(question: AcidQuestion, jar: Jar, rest: float, needed: float | None
             band_to=question.target_ph,
         ),
         Figure(
-            name=say("bench.acid.acetic_at_rest"),
+            name="acetic_at_rest",
             value=round(acetic_percent(jar), 2),
             kind="percent",
             show=say("bench.answer.acetic"),
             main=True,
         ),
         Figure(
-            name=say("bench.acid.vinegar_needed"),
+            name="vinegar_needed",
             value=needed,
             kind="mass",
             show="g",
@@ -237,14 +235,14 @@ def _souring(question: AcidQuestion) -> tuple[Figure, ...]:
     hot = Piece(Shape.slab, question.piece_m, diffusivity_m2_s("acid", warm_c))
     return (
         Figure(
-            name=say("bench.acid.middle_sour"),
+            name="middle_sour",
             value=time_to_middle_s(_piece(question), 0.9),
             kind="time",
             show="h",
             words=say("bench.acid.cold_filled_kept_at", kept=temp(question.kept_c, "g")),
         ),
         Figure(
-            name=say("bench.acid.middle_sour_hot"),
+            name="middle_sour_hot",
             value=time_to_middle_s(hot, 0.9),
             kind="time",
             show="h",
@@ -265,7 +263,7 @@ def acid_pack(ph: float | None) -> Lethality:
 def _hold_figure(ph: float, acetic: float, kept_c: float) -> Figure:
     try:
         return Figure(
-            name=say("bench.acid.hold_unheated"),
+            name="hold_unheated",
             value=hold_before_eating_s(ph, acetic, kept_c),
             kind="time",
             show="d",
@@ -273,7 +271,7 @@ def _hold_figure(ph: float, acetic: float, kept_c: float) -> Figure:
         )
     except OutOfRangeError as error:
         return Figure(
-            name=say("bench.acid.hold_unheated"),
+            name="hold_unheated",
             value=None,
             kind="time",
             show="d",
@@ -299,7 +297,7 @@ def _pictures(question: AcidQuestion, jar: Jar, rest: float) -> tuple[Picture, .
     salt = 100 * question.salt_kg / (water_kg(jar) + question.salt_kg)
     return (
         CurvePicture(
-            title=say("bench.acid.ph_in_middle"),
+            title="ph_in_middle",
             x_kind="time",
             y_kind="ph",
             lines=(

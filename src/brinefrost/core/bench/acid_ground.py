@@ -9,7 +9,6 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.limits import Composition
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.rules import target
-from brinefrost.core.words import say
 
 
 def law_ph() -> float:
@@ -30,7 +29,7 @@ def ground(ph: float, salt_percent: float) -> GroundPicture:
         for each, most in known
     ]
     return GroundPicture(
-        title=say("bench.acid.ground"),
+        title="ground",
         areas=tuple(areas),
         x_low=0,
         x_high=20,

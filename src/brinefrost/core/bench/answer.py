@@ -22,9 +22,9 @@ DRAWN = 160  # points a drawn line keeps
 
 
 class Figure(Document):
-    """A number that stands by itself, with its limit where it has one."""
+    """A number that stands by itself, with its limit where it has one; the screen has the words of its name."""
 
-    name: Words
+    name: str
     value: float | None
     kind: Kind
     show: Words = ""
@@ -68,7 +68,7 @@ class CurvePicture(Document):
     """Curves over time or place."""
 
     kind: Literal["curve"] = "curve"
-    title: Words
+    title: str
     x_kind: Literal["time", "length", "number"]
     y_kind: Kind
     y_show: Words = ""
@@ -85,7 +85,7 @@ class MapPicture(Document):
     null is never."""
 
     kind: Literal["map"] = "map"
-    title: Words
+    title: str
     x_field: str
     y_field: str
     x_kind: Kind
@@ -114,7 +114,7 @@ class GroundPicture(Document):
     """Where in salt and pH a food stands, and what can grow where."""
 
     kind: Literal["ground"] = "ground"
-    title: Words
+    title: str
     areas: tuple[Area, ...]
     x_low: float
     x_high: float
@@ -138,7 +138,7 @@ class DialPicture(Document):
     """Several clocks."""
 
     kind: Literal["dials"] = "dials"
-    title: Words
+    title: str
     dials: tuple[Dial, ...]
 
 
@@ -172,7 +172,7 @@ class ScalePicture(Document):
     """Scales under each other, in one unit; days are counted from ``first_day``."""
 
     kind: Literal["scales"] = "scales"
-    title: Words
+    title: str
     x_kind: Kind
     x_show: str = ""
     x_low: float

@@ -36,7 +36,7 @@ def figures_of(
     if deepest or (not question.stirred and question.shape == "pan" and not is_small(question)):
         found.append(
             Figure(
-                name=say("bench.chill.deepest"),
+                name="deepest",
                 value=None if deepest is None else float(np.floor(deepest * 1000)) / 1000,
                 kind="length",
                 show="mm",
@@ -79,14 +79,14 @@ def _to_take_out(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[F
         return ()
     return (
         Figure(
-            name=say("bench.chill.ice_needed"),
+            name="ice_needed",
             kind="mass",
             show="kg",
             words=say("bench.chill.half_again_for_the_room_included"),
             value=1.5 * ice_needed_kg(question.mass_kg, capacity, question.start_c, last.to_c),
         ),
         Figure(
-            name=say("bench.chill.chiller_load"),
+            name="chiller_load",
             kind="number",
             show="W",
             words=say("bench.chill.mean_over", within=duration(last.within_s)),
@@ -102,7 +102,7 @@ def picture_of(question: ChillQuestion, limit: Cooling, times: Array, core: Arra
     last = max([limit.stages[-1].within_s + start, *(r.reached_s or 0.0 for r in results)]) * 1.1
     keep = times <= last
     return CurvePicture(
-        title=say("bench.chill.chill_curve"),
+        title="chill_curve",
         x_kind="time",
         y_kind="temperature",
         lines=(
@@ -138,7 +138,7 @@ def map_of(question: ChillQuestion, kind: Food, limit: Cooling, times: Array, co
         ways = [fall.in_air(question, kind, float(air), times) for air in outside]
         cells.append(tuple(_span_s(times, each, limit.from_c, last) for each in ways))
     return MapPicture(
-        title=say("bench.chill.chill_times"),
+        title="chill_times",
         x_field="surroundings_c",
         y_field="depth_m",
         x_kind="temperature",

@@ -62,18 +62,14 @@ def answer_clocks(question: ClocksQuestion) -> BenchAnswer:
         figures=(*figures_of(question, history, in_zone), *left_of(question, clocks)),
         pictures=(
             CurvePicture(
-                title=say("bench.clocks.history"),
+                title="history",
                 x_kind="time",
                 y_kind="temperature",
                 lines=(line(say("bench.clocks.food"), "core", times, temperature),),
                 zone=Zone(words=say("bench.chill.growth_zone"), low=KEPT_UP_TO_C, high=HOT_FROM_C),
                 y_low=0,
             ),
-            *(
-                (DialPicture(title=say("bench.clocks.exposure"), dials=tuple(dial_of(part) for part in clocks)),)
-                if clocks
-                else ()
-            ),
+            *((DialPicture(title="exposure", dials=tuple(dial_of(part) for part in clocks)),) if clocks else ()),
         ),
         tables=(steps_table(question, history, clocks), *falls_table(falls)),
         schools=tuple(without_control(history)),

@@ -71,7 +71,7 @@ def left_of(question: ClocksQuestion, clocks: list[Part]) -> tuple[Figure, ...]:
     known = [each for each in left if each is not None]
     return (
         Figure(
-            name=say("bench.clocks.time_left"),
+            name="time_left",
             value=min(known) if known else None,
             kind="time",
             show="h",
@@ -85,7 +85,7 @@ def figures_of(question: ClocksQuestion, history: History, in_zone: float) -> tu
     times, temperature = history.times, history.temperature
     found = [
         Figure(
-            name=say("bench.clocks.in_zone"),
+            name="in_zone",
             value=in_zone,
             kind="time",
             show="h",
@@ -98,7 +98,7 @@ def figures_of(question: ClocksQuestion, history: History, in_zone: float) -> tu
     ]
     if question.food in ("cooked_meat", "sealed"):
         grown, words = _perfringens(question, history)
-        found.append(_grown(say("bench.clocks.perfringens_log"), grown, words))
+        found.append(_grown("perfringens_log", grown, words))
     for key in ("listeria", "b_cereus", "s_aureus", "salmonella"):
         model = organism(key).growth
         if key in CHOSEN[question.food] and model:
@@ -139,7 +139,7 @@ def _spoils(times: Array, temperature: Array) -> tuple[Figure, ...]:
         return ()
     return (
         Figure(
-            name=say("bench.clocks.spoils"),
+            name="spoils",
             value=round(seafood_relative_rate(mean), 2),
             kind="number",
             show=say("bench.clocks.as_at_zero"),

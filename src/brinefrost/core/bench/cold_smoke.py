@@ -86,7 +86,7 @@ def _state(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: 
 def _figures(question: SmokeQuestion) -> tuple[Figure, ...]:
     found = [
         Figure(
-            name=say("bench.smoke.chamber"),
+            name="chamber",
             value=question.chamber_c,
             kind="temperature",
             main=True,
@@ -95,12 +95,12 @@ def _figures(question: SmokeQuestion) -> tuple[Figure, ...]:
             band_from=0,
             band_to=30,
         ),
-        Figure(name=say("bench.smoke.smoke_time"), value=question.hours_s, kind="time", show="h", main=True),
+        Figure(name="smoke_time", value=question.hours_s, kind="time", show="h", main=True),
     ]
     if question.wps_percent is not None:
         found.append(
             Figure(
-                name=say("bench.dry.water_phase_salt"),
+                name="water_phase_salt",
                 value=question.wps_percent,
                 kind="percent",
                 show=say("bench.answer.in_its_water"),

@@ -125,7 +125,7 @@ def _for_wanted(question: CureQuestion, most: float) -> Right:
 def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.cure.ingoing"),
+            name="ingoing",
             value=round(ppm, 1),
             kind="number",
             show="ppm NaNO2",
@@ -136,16 +136,16 @@ def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> t
             band_to=most,
         ),
         Figure(
-            name=say("bench.cure.cure_for_wanted"),
+            name="cure_for_wanted",
             value=right.cure_kg,
             kind="mass",
             show="g",
             main=True,
             words=say("bench.cure.for_ppm", wanted_ppm=num(right.ppm, ".0f")),
         ),
-        Figure(name=say("bench.cure.as_ion"), value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
+        Figure(name="as_ion", value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
         Figure(
-            name=say("bench.cure.cure_a_kg"),
+            name="cure_a_kg",
             value=question.cure_kg / question.meat_kg * 1000,
             kind="number",
             show=say("bench.answer.g_on_a_kg"),

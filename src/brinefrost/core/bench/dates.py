@@ -88,7 +88,7 @@ def answer_dates(question: DatesQuestion) -> BenchAnswer:
 def _figures(found: DiscardDate, today: date) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.dates.last_day"),
+            name="last_day",
             value=None,
             kind="day",
             main=True,
@@ -96,7 +96,7 @@ def _figures(found: DiscardDate, today: date) -> tuple[Figure, ...]:
             absent=say("bench.dates.in_the_freezer"),
         ),
         Figure(
-            name=say("bench.dates.days_left"),
+            name="days_left",
             value=None if found.last_day is None else (found.last_day - today).days,
             kind="number",
             show="d",
@@ -105,14 +105,14 @@ def _figures(found: DiscardDate, today: date) -> tuple[Figure, ...]:
             absent=say("bench.dates.standing_still"),
         ),
         Figure(
-            name=say("bench.dates.days_allowed"),
+            name="days_allowed",
             value=found.days_allowed,
             kind="number",
             show="d",
             words=say("bench.dates.day_made_day_1"),
         ),
         Figure(
-            name=say("bench.dates.days_frozen"),
+            name="days_frozen",
             value=found.days_frozen,
             kind="number",
             show="d",

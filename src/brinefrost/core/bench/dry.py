@@ -101,7 +101,7 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
 def _figures(question: DryQuestion, now: float, need: float | None, phase: float) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.dry.aw_now"),
+            name="aw_now",
             value=round(now, 3),
             kind="number",
             show="aw",
@@ -112,7 +112,7 @@ def _figures(question: DryQuestion, now: float, need: float | None, phase: float
             band_to=question.target_aw,
         ),
         Figure(
-            name=say("bench.dry.loss_needed"),
+            name="loss_needed",
             value=None if need is None else round(100 * need, 1),
             kind="percent",
             show=say("bench.answer.of_the_mass_at_the_start"),
@@ -120,13 +120,13 @@ def _figures(question: DryQuestion, now: float, need: float | None, phase: float
             absent=say("bench.dry.not_by_drying_alone") if need is None else "",
         ),
         Figure(
-            name=say("bench.dry.mass_at_target"),
+            name="mass_at_target",
             value=None if need is None else question.mass_kg * (1 - need),
             kind="mass",
             show="kg",
         ),
         Figure(
-            name=say("bench.dry.water_phase_salt"),
+            name="water_phase_salt",
             value=round(phase, 1),
             kind="percent",
             show=say("bench.answer.in_its_water"),
@@ -166,7 +166,7 @@ def _degree_hours(question: DryQuestion) -> dict[str, Verdict]:
 def _hours_figure(verdict: Verdict) -> Figure:
     most = verdict.limit_value or 1.0
     return Figure(
-        name=say("bench.dry.degree_hours"),
+        name="degree_hours",
         value=None if verdict.value is None else round(verdict.value),
         kind="number",
         show=verdict.unit,
@@ -244,7 +244,7 @@ def _pictures(question: DryQuestion, sugars: dict[str, float], need: float | Non
             break
     return (
         CurvePicture(
-            title=say("bench.dry.aw_by_loss"),
+            title="aw_by_loss",
             x_kind="number",
             y_kind="number",
             y_show="aw",

@@ -200,7 +200,7 @@ def _figures(
     if question.form != "shell":
         found.append(
             Figure(
-                name=say("bench.eggs.thickest"),
+                name="thickest",
                 value=thickest_m((limit, _line(question)), heating, question.duration_s),
                 kind="length",
                 show="mm",
@@ -211,7 +211,7 @@ def _figures(
         reaches = say("bench.eggs.one_contaminated_egg_reaches_every_porti")
         found.append(
             Figure(
-                name=say("bench.eggs.pool"),
+                name="pool",
                 value=question.eggs,
                 kind="number",
                 show=say("bench.answer.eggs"),
@@ -225,7 +225,7 @@ def _always(question: EggQuestion, needed: float | None, centre: float) -> tuple
     """The middle, the time it needs and where water boils here: of every form."""
     return (
         Figure(
-            name=say("bench.eggs.centre"),
+            name="centre",
             value=round(centre, 1),
             kind="temperature",
             main=True,
@@ -235,7 +235,7 @@ def _always(question: EggQuestion, needed: float | None, centre: float) -> tuple
             band_to=90,
         ),
         Figure(
-            name=say("bench.eggs.time_needed"),
+            name="time_needed",
             value=needed,
             kind="time",
             show="min",
@@ -243,7 +243,7 @@ def _always(question: EggQuestion, needed: float | None, centre: float) -> tuple
             absent=say("bench.eggs.never_at_this"),
         ),
         Figure(
-            name=say("bench.eggs.water_boils"),
+            name="water_boils",
             value=round(boiling_c(question.altitude_m), 1),
             kind="temperature",
             words=say("bench.eggs.at_m", altitude=num(question.altitude_m)),
@@ -255,9 +255,9 @@ def _in_the_shell(question: EggQuestion, heating: Heating, centre: float, water:
     """White and yolk at the end; soft-boiled by its formula, where the egg is boiled from the cold."""
     white, edge = _layers(question, heating)
     found = [
-        Figure(name=say("bench.eggs.white"), value=round(white, 1), kind="temperature", words=white_state(white)),
+        Figure(name="white", value=round(white, 1), kind="temperature", words=white_state(white)),
         Figure(
-            name=say("bench.eggs.yolk_edge"),
+            name="yolk_edge",
             value=round(edge, 1),
             kind="temperature",
             words=say("bench.eggs.yolk_centre", yolk_state=yolk_state(centre)),
@@ -266,7 +266,7 @@ def _in_the_shell(question: EggQuestion, heating: Heating, centre: float, water:
     if question.boiling and question.start_c < 63 < water:
         found.append(
             Figure(
-                name=say("bench.eggs.soft_boiled"),
+                name="soft_boiled",
                 value=soft_boiled_s(question.mass_kg, question.start_c, water),
                 kind="time",
                 show="min",
@@ -279,7 +279,7 @@ def _in_the_shell(question: EggQuestion, heating: Heating, centre: float, water:
 def _curve(question: EggQuestion, heating: Heating, times: Array, core: Array, limit: Limit) -> CurvePicture:
     floor = counts_from_c(limit)
     return CurvePicture(
-        title=say("bench.eggs.centre_curve"),
+        title="centre_curve",
         x_kind="time",
         y_kind="temperature",
         lines=(
@@ -305,7 +305,7 @@ def _across(question: EggQuestion, heating: Heating) -> tuple[CurvePicture, ...]
     found = heating.surroundings_c + (heating.start_c - heating.surroundings_c) * theta
     return (
         CurvePicture(
-            title=say("bench.eggs.egg_across"),
+            title="egg_across",
             x_kind="length",
             y_kind="temperature",
             lines=(

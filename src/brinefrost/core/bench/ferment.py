@@ -105,7 +105,7 @@ def _figures(question: FermentQuestion, rows: list[FermentReading], found: Cross
     usual = SALT[question.kind]
     return (
         Figure(
-            name=say("bench.ferment.salt_on_all"),
+            name="salt_on_all",
             value=round(salt, 2),
             kind="percent",
             show=say("bench.answer.salt"),
@@ -116,7 +116,7 @@ def _figures(question: FermentQuestion, rows: list[FermentReading], found: Cross
             band_to=usual[1],
         ),
         Figure(
-            name=say("bench.ferment.latest_ph"),
+            name="latest_ph",
             value=rows[-1].ph,
             kind="ph",
             main=True,
@@ -126,13 +126,13 @@ def _figures(question: FermentQuestion, rows: list[FermentReading], found: Cross
             band_to=line_ph(),
         ),
         Figure(
-            name=say("bench.ferment.crosses_on_day"),
+            name="crosses_on_day",
             value=None if found.day is None else round(found.day, 1),
             kind="number",
             show="d",
             words=_span(found),
         ),
-        Figure(name=say("bench.ferment.falls_a_day"), value=round(found.slope_per_day, 2), kind="number", show="pH/d"),
+        Figure(name="falls_a_day", value=round(found.slope_per_day, 2), kind="number", show="pH/d"),
     )
 
 
@@ -306,7 +306,7 @@ def _picture(question: FermentQuestion, rows: list[FermentReading], found: Cross
             )
         )
     return CurvePicture(
-        title=say("bench.ferment.ph_by_day"),
+        title="ph_by_day",
         x_kind="time",
         y_kind="ph",
         lines=tuple(lines),

@@ -195,7 +195,7 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
     found = [
         *_to_freeze(question, freeze.options[0]),
         Figure(
-            name=say("bench.fish.out_of_cold"),
+            name="out_of_cold",
             value=sum(duration for _, duration in _spans(question)),
             kind="time",
             show="min",
@@ -205,7 +205,7 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
     ]
     if kind.scombroid:
         makes = say("bench.fish.makes_histamine_no_cooking_removes_it")
-        found.append(Figure(name=say("bench.fish.scombroid"), value=None, kind="words", words=makes))
+        found.append(Figure(name="scombroid", value=None, kind="words", words=makes))
     return tuple(found)
 
 
@@ -214,12 +214,12 @@ def _to_freeze(question: FishQuestion, option: FreezeOption) -> tuple[Figure, ..
     cold = temp(option.hold_at_c, "g")
     if question.freezer_c >= option.hold_at_c:
         never = say("bench.fish.this_freezer_never_brings_the_core", hold_at=cold)
-        name = say("bench.fish.freeze_to_core")
+        name = "freeze_to_core"
         return (Figure(name=name, value=None, kind="time", show="h", main=True, words=never),)
     to_core = _to_core_s(question, option.hold_at_c)
     return (
         Figure(
-            name=say("bench.fish.freeze_to_core"),
+            name="freeze_to_core",
             value=to_core,
             kind="time",
             show="h",
@@ -227,7 +227,7 @@ def _to_freeze(question: FishQuestion, option: FreezeOption) -> tuple[Figure, ..
             words=say("bench.fish.until_the_core_is_at_the", hold_at=cold),
         ),
         Figure(
-            name=say("bench.fish.freeze_in_all"),
+            name="freeze_in_all",
             value=to_core + option.for_s,
             kind="time",
             show="d",
@@ -250,7 +250,7 @@ def _left(clocks: list[FishClock]) -> tuple[Figure, ...]:
         return ()
     return (
         Figure(
-            name=say("bench.clocks.time_left"),
+            name="time_left",
             value=min(still),
             kind="time",
             show="min",
@@ -294,7 +294,7 @@ def _dials(clocks: list[FishClock]) -> tuple[DialPicture, ...]:
         )
         for each in clocks
     ]
-    return (DialPicture(title=say("bench.fish.histamine"), dials=tuple(dials)),) if dials else ()
+    return (DialPicture(title="histamine", dials=tuple(dials)),) if dials else ()
 
 
 def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
@@ -308,7 +308,7 @@ def _sear(question: FishQuestion) -> tuple[CurvePicture, ...]:
     depth, whole = face_to_face(question.thickness_m, places, half)
     return (
         CurvePicture(
-            title=say("bench.fish.seared_across"),
+            title="seared_across",
             x_kind="length",
             y_kind="temperature",
             lines=(line(say("bench.fish.when_it_leaves_the_pan"), "core", depth, whole),),

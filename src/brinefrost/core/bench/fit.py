@@ -170,7 +170,7 @@ def _picture(fit: Fit, limit: Limit, times: Array, core: Array) -> CurvePicture:
         floor = limit.model.law().knots_c[0]
         marks = (BenchMark(words=say("bench.eggs.counts_from", floor=temp(floor, "g")), y=floor),)
     return CurvePicture(
-        title=say("bench.fit.projection"),
+        title="projection",
         x_kind="time",
         y_kind="temperature",
         lines=(

@@ -35,7 +35,7 @@ def figures_of(
 ) -> tuple[Figure, ...]:
     top = max(80.0, question.surroundings_c + 5)
     core = Figure(
-        name=say("bench.heat.core_at_end"),
+        name="core_at_end",
         value=round(at_end, 2),
         kind="temperature",
         main=True,
@@ -45,7 +45,7 @@ def figures_of(
         band_to=top,
     )
     hottest_c = round(float(np.max(curve.core_c)), 2)
-    hottest = Figure(name=say("bench.heat.hottest_core"), value=hottest_c, kind="temperature")
+    hottest = Figure(name="hottest_core", value=hottest_c, kind="temperature")
     wanted = _to_wanted(question, curve)
     if not steady:
         return (core, hottest, *wanted)
@@ -58,7 +58,7 @@ def _to_wanted(question: HeatQuestion, curve: HeatCurve) -> tuple[Figure, ...]:
         return ()
     return (
         Figure(
-            name=say("bench.heat.time_to_core"),
+            name="time_to_core",
             value=rising_crossing(curve.times_s, curve.core_c, question.wanted_core_c),
             kind="time",
             show="h",
@@ -72,7 +72,7 @@ def _would_pass(would: Inverses) -> tuple[Figure, ...]:
     """The time, the thickest piece and the coolest surroundings that would do."""
     return (
         Figure(
-            name=say("bench.eggs.time_needed"),
+            name="time_needed",
             value=would.needed_s,
             kind="time",
             show="h",
@@ -80,14 +80,14 @@ def _would_pass(would: Inverses) -> tuple[Figure, ...]:
             absent=say("bench.heat.not_within_48_h"),
         ),
         Figure(
-            name=say("bench.eggs.thickest"),
+            name="thickest",
             value=would.thickest_m,
             kind="length",
             show="mm",
             absent=say("bench.chill.none_passes"),
         ),
         Figure(
-            name=say("bench.heat.coolest"),
+            name="coolest",
             value=would.coolest_c,
             kind="temperature",
             absent=say("bench.heat.none_up_to"),
@@ -108,7 +108,7 @@ def pictures_of(
         )
     ]
     picture = CurvePicture(
-        title=say("bench.heat.core_curve"),
+        title="core_curve",
         x_kind="time",
         y_kind="temperature",
         lines=(
@@ -132,7 +132,7 @@ def _map(question: HeatQuestion, heating: Heating, limits: list[Limit], needed_s
     baths = np.linspace(low, max(low + 20, min(question.surroundings_c + 3, 120)), MAP_CELLS)
     times: Array = safe_time_map_s(heating, [limit.rows_met_s for limit in limits], thick, baths)
     return MapPicture(
-        title=say("bench.heat.safe_times"),
+        title="safe_times",
         x_field="surroundings_c",
         y_field="thickness_m",
         x_kind="temperature",

@@ -224,7 +224,7 @@ def _figures(
 ) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.acid.resting_ph"),
+            name="resting_ph",
             value=ph,
             kind="ph",
             main=True,
@@ -237,7 +237,7 @@ def _figures(
             else say("bench.jars.worked_out_not_measured"),
         ),
         Figure(
-            name=say("bench.jars.jar_centre"),
+            name="jar_centre",
             value=round(centre, 1),
             kind="temperature",
             main=True,
@@ -248,14 +248,14 @@ def _figures(
             words=say("bench.jars.after_process", process=duration(question.process_s)),
         ),
         Figure(
-            name=say("bench.jars.centre_f"),
+            name="centre_f",
             value=round(verdict.value or 0.0, 2),
             kind="number",
             show=say("working.lethality.min_at", reference=legal(71.1)),
             words=say("bench.jars.goal_goal", goal=num(limit.model.law().goal_min)),
         ),
         Figure(
-            name=say("bench.acid.process_time"),
+            name="process_time",
             value=met_s((limit,), steadily(heating)),
             kind="time",
             show="min",
@@ -273,12 +273,12 @@ def _added(altitude_m: float) -> Figure:
         words = say("bench.jars.added_to_a_boiling_water_process")
     except OutOfRangeError:
         added, words = None, say("bench.jars.ask_a_process_authority")
-    return Figure(name=say("bench.jars.added_time"), value=added, kind="time", show="min", words=words)
+    return Figure(name="added_time", value=added, kind="time", show="min", words=words)
 
 
 def _picture(heating: Heating, times: Array, core: Array) -> CurvePicture:
     return CurvePicture(
-        title=say("bench.jars.jar_centre"),
+        title="jar_centre",
         x_kind="time",
         y_kind="temperature",
         lines=(

@@ -80,7 +80,7 @@ def answer_kill(question: KillQuestion) -> BenchAnswer:
         figures=_figures(chosen, series, still),
         pictures=(
             *_curve(question, chosen, series),
-            DialPicture(title=say("bench.kill.targets"), dials=tuple(dials)),
+            DialPicture(title="targets", dials=tuple(dials)),
         ),
         tables=(
             Table(
@@ -223,7 +223,7 @@ def _figures(limit: Limit, series: Series, still: float | None) -> tuple[Figure,
     share, said = _progress(limit, series)
     return (
         Figure(
-            name=say("bench.kill.share_of_goal"),
+            name="share_of_goal",
             value=round(min(100 * share, 100 * MOST_SHARE), 1),
             kind="percent",
             words=said,
@@ -233,9 +233,9 @@ def _figures(limit: Limit, series: Series, still: float | None) -> tuple[Figure,
             band_from=100,
             band_to=200,
         ),
-        Figure(name=say("bench.heat.hottest_core"), value=float(np.max(series.values)), kind="temperature"),
+        Figure(name="hottest_core", value=float(np.max(series.values)), kind="temperature"),
         Figure(
-            name=say("bench.kill.still_needed"),
+            name="still_needed",
             value=still,
             kind="time",
             show="min",
@@ -250,7 +250,7 @@ def _curve(question: KillQuestion, limit: Limit, series: Series) -> tuple[CurveP
     floor = counts_from_c(limit)
     return (
         CurvePicture(
-            title=say("bench.heat.core_curve"),
+            title="core_curve",
             x_kind="time",
             y_kind="temperature",
             lines=(line(say("bench.chill.core"), "core", series.times_s, series.values, measured=True),),

@@ -82,7 +82,7 @@ def _figures(question: KitQuestion, read: Read, verdict: Verdict, span: tuple[fl
     band = (guard, span[1]) if upward else (span[0], guard)
     return (
         Figure(
-            name=say("bench.kit.reading"),
+            name="reading",
             value=read.value,
             kind=read.kind,
             show=read.unit,
@@ -94,7 +94,7 @@ def _figures(question: KitQuestion, read: Read, verdict: Verdict, span: tuple[fl
             words=say("bench.kit.good_to", uncertainty=apart(read.uncertainty, read.unit, "g")),
         ),
         Figure(
-            name=say("bench.kit.guarded_limit"),
+            name="guarded_limit",
             value=round(guard, 3),
             kind=read.kind,
             show=read.unit,
@@ -103,9 +103,7 @@ def _figures(question: KitQuestion, read: Read, verdict: Verdict, span: tuple[fl
             if upward
             else say("bench.kit.up_to_here_it_surely_passes"),
         ),
-        Figure(
-            name=say("bench.kit.margin"), value=round(verdict.margin or 0.0, 3), kind=read.doubt_kind, show=read.unit
-        ),
+        Figure(name="margin", value=round(verdict.margin or 0.0, 3), kind=read.doubt_kind, show=read.unit),
     )
 
 

@@ -72,7 +72,7 @@ def _called(good: bool) -> str:
 def _offset(question: KitQuestion, true_c: float, off: float) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.kit.offset"),
+            name="offset",
             value=round(off, 2),
             kind="difference",
             main=True,
@@ -81,7 +81,7 @@ def _offset(question: KitQuestion, true_c: float, off: float) -> tuple[Figure, .
             band_from=-question.allowed_c,
             band_to=question.allowed_c,
         ),
-        Figure(name=say("bench.kit.fixed_point"), value=round(true_c, 2), kind="temperature", main=True),
+        Figure(name="fixed_point", value=round(true_c, 2), kind="temperature", main=True),
     )
 
 
@@ -158,7 +158,7 @@ def _by_slope(slope: float) -> list[tuple[str, Composition, Verdict]]:
 def _slope_and_zero(question: KitQuestion, slope: float) -> tuple[Figure, ...]:
     return (
         Figure(
-            name=say("bench.ferment.slope"),
+            name="slope",
             value=round(slope, 1),
             kind="percent",
             show=say("bench.answer.of_ideal"),
@@ -169,7 +169,7 @@ def _slope_and_zero(question: KitQuestion, slope: float) -> tuple[Figure, ...]:
             band_to=105,
         ),
         Figure(
-            name=say("bench.kit.zero"),
+            name="zero",
             value=round(question.mv_neutral, 1),
             kind="number",
             show=say("bench.answer.mv_at_ph_7"),

@@ -84,7 +84,7 @@ def answer_rules(question: RulesQuestion) -> BenchAnswer:
         fixes=(say("bench.rules.write_why_it_is_departed_from"),) if state == "would_fail" else (),
         figures=()
         if own is None
-        else (Figure(name=say("bench.rules.own_limit"), value=None, kind="words", words=own.title, main=True),),
+        else (Figure(name="own_limit", value=None, kind="words", words=own.title, main=True),),
         pictures=_picture(question),
         tables=(_all(question.topic),),
         schools=tuple(

@@ -90,7 +90,7 @@ def _figures(
     return (
         *_middle(piece, reached, needed),
         Figure(
-            name=say("bench.salt.front_depth"),
+            name="front_depth",
             value=front_m(question, piece),
             kind="length",
             show="mm",
@@ -99,7 +99,7 @@ def _figures(
         *_at_rest(whole, phase),
         _wanted(question),
         Figure(
-            name=say("bench.salt.trade_time"),
+            name="trade_time",
             value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
             kind="time",
             show="d",
@@ -114,7 +114,7 @@ def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure
     fast = time_to_middle_s(replace(piece, diffusivity_m2_s=max(FAST_D_M2_S, piece.diffusivity_m2_s)), EVEN)
     return (
         Figure(
-            name=say("bench.salt.in_middle"),
+            name="in_middle",
             value=round(100 * reached, 1),
             kind="percent",
             show=say("bench.answer.of_final"),
@@ -125,7 +125,7 @@ def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure
             band_to=100,
         ),
         Figure(
-            name=say("bench.salt.time_to_middle"),
+            name="time_to_middle",
             value=needed,
             kind="time",
             show="d",
@@ -137,11 +137,9 @@ def _middle(piece: Piece, reached: float, needed: float) -> tuple[Figure, Figure
 
 def _at_rest(whole: float, phase: float) -> tuple[Figure, Figure]:
     return (
+        Figure(name="salt_at_rest", value=round(whole, 2), kind="percent", show=say("bench.answer.of_all")),
         Figure(
-            name=say("bench.salt.salt_at_rest"), value=round(whole, 2), kind="percent", show=say("bench.answer.of_all")
-        ),
-        Figure(
-            name=say("bench.dry.water_phase_salt"),
+            name="water_phase_salt",
             value=round(phase, 2),
             kind="percent",
             show=say("bench.answer.in_its_water"),
@@ -158,7 +156,7 @@ def _wanted(question: SaltQuestion) -> Figure:
     water = question.water_kg if question.way == "brine" else 0.0
     flat = question.wanted_percent / 100 * (question.food_kg + water)
     return Figure(
-        name=say("bench.salt.salt_for_wanted"),
+        name="salt_for_wanted",
         value=salt_needed_kg(question.food_kg, water, question.wanted_percent),
         kind="mass",
         show="g",
@@ -173,7 +171,7 @@ def _wanted(question: SaltQuestion) -> Figure:
 def _in_the_rub(question: SaltQuestion, salt: float) -> Figure:
     share = question.rub_other_parts / (question.rub_salt_parts + question.rub_other_parts)
     return Figure(
-        name=say("bench.salt.rub_salt"),
+        name="rub_salt",
         value=salt,
         kind="mass",
         show="g",
@@ -199,7 +197,7 @@ def _pictures(question: SaltQuestion, piece: Piece, phase: float) -> tuple[Pictu
         )
     return (
         CurvePicture(
-            title=say("bench.salt.salt_front"),
+            title="salt_front",
             x_kind="length",
             y_kind="percent",
             y_show=say("bench.dry.salt_in_the_water"),

@@ -169,7 +169,7 @@ def _figures(question: SmokeQuestion, ways: Ways, judged: Judgements) -> tuple[F
     surface_c, rim_m = when_it_rings(ways.fast.surface_c), when_it_rings(ways.fast.rim_m)
     return (
         Figure(
-            name=say("bench.smoke.alarm_after"),
+            name="alarm_after",
             value=rang,
             kind="time",
             show="h",
@@ -180,14 +180,14 @@ def _figures(question: SmokeQuestion, ways: Ways, judged: Judgements) -> tuple[F
         _alarm_that_does(question, ways, judged),
         _wet_bulb(question),
         Figure(
-            name=say("bench.heat.surface"),
+            name="surface",
             value=None if surface_c is None else round(surface_c, 1),
             kind="temperature",
             words=say("bench.smoke.flesh_at_the_surface_when_it"),
             absent=say("bench.smoke.it_does_not_ring"),
         ),
         Figure(
-            name=say("bench.smoke.rim"),
+            name="rim",
             value=None if rim_m is None else round(rim_m, 4),
             kind="length",
             show="mm",
@@ -207,7 +207,7 @@ def _wet_bulb(question: SmokeQuestion) -> Figure:
     except OutOfRangeError:
         value = None
     return Figure(
-        name=say("bench.smoke.wet_bulb"),
+        name="wet_bulb",
         value=None if value is None else round(value, 1),
         kind="temperature",
         words=say("bench.smoke.what_a_wet_surface_stays_near"),
@@ -250,7 +250,7 @@ def _alarm_that_does(question: SmokeQuestion, ways: Ways, judged: Judgements) ->
     top = min(float(np.max(ways.fast.core_c)), HOTTEST_C)
     found = changeover(does, least, float(np.floor(top * 2) / 2), 0.5) if top > least + 0.5 else None
     return Figure(
-        name=say("bench.smoke.alarm_that_does"),
+        name="alarm_that_does",
         value=None if found is None else float(np.ceil(found * 2) / 2),
         kind="temperature",
         main=True,
@@ -299,7 +299,7 @@ def _picture(question: SmokeQuestion, ways: Ways, judged: Judgements) -> CurvePi
     last = max(t for t in (*ways.rang_s, 3600.0) if t is not None) * 1.15
     keep, slow = ways.fast.times_s <= last, ways.slow.times_s <= last
     return CurvePicture(
-        title=say("bench.heat.core_curve"),
+        title="core_curve",
         x_kind="time",
         y_kind="temperature",
         lines=(

@@ -120,7 +120,8 @@ function StepBars({ lane, place: { x, width, height } }: { lane: Lane; place: Pl
 function Curves({ lane, place: { x, y } }: { lane: Lane; place: Place }) {
   return lane.curves.map((curve) => {
     const points = curve.times_s.map((s, i) => `${x(s).toFixed(1)},${y(curve.values[i] ?? 0).toFixed(1)}`)
-    const kind = curve.basis !== 'expected' ? 'curve-measured' : lane.words ? 'curve-misses' : 'curve-expected'
+    const measured = curve.basis === 'logger' || curve.basis === 'hand'
+    const kind = measured ? 'curve-measured' : lane.words ? 'curve-misses' : 'curve-expected'
     return (
       <g key={`${curve.step}${curve.name}${curve.basis}`}>
         <polyline points={points.join(' ')} className={kind} />

@@ -3713,7 +3713,7 @@ export interface components {
         };
         /**
          * Figure
-         * @description A number that stands by itself, with its limit where it has one.
+         * @description A number that stands by itself, with its limit where it has one; the screen has the words of its name.
          */
         Figure: {
             /**
