@@ -60,7 +60,7 @@ describe('a lane', () => {
       times_s: [NOW - 3600, NOW],
       values: [5, 60],
     })
-    const drawn = track({ curves: [curve('measured', 'a'), curve('expected', 'b')] })
+    const drawn = track({ curves: [curve('logger', 'a'), curve('expected', 'b')] })
     const lines = [...drawn.querySelectorAll('polyline')]
     expect(lines.map((line) => line.getAttribute('class'))).toEqual(['curve-measured', 'curve-expected'])
     const [cold, hot] = points(lines[0]!)
