@@ -2,7 +2,7 @@ import { useId, useMemo } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../../shared/client/client'
-import { fixed } from '../../shared/quantities'
+import { fixed, withUnit } from '../../shared/quantities'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { edges, pathOf, type Span, xIn } from './geometry'
@@ -104,7 +104,7 @@ function LimitLine({ mark, sheet, y }: { mark: Drawn; sheet: Schemas['Sheet']; y
         textAnchor="end"
         className={`journey-limit-text ${mark.standing}`}
       >
-        {fitting(mark.label, mark.to - mark.from, mark.short)}
+        {fitting(mark.ways, mark.to - mark.from)}
       </text>
     </g>
   )
@@ -122,11 +122,13 @@ interface LinesProps {
 function Lines({ column, span, height, small, y }: LinesProps) {
   const { t } = useTranslation()
   const { unitOf, info } = useQuantities()
-  function nameOf(curve: Curve): string {
+  /** Its last value: with its name where there is room, else the value alone. */
+  function waysOf(curve: Curve): string[] {
+    const [name, its] = [t(`quantity.${curve.quantity}` as never) as string, unitOf(curve.quantity)]
     const last = fixed(curve.values.at(-1) ?? 0, info(curve.quantity)?.decimals ?? 1)
-    const its = unitOf(curve.quantity)
-    const where = curve.quantity === 'salt' ? `${t('sheet.middle')} ` : ''
-    return `${t(`quantity.${curve.quantity}` as never) as string} ${where}${last} ${its === 'pH' ? '' : its}`.trim()
+    const said = curve.quantity === 'salt' ? `${t('sheet.middle')} ${last}` : last
+    const full = its === 'pH' ? withUnit(last, its) : `${name} ${said} ${its}`
+    return [full.trim(), withUnit(last, its)]
   }
   if (!span) return null
   return column.curves.map((curve) =>
@@ -144,7 +146,7 @@ function Lines({ column, span, height, small, y }: LinesProps) {
         span={span}
         height={height}
         small={small}
-        name={nameOf(curve)}
+        ways={waysOf(curve)}
       />
     ),
   )
@@ -174,14 +176,14 @@ function OtherLine({
   span,
   height,
   small,
-  name,
+  ways,
 }: {
   curve: Curve
   column: Column
   span: Span
   height: number
   small: boolean
-  name: string
+  ways: string[]
 }) {
   const all = column.curves.filter((each) => each.quantity === curve.quantity).flatMap((each) => each.values)
   const [least, most] = [Math.min(...all), Math.max(...all)]
@@ -196,7 +198,7 @@ function OtherLine({
       />
       {!small && isLast && (
         <text x={span.to - 6} y={last - 8} textAnchor="end" className="journey-other">
-          {fitting(name, span.to - span.from)}
+          {fitting(ways, span.to - span.from)}
         </text>
       )}
     </>

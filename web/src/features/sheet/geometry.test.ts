@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
 import { columnWidths, edges, intoView, NARROWEST_PX, pathOf, scaleOf, stepTo, xIn } from './geometry'
+import { fitting } from './journeyMarks'
 
 describe('a frame over more columns than it shows', () => {
   const widths = [100, 100, 100, 100]
@@ -69,5 +70,14 @@ describe('arrows', () => {
     expect(stepTo('ArrowUp', 0, 0, 3, 4)).toBeNull()
     expect(stepTo('End', 2, 1, 3, 4)).toEqual([2, 3])
     expect(stepTo('Enter', 0, 0, 3, 4)).toBeNull()
+  })
+})
+
+describe('a number in a column', () => {
+  it('is said as fully as there is room for, and never cut', () => {
+    const ways = ['no credit below 62.8 °C', '62.8 °C']
+    expect(fitting(ways, 200)).toBe('no credit below 62.8 °C')
+    expect(fitting(ways, 120)).toBe('62.8 °C')
+    expect(fitting(ways, 40)).toBe('')
   })
 })

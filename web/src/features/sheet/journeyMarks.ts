@@ -1,5 +1,6 @@
 import type { Schemas } from '../../shared/client/client'
 import { lengthOf } from '../../shared/clock'
+import { valueOf } from '../../shared/quantities'
 import { scaleOf, type Span } from './geometry'
 
 export type Column = Schemas['SheetColumn']
@@ -25,8 +26,7 @@ export interface Drawn {
   from: number
   to: number
   value: number
-  label: string
-  short: string
+  ways: string[]
   standing: string
 }
 
@@ -42,8 +42,7 @@ export function marksOf(column: Column, span: Span | undefined): Drawn[] {
         from: span.from + 2,
         to: span.to - 2,
         value: mark.value,
-        label: mark.by_s ? `${mark.label} · ${lengthOf(mark.by_s)}` : mark.label,
-        short: mark.label,
+        ways: [...(mark.by_s ? [`${mark.label} · ${lengthOf(mark.by_s)}`] : []), mark.label, valueOf(mark.value, '°C')],
         standing: limit.standing,
       })),
     )
@@ -58,8 +57,8 @@ export function crowded(sheet: Schemas['Sheet'], mark: Drawn, y: (celsius: numbe
   return late.some((at) => at > y(mark.value) - 20 && at < y(mark.value) + 1)
 }
 
-export function fitting(label: string, px: number, short = ''): string {
+/** The fullest of several ways to say it that has room; none where not even the shortest has: nothing is cut short. */
+export function fitting(ways: readonly string[], px: number): string {
   const most = Math.floor((px - 10) / LETTER_PX)
-  if (short && label.length > most) return fitting(short, px)
-  return label.length <= most ? label : most > 4 ? `${label.slice(0, most - 1)}…` : ''
+  return ways.find((each) => each.length <= most) ?? ''
 }
