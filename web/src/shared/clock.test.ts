@@ -67,6 +67,20 @@ describe('a clock time as typed', () => {
     expect(momentFromClock('01:30')).toBe(Date.parse('2026-10-24T23:30:00Z'))
   })
 
+  it('is the later of two where an hour comes twice', () => {
+    at('2026-10-25T01:40:00Z') // 02:40 in Zurich, the second time
+    expect(momentFromClock('02:30')).toBe(Date.parse('2026-10-25T01:30:00Z'))
+    expect(momentFromClock('02:50')).toBe(Date.parse('2026-10-25T01:50:00Z'))
+    at('2026-10-25T00:40:00Z') // the first time: the second is still to come
+    expect(momentFromClock('02:30')).toBe(Date.parse('2026-10-25T00:30:00Z'))
+  })
+
+  it('is none where the clocks leave its hour out', () => {
+    at('2026-03-29T05:00:00Z') // 07:00 in Zurich; 02:00 to 03:00 was left out
+    expect(momentFromClock('02:30')).toBeNull()
+    expect(momentFromClock('03:30')).toBe(Date.parse('2026-03-29T01:30:00Z'))
+  })
+
   it.each(['', 'noon', '25:00', '12:61', '5'])('“%s” is none', (text) => {
     at('2026-11-24T11:30:00Z')
     expect(momentFromClock(text)).toBeNull()

@@ -1,6 +1,12 @@
+import { TZDate } from '@date-fns/tz'
+import { addDays, lightFormat, set, startOfMinute } from 'date-fns'
 import { useEffect, useState } from 'react'
 
 import i18n, { locale } from './text/i18n'
+
+const HOUR_MS = 3_600_000
+const DAY_MS = 24 * HOUR_MS
+const AHEAD_MS = HOUR_MS / 2 // clocks differ a little
 
 /** The server's clock and the kitchen's zone, as last told. */
 const told = { offsetMs: 0, zone: 'UTC' }
@@ -43,9 +49,7 @@ export function dayOf(moment: string | number): string {
 
 /** The kitchen's own day as a date field writes it, 2026-11-25. */
 export function isoDayOf(moment: string | number): string {
-  const parts = format({ year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(new Date(moment))
-  const part = (type: Intl.DateTimeFormatPartTypes) => parts.find((each) => each.type === type)?.value ?? ''
-  return `${part('year')}-${part('month')}-${part('day')}`
+  return lightFormat(new TZDate(new Date(moment), told.zone), 'yyyy-MM-dd')
 }
 
 export function weekdayOf(moment: string | number): string {
@@ -67,13 +71,21 @@ export function momentFromClock(text: string): number | null {
   if (!match) return null
   const [hours, minutes] = [Number(match[1]), Number(match[2])]
   if (hours > 23 || minutes > 59) return null
-  const now = nowMs()
-  const start = Math.floor(now / 60000) * 60000
-  for (let back = -30; back < 24 * 60; back += 1) {
-    const moment = start - back * 60000
-    if (timeOf(moment) === `${String(hours).padStart(2, '0')}:${match[2]}`) return moment
+  const now = startOfMinute(nowMs()).getTime()
+  const found = [1, 0, -1]
+    .flatMap((day) => timesOn(addDays(new TZDate(now, told.zone), day), hours, minutes))
+    .filter((moment) => moment <= now + AHEAD_MS && moment > now - DAY_MS)
+  return found.length ? Math.max(...found) : null
+}
+
+/** When it is that time on a day: twice in the hour that the clocks go back over, never in the one they leave out. */
+function timesOn(day: TZDate, hours: number, minutes: number): number[] {
+  const moment = set(day, { hours, minutes, seconds: 0, milliseconds: 0 }).getTime()
+  const is = (each: number) => {
+    const there = new TZDate(each, told.zone)
+    return there.getHours() === hours && there.getMinutes() === minutes
   }
-  return null
+  return [moment - HOUR_MS, moment, moment + HOUR_MS].filter(is)
 }
 
 export function lengthOf(seconds: number): string {

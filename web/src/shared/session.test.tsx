@@ -91,3 +91,22 @@ it('nobody was here last once they signed out themselves', async () => {
   expect(lastIn()).toBeNull()
   expect(result.current.session.data?.person).toBeNull()
 })
+
+it('who signed out stays out when what was asked before comes late', async () => {
+  let late: (reply: object) => void = () => undefined
+  let asks = 0
+  server({
+    [`GET ${SESSION}`]: () => (asks++ ? new Promise<object>((answer) => (late = answer)) : session(person('Ama'))),
+    [`DELETE ${SESSION}`]: session(null),
+    'GET /api/v1/people': [],
+  })
+  const { result } = running(useDesk)
+  await waitFor(() => expect(result.current.session.data?.person?.name).toBe('Ama'))
+  const asked = act(() => result.current.session.refetch())
+  await waitFor(() => expect(asks).toBe(2))
+  await act(() => result.current.signOut.mutateAsync(undefined))
+  late(session(person('Ama')))
+  await asked
+  expect(lastIn()).toBeNull()
+  expect(result.current.session.data?.person).toBeNull()
+})

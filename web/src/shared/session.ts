@@ -29,15 +29,18 @@ function settled(session: Session): Session {
 
 const MANNERS = ['manners']
 let turned = 0 // changes of manners so far
+let handed = 0 // changes of who is signed in so far
 
 export function useSession() {
   const queries = useQueryClient()
   return useQuery({
     queryKey: ['session'],
     queryFn: async () => {
-      const before = turned
+      const [before, hand] = [turned, handed]
       const steady = queries.isMutating({ mutationKey: MANNERS }) === 0
       const session = await answered(client.GET('/api/v1/session'))
+      // asked before somebody signed in or out: who is here now is known
+      if (hand !== handed) return queries.getQueryData<Session>(['session']) ?? session
       if (steady && before === turned) return settled(session)
       // asked before a change was kept: what was chosen here since is the newer
       return settled({ ...session, manners: queries.getQueryData<Session>(['session'])?.manners ?? session.manners })
@@ -50,7 +53,11 @@ export function useSession() {
 function useSessionChange<Entry>(change: (entry: Entry) => Promise<Session>) {
   const queries = useQueryClient()
   return useMutation<Session, Problem, Entry>({
-    mutationFn: change,
+    mutationFn: async (entry) => {
+      const session = await change(entry)
+      handed += 1
+      return session
+    },
     networkMode: 'always',
     onSuccess: (session) => {
       const same = session.person !== null && session.person.id === last?.id

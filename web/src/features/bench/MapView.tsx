@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 
 import { lasting, type Measure, measureFor, withUnit, written } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
-import { bandOf, bands, BOX, mapScale, type MapPicture, type MapScale, spans, ticks } from './mapGeometry'
+import { bandOf, bands, BOX, mapScale, type MapPicture, type MapScale, spans, ticksOf } from './mapGeometry'
 import { Hair } from './MapHair'
 import { useNames } from './names'
 
@@ -98,7 +98,7 @@ function Axes({ scale, across, up, title }: { scale: MapScale; across: Measure; 
   const foot = BOX.top + BOX.height
   return (
     <>
-      {ticks(x0, x1, across.toShown, across.toInside).map(([value, label]) => (
+      {ticksOf(x0, x1, across).map(([value, label]) => (
         <g key={`x${label}`}>
           <line x1={scale.px(value)} x2={scale.px(value)} y1={foot} y2={foot + 5} className="map-tick" />
           <text x={scale.px(value)} y={foot + 20} textAnchor="middle" className="map-text">
@@ -106,7 +106,7 @@ function Axes({ scale, across, up, title }: { scale: MapScale; across: Measure; 
           </text>
         </g>
       ))}
-      {ticks(y0, y1, up.toShown, up.toInside).map(([value, label]) => (
+      {ticksOf(y0, y1, up).map(([value, label]) => (
         <text key={`y${label}`} x={BOX.left - 8} y={scale.py(value) + 4} textAnchor="end" className="map-text">
           {withUnit(label, up.unit)}
         </text>

@@ -1,4 +1,6 @@
-import { lasting, written } from '../../shared/quantities'
+import { ticks, tickStep } from 'd3-array'
+
+import { lasting, type Measure, written } from '../../shared/quantities'
 import type { Picture } from './api'
 
 export type MapPicture = Extract<Picture, { kind: 'map' }>
@@ -69,24 +71,14 @@ export function bands(picture: MapPicture, within_: string, beyond: string): [st
   ]
 }
 
+/** A value on a round step about as fine as a grain. */
 function snapped(value: number, grain: number): number {
-  const power = 10 ** Math.floor(Math.log10(grain))
-  const step = [1, 2, 5].map((n) => n * power).find((n) => n >= grain * 0.5) ?? power
+  const step = tickStep(0, grain, 1)
   return Number((Math.round(value / step) * step).toPrecision(9))
 }
 
-export function ticks(
-  low: number,
-  high: number,
-  toShown: (v: number) => number,
-  toInside: (v: number) => number,
-): [number, string][] {
-  const [from, to] = [toShown(low), toShown(high)]
-  const rough = (to - from) / 5
-  const power = 10 ** Math.floor(Math.log10(rough))
-  const step = [1, 2, 5, 10].map((n) => n * power).find((n) => n >= rough) ?? power
-  const found: [number, string][] = []
-  for (let value = Math.ceil(from / step) * step; value <= to + 1e-9; value += step)
-    found.push([toInside(value), written(value, 2)])
-  return found
+/** Round values along an axis, each with what is written there. */
+export function ticksOf(low: number, high: number, measure: Measure): [number, string][] {
+  const round = ticks(measure.toShown(low), measure.toShown(high), 5)
+  return round.map((value) => [measure.toInside(value), written(value, 2)])
 }

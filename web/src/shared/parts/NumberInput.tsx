@@ -1,3 +1,4 @@
+import { tickStep } from 'd3-array'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
@@ -108,7 +109,7 @@ function Slider({
 }) {
   const { t } = useTranslation()
   const [low, high] = reach(spec, home)
-  const step = spec.step ?? niceStep(high - low)
+  const step = spec.step ?? tickStep(low, high, 100)
   return (
     <input
       type="range"
@@ -132,9 +133,4 @@ function reach(spec: FieldSpec, home: number): [number, number] {
   if (spec.kind === 'temperature') return [Math.max(least, home - 30), Math.min(most, home + 30)]
   if (home <= 0) return [least, Math.min(most, least + (most - least) / 10)]
   return [Math.max(least, home * 0.1), Math.min(most, home * 2.5)]
-}
-
-function niceStep(span: number): number {
-  const power = 10 ** Math.floor(Math.log10(span / 100))
-  return power || 0.01
 }
