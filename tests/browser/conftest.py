@@ -88,6 +88,7 @@ def new_context(browser: Browser, address: str, **options: Any) -> BrowserContex
 def visit(browser: Browser, house: House) -> Iterator[Callable[..., Page]]:
     """Open a page as somebody. A request to any other host fails the test, and so does a script error."""
     contexts: list[BrowserContext] = []
+    pages: list[Page] = []
     strangers: list[str] = []
     errors: list[str] = []
 
@@ -98,6 +99,7 @@ def visit(browser: Browser, house: House) -> Iterator[Callable[..., Page]]:
         if role:
             context.request.post("/api/session", data={"name": NAMES[role], "password": PASSWORDS[role]})
         page = context.new_page()
+        pages.append(page)
         page.on("pageerror", lambda error: errors.append(str(error)))
         page.on(
             "console",
@@ -106,11 +108,24 @@ def visit(browser: Browser, house: House) -> Iterator[Callable[..., Page]]:
         page.goto(path)
         return page
 
+    opened.pages = pages  # type: ignore[attr-defined]
     yield opened
     for context in contexts:
         context.close()
     assert strangers == []
     assert errors == []
+
+
+@pytest.hookimpl(hookwrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
+    """What stood on the screen when a test failed: the one thing a message about a missing button does not tell."""
+    outcome = yield
+    report = outcome.get_result()  # type: ignore[attr-defined]
+    if report.when != "call" or not report.failed or not isinstance(item, pytest.Function):
+        return
+    for page in getattr(item.funcargs.get("visit"), "pages", []):
+        if not page.is_closed():
+            report.sections.append((f"screen at {page.url}", page.locator("body").inner_text(timeout=2000)[:4000]))
 
 
 def _watch(url: str, house: House, strangers: list[str]) -> None:

@@ -40,13 +40,16 @@ export function usePlanReference(): { data?: Reference; error: unknown } {
 
 /** What can be measured, with its unit and the kit that reads it. */
 export function useQuantities() {
-  const known = useReference().data?.quantities ?? []
+  const reference = useReference()
+  const known = reference.data?.quantities ?? []
   const { choice } = useUnits()
   const { t } = useTranslation()
   const info = (key: string) => known.find((each) => each.key === key)
   const measure = (key: string) => measureFor(info(key)?.kind ?? 'number', info(key)?.unit ?? '', choice)
   return {
     known,
+    problem: reference.error,
+    again: () => void reference.refetch(),
     info,
     measure,
     unitOf: (key: string) => measure(key).unit,

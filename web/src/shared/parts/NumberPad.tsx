@@ -35,7 +35,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       </Modal.Header>
       {pad.loading ? (
         <Modal.Body>
-          <Waiting />
+          <Waiting problem={pad.unknown} again={pad.again} />
         </Modal.Body>
       ) : (
         <Open pad={pad} />

@@ -30,7 +30,7 @@ export type Pad = ReturnType<typeof usePad>
 export function usePad(target: PadTarget, onClose: () => void) {
   const { t } = useTranslation()
   const { unit } = useUnits()
-  const { info, known, unitOf } = useQuantities()
+  const { info, known, unitOf, problem: unknown, again } = useQuantities()
   const [text, setText] = useState('')
   const [clock, setClock] = useState('')
   const [turned, setTurned] = useState<TemperatureUnit | null>(null) // for this reading alone
@@ -90,7 +90,7 @@ export function usePad(target: PadTarget, onClose: () => void) {
   }
 
   return {
-    target, text, clock, hint, kit, loading, byEye, degrees, unit: padUnit,
+    target, text, clock, hint, kit, loading, unknown, again, byEye, degrees, unit: padUnit,
     problem: write.error, pending: write.isPending, offline: isCode(write.error, 'offline'),
     asked: isCode(write.error, 'ask_first') ? write.error : null,
     send, later, type, setClock,
