@@ -50,6 +50,8 @@ function type(keys: string) {
 const save = () => fireEvent.click(screen.getByRole('button', { name: /^(Save|Log|Send)/ }))
 const sent = (house: ReturnType<typeof kitchen>) => house.of('POST').map((each) => each.body as Record<string, unknown>)
 
+const DOWN = { code: 'store_down', sentence: 'The records cannot be reached.' }
+
 beforeEach(() => localStorage.clear())
 afterEach(() => {
   cleanup()
@@ -218,4 +220,17 @@ it('keeps what is typed before it stands, and sends it once it was seen', async 
   expect(sent(house)).toEqual([])
   save()
   await waitFor(() => expect(sent(house)[0]).toMatchObject({ value: 62.8, unit: '°C' }))
+})
+
+it('says why what can be measured does not come, and asks again', async () => {
+  let asks = 0
+  server({
+    'GET /api/v1/reference': () =>
+      asks++ ? { quantities: QUANTITIES, rule_sets: [], step_kinds: [], templates: [] } : new Refusal(503, DOWN),
+    'GET /api/v1/instruments': KIT,
+  })
+  drawn(<NumberPad target={TARGET} onClose={vi.fn()} />)
+  expect(await screen.findByText(DOWN.sentence)).toBeTruthy()
+  fireEvent.click(screen.getByRole('button', { name: /again/i }))
+  expect(await screen.findByRole('button', { name: '4' })).toBeTruthy()
 })
