@@ -113,6 +113,7 @@ def test_a_plan_too_long_is_refused_quickly(lead: Desk) -> None:
             "The note is too long: 400 letters at most.",
         ),
         ({"loc": ("body", "note"), "type": "string_type"}, "The note must be a text."),
+        ({"loc": ("body", "pin"), "type": "string_pattern_mismatch"}, "Pin is not as expected."),
         (
             {"loc": ("body", "guests"), "type": "literal_error", "ctx": {"expected": "'general' or 'higher_risk'"}},
             "Guests must be 'general' or 'higher_risk'.",

@@ -224,7 +224,7 @@ def sentence_for(error: dict[str, Any]) -> str:
 
 # what was wanted, by how the kind of an error begins
 WANTED: tuple[tuple[str, Message], ...] = (
-    ("string", say("api.problems.a_text")),
+    ("string_type", say("api.problems.a_text")),
     ("bool", say("api.problems.yes_or_no")),
     ("datetime", say("api.problems.a_time_with_its_zone")),
     ("timezone", say("api.problems.a_time_with_its_zone")),
