@@ -62,7 +62,7 @@ void i18next
     interpolation: {
       useRawValueToEscape: true,
       // React escapes; but a number that stands within words has the mark its language has
-      escape: (value: unknown) => (typeof value === 'number' ? localNumber(String(value)) : String(value)),
+      escape: (value: unknown) => (typeof value === 'number' ? localNumber(String(value)) : String(value ?? '')),
     },
     postProcess: ['amounts', 'marks'],
   })

@@ -67,6 +67,7 @@ describe('a language', () => {
     vi.stubGlobal('document', { documentElement: { lang: '' } })
     await takeLanguage('fr')
     expect([fixed(3.5, 2), valueOf(3.53, 'pH'), valueOf(62.8, '°C')]).toEqual(['3,50', 'pH 3,53', '62,8 °C'])
+    expect(i18n.t('named', { name: 'Bain', said: null })).toBe('Bain : ')
     expect(i18n.t('plans.variesFails', { share: 1.5, error: 0.2 })).toContain('1,5')
     expect(i18n.t('pad.save')).toBe('Saisir')
     expect(i18n.t('plans.title')).toBe('Plans')
