@@ -35,6 +35,20 @@ def _key(key: str | None) -> dict[str, str]:
     return {"Idempotency-Key": key or uuid.uuid4().hex}
 
 
+def deliver(cook: Desk, batch: str, **at: str) -> None:
+    """The thighs come in and are sealed; how cold they came in is logged where a test goes on to a release."""
+    for step in ("receive", "seal"):
+        reply = cook.post(f"/v1/batches/{batch}/steps/{step}/start", at)
+        assert reply.is_success, reply.text
+
+
+def came_in_cold(cook: Desk, batch: str, at: str) -> None:
+    """The delivery as it was read, entered afterwards."""
+    body = {"step": "receive", "quantity": "core", "value": 2.5, "unit": "°C", "instrument": "probe-2", "taken_at": at}
+    reply = cook.post(f"/v1/batches/{batch}/readings", body)
+    assert reply.is_success, reply.text
+
+
 @pytest.fixture
 def ground(furnished_template: str) -> str:
     return furnished_template
@@ -80,6 +94,7 @@ def batch_id(cook: Desk, plan_id: str, clock: TestClock) -> str:
     """A batch of six bags in the bath since 08:30."""
     clock.forward(25)
     batch = cook.post("/batches", {"plan_id": plan_id, "packs": 6}).json()["batch_id"]
+    deliver(cook, batch)
     clock.forward(5)
     assert cook.post(f"/batches/{batch}/steps/cook/start").status_code == 200
     return str(batch)

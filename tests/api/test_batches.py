@@ -12,7 +12,7 @@ import pytest
 from pypdf import PdfReader
 
 from brinefrost.services.ledgers import harmless
-from tests.api.conftest import Desk
+from tests.api.conftest import Desk, came_in_cold
 from tests.conftest import TestClock
 from tests.kitchen import PASSWORDS
 
@@ -92,7 +92,8 @@ def test_the_whole_story(
         clock.forward(720)
         lead, cook = again(lead), again(cook, "cook")
         assert log(cook, batch_id, clock, "keep", "air", 2.4).status_code == 200
-    cook.post(f"/batches/{batch_id}/steps/keep/finish")
+    warm_again(cook, batch_id, clock)
+    came_in_cold(cook, batch_id, cook.get(f"/batches/{batch_id}").json()["started_at"])
     answer_missed(cook, batch_id)
     decided = lead.post(
         f"/batches/{batch_id}/deviations/{deviation['deviation']}/decision",
@@ -107,6 +108,15 @@ def test_the_whole_story(
     assert log(cook, batch_id, clock, "keep", "air", 2.2).status_code == 409
     check_exports(lead, batch_id)
     check_ledger(lead, batch_id, database_url)
+
+
+def warm_again(cook: Desk, batch: str, clock: TestClock) -> None:
+    """Heated again for service, and read twice, half a minute apart."""
+    assert cook.post(f"/batches/{batch}/steps/reheat/start").status_code == 200
+    for value in (76.4, 76.9):
+        clock.forward(1)
+        assert log(cook, batch, clock, "reheat", "core", value).status_code == 200
+    assert cook.post(f"/batches/{batch}/steps/reheat/finish").status_code == 200
 
 
 def again(desk: Desk, role: str = "lead") -> Desk:

@@ -8,7 +8,7 @@ from typing import Any
 import psycopg
 import pytest
 
-from tests.api.conftest import Desk
+from tests.api.conftest import Desk, deliver
 from tests.api.test_batches import cooling, log, reading, slow_chill, to_chill
 from tests.conftest import TestClock
 from tests.kitchen import PASSWORDS
@@ -80,7 +80,7 @@ def test_a_unit_belongs_to_its_quantity(cook: Desk, batch_id: str, clock: TestCl
 
 
 def test_missed_checks_are_answered_one_by_one(cook: Desk, lead: Desk, batch_id: str, clock: TestClock) -> None:
-    clock.forward(200)
+    clock.forward(170)
     assert cook.post(f"/batches/{batch_id}/steps/cook/finish").status_code == 200
     view = cook.get(f"/batches/{batch_id}").json()
     missed = [check for check in view["checks"] if check["state"] == "missed"]
@@ -145,6 +145,7 @@ def test_the_same_file_on_another_batch_is_asked_about(
     )
     other = started.json()["batch_id"]
     at = (clock.now() - timedelta(hours=3)).isoformat()
+    deliver(cook, other, at=at)
     assert cook.post(f"/batches/{other}/steps/cook/start", {"at": at}).status_code == 200
     content = (data / "thigh-bath-63c.csv").read_bytes()
     again = cook.upload(f"/batches/{other}/traces", "copy.csv", content, step="cook", instrument="logger-7")

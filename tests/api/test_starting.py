@@ -63,5 +63,5 @@ def test_a_step_may_begin_beside_another(cook: Desk, batch_id: str, clock: TestC
     assert cook.post(f"/v1/batches/{batch_id}/steps/chill/start", {"beside": True}).status_code == 200
     view = cook.get(f"/v1/batches/{batch_id}").json()
     assert view["running"] == ["cook", "chill"]
-    assert cook.post(f"/v1/batches/{batch_id}/steps/cook/finish").status_code == 200
+    assert cook.post(f"/v1/batches/{batch_id}/steps/cook/finish", {"confirmed": True}).status_code == 200
     assert cook.get(f"/v1/batches/{batch_id}").json()["running"] == ["chill"]

@@ -241,7 +241,7 @@ def cook_it(run: Run) -> str:
             run.until(begins + timedelta(seconds=at))
             run.check(leg, item, value_of(leg, item, at, done.other, run.chance))
         run.until(begins + timedelta(seconds=lasts))
-        if control and kind.acts_of(leg.step) & LOGGED and leg.computed:
+        if control and kind.acts(leg.step) & LOGGED and leg.computed:
             run.lay(leg, begins)
     run.end()
     return run.batch

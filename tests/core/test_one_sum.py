@@ -186,7 +186,7 @@ def test_every_heat_and_chill_can_be_repeated_and_a_sound_dish_hardly_ever_fails
 def test_what_meets_fails_less_often_than_not_and_what_fails_more(key: str, rules: RuleSetId) -> None:
     """The repetitions lie round the plan's own curve: its pieces, its load, the clock that runs already."""
     plan = with_controls(template(key).plan(key, rules))
-    slow = [step.id for step in plan.steps if "cools" in kind_of(step).acts and hasattr(step, "load_kg")]
+    slow = [step.id for step in plan.steps if "cools" in kind_of(step).acts(step) and hasattr(step, "load_kg")]
     late = with_setting(plan, slow[0], thickness_m=0.07) if slow else plan
     for each in (plan, late):
         proof = prove(each)

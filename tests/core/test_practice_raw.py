@@ -7,10 +7,12 @@ import pytest
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.suggest import suggested_hazards, with_controls
-from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.core.plans.templates import template
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.demo.weighing import decided
 from tests.core.test_practice_more import dress, hand, pickle
 from tests.core.test_practice_plans import BLAST, FRIDGE, failing, heat, plan
+from tests.kitchen import EACH_RULE_SET
 
 CUT = {"duration_s": 600, "surroundings_c": 12}
 COLD = {**FRIDGE, "days": 1, "max_c": 2}
@@ -155,4 +157,30 @@ def test_what_is_kept_by_its_acid_is_measured_as_it_goes_in() -> None:
     assert kept is not None
     assert "keep-sour" not in {limit.id for limit in kept.limits}
     risky = plan(["cabbage", "salt"], dict(SOUR), {**FRIDGE, "days": 42}, guests="higher_risk")
-    assert "keep" in failing(prove(risky))
+    assert failing(prove(risky)) == set()  # Listeria does not grow below pH 4.4: Reg. (EC) 2073/2005, annex I, note 8
+    control = with_controls(decided(risky)).control_of("keep")
+    assert control is not None
+    assert "keep-sour" in {limit.id for limit in control.limits}  # and the pH is measured below that
+
+
+@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
+@pytest.mark.parametrize("key", ["pickles", "kraut"])
+def test_guests_at_higher_risk_get_what_is_kept_by_its_acid(key: str, rules: RuleSetId) -> None:
+    made = template(key)
+    whole = made.plan(made.name, rules).model_copy(update={"guests": "higher_risk"})
+    ready = with_controls(decided(whole))
+    assert prove(ready).state == "meets"
+    assert gaps_of(ready) == ()
+
+
+@pytest.mark.parametrize("rules", EACH_RULE_SET.values())
+def test_bought_cooked_ham_is_not_raw_and_dried_ham_is(rules: RuleSetId) -> None:
+    """Sliced and kept three days; Food Code 3-801.11(C) keeps raw food of animals from these guests, not cooked."""
+    keep = {**FRIDGE, "days": 3}
+    cooked, dried = (
+        decided(plan([f"ham-{how}"], hand("portion", **CUT), keep, guests="higher_risk", rules=rules))
+        for how in ("cooked", "dried")
+    )
+    assert "raw" not in str(prove(cooked).sentence)
+    assert "salmonella-meat" not in {hazard.key for hazard in cooked.hazards}
+    assert "raw" in str(prove(dried).sentence)

@@ -88,7 +88,7 @@ def test_planned_steps_have_clock_times_before_they_begin() -> None:
     batch = recorded(started())
     checks = checks_of(batch, at(0))
     assert all(check.planned for check in checks)
-    assert {check.step for check in checks} == {"cook", "chill", "keep"}
+    assert {check.step for check in checks} == {"receive", "cook", "chill", "keep", "reheat"}
 
 
 def test_missed_checks_show_once_the_step_is_over() -> None:

@@ -3,25 +3,30 @@
 import re
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from typing import get_args
 
 import numpy as np
 import pytest
 
 from brinefrost.core.fields import specs_of
 from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.plans.balance import Share
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
+from brinefrost.core.plans.sheet import sheet_of
+from brinefrost.core.plans.sheet_rows import _happens
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import Spoil, template, templates
 from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import ActionRecorded, BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
-from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.runs.schedule import checks_of
-from brinefrost.core.steps import KINDS
-from brinefrost.core.steps.base import Context, StepBase, StepKind
+from brinefrost.core.steps import KINDS, kind_of
+from brinefrost.core.steps.base import Act, Context, StepBase, StepKind
+from brinefrost.core.words import say
 from brinefrost.demo.weighing import decided
 from tests.kitchen import EACH_RULE_SET
 
@@ -60,7 +65,7 @@ def test_no_kind_of_step_is_named_where_batches_run() -> None:
 
 @pytest.mark.parametrize("name", ["steps", "controlled_at"])
 def test_hazards_name_kinds_there_are(name: str) -> None:
-    words = {*KINDS, "cooks", *(act for kind in KINDS.values() for act in kind.acts)}
+    words = {*KINDS, "cooks", *get_args(Act)}
     assert {kind for hazard in catalogue().hazards for kind in getattr(hazard, name)} <= words
     assert {advice.step for advice in catalogue().advice} <= words
 
@@ -189,14 +194,19 @@ def batch_with(*readings: ReadingLogged | StepFinished | ActionRecorded) -> Batc
     return fold(plan, events)
 
 
+def at_brine(batch: Batch, now: datetime) -> LimitStatus:
+    """How the pH stands that the brine is to come to."""
+    return next(status for status in judge(batch, now).statuses if status.step == "brine")
+
+
 def test_a_batch_of_pickles_is_checked_judged_and_carried_on() -> None:
     """Sour readings pass; a pH that stays high is seen coming, with the vinegar that would mend it."""
     now = START + timedelta(hours=30)
     good = batch_with(reading(1, 25, 3.9))
     assert next(check.quantity for check in checks_of(good, now) if check.step == "brine") == "ph"
-    status = judge(good, now).statuses[0]
+    status = at_brine(good, now)
     assert (status.verdict.state, status.verdict.basis) == ("pass", "measured")
-    bad = judge(batch_with(reading(1, 2, 5.9), reading(2, 25, 4.9)), now).statuses[0]
+    bad = at_brine(batch_with(reading(1, 2, 5.9), reading(2, 25, 4.9)), now)
     assert bad.verdict.state == "fail"
     assert bad.forecast
     assert bad.forecast.misses
@@ -208,12 +218,12 @@ def test_a_ph_read_before_the_acid_is_in_the_middle_proves_nothing() -> None:
     """An hour in, it is the brine that is sour. It warns where it goes; neither a pass nor a failure comes of it."""
     now = START + timedelta(hours=30)
     for early in (2.9, 5.9):
-        status = judge(batch_with(reading(1, 1, early)), now).statuses[0]
+        status = at_brine(batch_with(reading(1, 1, early)), now)
         assert status.verdict.state == "pending"
         assert "too early to tell" in status.verdict.sentence
         assert status.forecast
-    assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 3.9)), now).statuses[0].verdict.state == "pass"
-    assert judge(batch_with(reading(1, 1, 2.9), reading(2, 25, 4.9)), now).statuses[0].verdict.state == "fail"
+    assert at_brine(batch_with(reading(1, 1, 2.9), reading(2, 25, 3.9)), now).verdict.state == "pass"
+    assert at_brine(batch_with(reading(1, 1, 2.9), reading(2, 25, 4.9)), now).verdict.state == "fail"
 
 
 def test_after_vinegar_is_added_the_clock_of_the_middle_begins_again() -> None:
@@ -221,21 +231,21 @@ def test_after_vinegar_is_added_the_clock_of_the_middle_begins_again() -> None:
         step="brine", action="Vinegar added, stirred", changes_course=True, at=START + timedelta(hours=26)
     )
     soon = batch_with(reading(1, 25, 4.9), added, reading(2, 27, 3.4))
-    assert judge(soon, START + timedelta(hours=28)).statuses[0].verdict.state == "fail"
+    assert at_brine(soon, START + timedelta(hours=28)).verdict.state == "fail"
     later = batch_with(reading(1, 25, 4.9), added, reading(2, 50, 3.9))
-    assert judge(later, START + timedelta(hours=51)).statuses[0].verdict.state == "pass"
+    assert at_brine(later, START + timedelta(hours=51)).verdict.state == "pass"
 
 
 def test_a_ph_read_before_the_step_began_proves_nothing() -> None:
     plan = pickles()
     begun = BatchStarted(code="B-1", plan_id="p", plan_version=1, plan_hash="h", packs=1, at=START)
     batch = fold(plan, [recorded(1, begun), recorded(2, reading(1, 25, 3.2))])
-    assert judge(batch, START + timedelta(hours=30)).statuses[0].verdict.state != "pass"
+    assert at_brine(batch, START + timedelta(hours=30)).verdict.state != "pass"
 
 
 def test_a_step_that_ended_with_early_readings_alone_was_not_measured() -> None:
     ended = batch_with(reading(1, 1, 3.1), StepFinished(step="brine", at=START + timedelta(hours=26)))
-    assert judge(ended, START + timedelta(hours=30)).statuses[0].verdict.state == "not_measured"
+    assert at_brine(ended, START + timedelta(hours=30)).verdict.state == "not_measured"
 
 
 def test_the_simulated_meter_reads_what_the_model_says() -> None:
@@ -245,3 +255,44 @@ def test_the_simulated_meter_reads_what_the_model_says() -> None:
     truth = kind.simulate(step, context, times)["ph"]
     assert truth[0] > 5.5
     assert truth[-1] == pytest.approx(prove(plan).others[0].values[-1], abs=0.05)
+
+
+def every_choice() -> list[StepBase]:
+    """A step of every kind with every choice and switch it has, one changed at a time."""
+    found = []
+    for kind in KINDS.values():
+        blank = kind.settings.model_validate({"id": "new", "name": "New", **kind.blank})
+        found.append(blank)
+        for spec in specs_of(kind.settings):
+            options = [True, False] if spec.kind == "flag" else [] if spec.name == "kind" else list(spec.options)
+            found += [blank.model_copy(update={spec.name: each}) for each in options]
+    return found
+
+
+@pytest.mark.parametrize("step", every_choice(), ids=lambda step: "-".join(map(str, step.model_dump().values()))[:60])
+def test_what_a_step_does_is_read_from_the_step(step: StepBase) -> None:
+    """A step does something known; it acidifies only where it brings a pH about, and the hazard board says held by acid
+    of no other step."""
+    kind = kind_of(step)
+    acts = kind.acts(step)
+    assert acts
+    assert acts <= set(get_args(Act))
+    context = Context(tags=frozenset({"fish"}))
+    sour = "sour" in kind.makes(step) or any(limit.quantity == "ph" for limit in kind.own_limits(step, context))
+    assert ("acidifies" in acts) == sour
+    made = template("scallop-ceviche")
+    plan = made.plan(made.name, "us")
+    plan = plan.model_copy(update={"steps": (*plan.steps[:1], step)})
+
+    listeria = next(hazard for hazard in catalogue().hazards if hazard.key == "listeria")
+    act, said, _ = _happens(plan, step, listeria, Share(0.0, 0.0, 0.0))
+    assert (said == say("plans.sheet.held_by_acid")) == ("acidifies" in acts), (act, said)
+
+
+def test_acid_poured_over_raw_food_holds_nothing_on_the_board() -> None:
+    """CXG and every hygiene text: acid poured over the surface kills and holds nothing inside; the ceviche is such."""
+    made = template("scallop-ceviche")
+    plan = with_controls(decided(made.plan(made.name, "us")))
+    cells = [cell for row in sheet_of(plan).rows for cell in row.cells if cell.step == "dress"]
+    assert cells
+    assert not [cell for cell in cells if cell.said == say("plans.sheet.held_by_acid")]

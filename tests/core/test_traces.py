@@ -169,8 +169,83 @@ def test_one_round_of_the_doubled_hour_is_taken_as_the_first_and_said() -> None:
     assert any("clock change" in note for note in trace.notes)
 
 
-def test_a_second_reading_at_one_time_is_left_out_and_said() -> None:
+def test_of_two_readings_at_one_time_both_stay_and_the_worse_counts() -> None:
     rows = ["time,core °C", *(f"2026-11-17 10:0{m}:00,{20 + i}" for i, m in enumerate((0, 1, 1, 2, 3)))]
     trace = read_trace("\n".join(rows).encode(), TraceOptions(), "UTC")
-    assert len(trace.channels[0].values) == 4
+    channel = trace.channels[0]
+    assert channel.once(highest=True)[1] == (20, 22, 23, 24)
+    assert channel.once(highest=False)[1] == (20, 21, 23, 24)
     assert any("1 reading at a time" in note for note in trace.notes)
+
+
+@pytest.mark.parametrize(
+    ("name", "quantity"),
+    [
+        ("Bath probe (°C)", "bath"), ("Oven probe (°C)", "bath"), ("Air probe (°C)", "air"), ("Probe 1 (Air)", "air"),
+        ("Foodservice fridge (°C)", "air"), ("pH probe", "ph"), ("Core 2", "core"), ("Probe 1", "core"),
+        ("Kern", "core"), ("cœur °C", "core"), ("T° centro", "core"), ("produit", "core"), ("Eau du bain", "bath"),
+        ("Cámara 2 (°C)", "air"), ("Horno", "bath"), ("中心温度", "core"), ("冷库", "air"), ("水浴探针", "bath"),
+        ("Chair", "unknown"), ("Hair dryer", "unknown"), ("Temp", "unknown"),
+        # what two words dispute is nobody's to guess
+        ("Chamber meat probe", "unknown"), ("Oven meat rack air (C)", "unknown"), ("Meat fridge air (°C)", "unknown"),
+        ("Food store ambient (°C)", "unknown"),
+    ],
+)  # fmt: skip
+def test_what_stands_around_the_food_comes_before_the_probe(name: str, quantity: str) -> None:
+    rows = [f"time,{name}", *(f"2026-11-17 10:0{m}:00,{20 + m}" for m in range(4))]
+    assert [c.quantity for c in read_trace("\n".join(rows).encode(), TraceOptions(), "UTC").channels] == [quantity]
+
+
+def test_columns_of_one_name_can_be_told_apart() -> None:
+    rows = ["time,Temp,Temp", *(f"2026-11-17 10:0{m}:00,{20 + m},{40 + m}" for m in range(4))]
+    options = TraceOptions(quantities={"Temp (2)": "core"})
+    trace = read_trace("\n".join(rows).encode(), options, "UTC")
+    assert [(c.name, c.quantity) for c in trace.channels] == [("Temp", "unknown"), ("Temp (2)", "core")]
+
+
+def test_a_column_of_sensor_names_parts_the_rows_into_channels() -> None:
+    """Row by row, thin pan, thick pan and air under one title."""
+    rows = ["time;sensor;value (°C)"]
+    for m in range(6):
+        rows += [f"2026-11-17 10:{m:02}:00;{who};{value - m}" for who, value in (("Core thin", 40), ("Core thick", 57))]
+        rows.append(f"2026-11-17 10:{m:02}:00;Air;3")
+    trace = read_trace("\n".join(rows).encode(), TraceOptions(), "UTC")
+    assert {c.name.split(" (")[0]: (c.quantity, c.values[0]) for c in trace.channels} == {
+        "Core thin": ("core", 40.0), "Core thick": ("core", 57.0), "Air": ("air", 3.0),
+    }  # fmt: skip
+    assert all(len(c.values) == 6 for c in trace.channels)
+
+
+def test_a_quoted_decimal_comma_between_commas_is_read() -> None:
+    """RFC 4180, 2.6: a cell with a comma stands within quotation marks."""
+    rows = ["time,core °C", *(f'"2026-07-02T10:0{m}:00Z","6{m},50"' for m in range(4))]
+    trace = read_trace("\n".join(rows).encode(), TraceOptions(), "UTC")
+    assert trace.channels[0].values == (60.5, 61.5, 62.5, 63.5)
+    assert trace.channels[0].name == "core °C"
+
+
+def test_a_day_at_one_a_second_is_thinned_with_its_extremes() -> None:
+    begin, n = datetime(2026, 7, 2, tzinfo=UTC).timestamp(), 86_400
+    values = 3.0 + np.sin(np.arange(n) / 900.0)
+    values[40_000], values[70_000:70_030] = 9.5, 7.7
+    lines = ["epoch,air °C,core °C", *(f"{begin + i:.0f},{v:.2f},{v - 1:.2f}" for i, v in enumerate(values))]
+    trace = read_trace("\n".join(lines).encode(), TraceOptions(), "UTC")
+    air = trace.channels[0]
+    assert len(air.values) <= 12_000
+    assert max(air.values) >= 7.7
+    assert min(air.values) == pytest.approx(values.min(), abs=0.01)
+    assert max(np.diff(air.times_s)) <= air.stretch_s <= 60
+    assert any("86400" in note.replace(",", "") for note in trace.notes)
+
+
+def test_times_that_do_not_exist_in_the_zone_are_a_question() -> None:
+    """London's clocks go forward at 01:00 on 29 March 2026: a logger on winter time writes an hour that never was."""
+    rows = [
+        "time,core °C",
+        *(f"2026-03-29 {h:02}:{m:02}:00,{60 - h * 4 - m / 15}" for h in (0, 1, 2) for m in (0, 20, 40)),
+    ]
+    there = read_trace("\n".join(rows).encode(), TraceOptions(), "Europe/London")
+    assert len(there.questions) == 1
+    assert "01:00" in there.questions[0]
+    assert read_trace("\n".join(rows).encode(), TraceOptions(zone="UTC"), "Europe/London").questions == ()
+    assert read_trace("\n".join(rows).encode(), TraceOptions(), "Asia/Tokyo").questions == ()

@@ -36,8 +36,15 @@ class Kitchen:
         made = self.do(lambda store: starting.start_batch(store, self.people["cook"], self.clock.now(), entry))
         return str(made.batch_id)
 
-    def begin(self, batch: str, step: str) -> None:
-        mark = running.StepMark()
+    def deliver(self, batch: str) -> None:
+        """The thighs come in and are sealed; how cold they came in is logged where a test goes on to a release."""
+        self.begin(batch, "receive")
+        self.begin(batch, "seal")
+
+    def begin(self, batch: str, step: str, confirmed: bool = False) -> None:
+        if step == "cook" and "receive" not in {block.step for block in self.view(batch).blocks if block.started}:
+            self.deliver(batch)
+        mark = running.StepMark(confirmed=confirmed)
         self.do(lambda store: running.begin_step(store, self.people["cook"], self.clock.now(), batch, step, mark))
 
     def log(self, batch: str, step: str, value: float, quantity: Any = "core", **more: Any) -> None:

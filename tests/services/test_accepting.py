@@ -140,11 +140,11 @@ def test_what_was_kept_and_not_judged_is_judged_when_it_is_sent_again(
     hands.log(62.4, step="chill", quantity="core")
     kitchen.clock.forward(40)
     taken = kitchen.clock.now()
-    judged = keeping.judged
-    monkeypatch.setattr(keeping, "judged", broken_off)
+    judged = accepting.next_event
+    monkeypatch.setattr(accepting, "next_event", broken_off)
     with pytest.raises(StoreDownError):
         hands.log(61.4, "the-last-one", step="chill", quantity="core", taken_at=taken)
-    monkeypatch.setattr(keeping, "judged", judged)
+    monkeypatch.setattr(accepting, "next_event", judged)
     view = kitchen.view(hands.batch)
     assert [reading.value for reading in view.readings] == [62.4, 61.4]  # nothing is lost
     assert not view.deviations

@@ -55,8 +55,8 @@ def test_a_batch_begun_and_taken_on_in_one_transaction_is_kept_as_it_is(kitchen:
     cook, now = kitchen.people["cook"], kitchen.clock.now()
 
     def twice(store: object) -> None:
-        running.begin_step(store, cook, now, batch, "cook", running.StepMark())  # type: ignore[arg-type]
-        running.finish_step(store, cook, now, batch, "cook", running.StepMark())  # type: ignore[arg-type]
+        running.begin_step(store, cook, now, batch, "receive", running.StepMark())  # type: ignore[arg-type]
+        running.finish_step(store, cook, now, batch, "receive", running.StepMark())  # type: ignore[arg-type]
 
     kitchen.do(twice)
     kept = FOLDED.latest(keeping.subject_of(batch))

@@ -70,3 +70,45 @@ def test_what_was_read_before_a_check_keeps_the_doubt_it_was_read_with(kitchen: 
     kitchen.clock.forward(5)
     kitchen.log(batch, "cook", 62.9, quantity="bath", confirmed=True)
     assert [reading.uncertainty for reading in kitchen.view(batch).readings] == [0.4, 2.0]
+
+
+def test_what_was_found_decides_about_the_past(kitchen: Kitchen) -> None:
+    """As found 4 °C low, set right: a chill that passed at 4 °C was at 8. ISO 22000:2018, 8.7 (from memory)."""
+    good = chilled_batch(kitchen, 4.0)
+    assert state_of(kitchen, good) == "pass"
+    found = check(kitchen, -4.0, as_left=0.1)
+    assert found.in_use
+    assert [(each.batch_id, each.changes) for each in found.batches] == [(good, True)]
+    assert state_of(kitchen, good) != "pass"
+    view = kitchen.view(good)
+    last = view.readings[-1]
+    assert (last.value, last.judged_as) == (4.0, 8.0)
+    assert view.blocking
+
+
+def test_a_small_error_leaves_the_past_alone(kitchen: Kitchen) -> None:
+    chilled_batch(kitchen, 3.0)
+    assert check(kitchen, 0.3).batches == ()
+
+
+def test_a_probe_that_read_too_warm_takes_nothing_from_a_chill(kitchen: Kitchen) -> None:
+    """Found 2 °C high: the food was colder than it read, which is on the safe side of a chill."""
+    batch = chilled_batch(kitchen, 3.0)
+    found = check(kitchen, 2.0, as_left=0.0)
+    assert [(each.batch_id, each.changes) for each in found.batches] == [(batch, False)]
+    assert state_of(kitchen, batch) == "pass"
+
+
+def chilled_batch(kitchen: Kitchen, coldest: float) -> str:
+    batch = kitchen.start()
+    for step, minutes in (("cook", 120), ("chill", 1)):
+        kitchen.begin(batch, step)
+        kitchen.clock.forward(minutes)
+    for value in (62.0, 40.0, 22.0, 12.0, coldest):
+        kitchen.log(batch, "chill", value, confirmed=True)
+        kitchen.clock.forward(10)
+    return batch
+
+
+def state_of(kitchen: Kitchen, batch: str) -> str:
+    return next(s.verdict.state for s in kitchen.view(batch).limits if s.limit.kind == "cooling")

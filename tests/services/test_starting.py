@@ -224,11 +224,11 @@ def test_steps_may_run_beside_each_other_and_end_one_by_one(kitchen: Kitchen) ->
     kitchen.begin(batch, "cook")
     kitchen.clock.forward(60)
     who, now = kitchen.people["cook"], kitchen.clock.now()
-    beside = running.StepMark(beside=True)
+    beside, confirmed = running.StepMark(beside=True), running.StepMark(confirmed=True)  # the cook is short
     kitchen.do(lambda store: running.begin_step(store, who, now, batch, "chill", beside))
     assert [b.step for b in kitchen.view(batch).blocks if b.started and not b.finished] == ["cook", "chill"]
     kitchen.clock.forward(5)
-    kitchen.do(lambda store: running.finish_step(store, who, kitchen.clock.now(), batch, "cook", running.StepMark()))
+    kitchen.do(lambda store: running.finish_step(store, who, kitchen.clock.now(), batch, "cook", confirmed))
     assert [b.step for b in kitchen.view(batch).blocks if b.started and not b.finished] == ["chill"]
     with pytest.raises(RefusedError, match="already ended"):
         kitchen.do(

@@ -18,7 +18,18 @@ from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent
 from brinefrost.reports.record_pdf import record_pdf
-from brinefrost.services import accepting, accounts, ledgers, readings, running, shift, starting, tracing, views
+from brinefrost.services import (
+    accepting,
+    accounts,
+    doubting,
+    ledgers,
+    readings,
+    running,
+    shift,
+    starting,
+    tracing,
+    views,
+)
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
@@ -36,6 +47,12 @@ class SignedDecision(running.DecisionEntry):
     """The decision on a deviation; a release is signed with the password."""
 
     password: str = Field(default="", max_length=200)
+
+
+class SignedRecall(running.RecallEntry):
+    """Why a released batch is called back, signed with the password."""
+
+    password: str = Field(min_length=1, max_length=200)
 
 
 class TraceReading(Sent):
@@ -62,7 +79,8 @@ def list_batches(
     """Batches, the newest first; those in a state, or whose code, dish or step bears words."""
 
     def fits(row: views.BatchSummary) -> bool:
-        return state in ("", row.state) and bears(f"{row.code} {said(row.plan_name)} {said(row.current or '')}", find)
+        text = " ".join((row.code, said(row.plan_name), said(row.current or ""), *row.lots))
+        return state in ("", row.state) and bears(text, find)
 
     def listed(store: Store) -> Page[views.BatchSummary]:
         found = filter(fits, views.list_batches(store, office.clock.now()))
@@ -169,6 +187,40 @@ def attach_trace(
         starting.BatchId,
         asked,
         lambda store: tracing.attach_trace(store, hand.actor, hand.now, batch_id, name, content, entry),
+    )
+
+
+@router.post("/batches/{batch_id}/traces/{trace}/withdrawal")
+def withdraw_trace(batch_id: str, trace: str, entry: running.RecallEntry, hand: KitchenHand) -> starting.BatchId:
+    """Take back a logger file that was attached in error; it stays on the record with why."""
+    asked = {"withdraw_trace": [batch_id, trace], **entry.model_dump(mode="json")}
+    return hand.write(
+        starting.BatchId,
+        asked,
+        lambda store: tracing.withdraw_trace(store, hand.actor, hand.now, batch_id, trace, entry.reason),
+    )
+
+
+@router.post("/batches/{batch_id}/recall")
+def recall(batch_id: str, entry: SignedRecall, hand: DeciderHand) -> starting.BatchId:
+    """Call a released batch back; what was made of it is in trouble with it."""
+    accounts.confirm(hand.office, hand.actor, entry.password)
+    recalled = running.RecallEntry(reason=entry.reason)
+    asked = {"recall": batch_id, **recalled.model_dump(mode="json")}
+    return hand.write(
+        starting.BatchId, asked, lambda store: running.recall(store, hand.actor, hand.now, batch_id, recalled)
+    )
+
+
+@router.post("/batches/{batch_id}/doubt")
+def answer_doubt(batch_id: str, entry: SignedRecall, hand: DeciderHand) -> starting.BatchId:
+    """Decide that a released batch stands, although an instrument that read it was found off since."""
+    accounts.confirm(hand.office, hand.actor, entry.password)
+    asked = {"answer_doubt": batch_id, "reason": entry.reason}
+    return hand.write(
+        starting.BatchId,
+        asked,
+        lambda store: doubting.answer_doubt(store, hand.actor, hand.now, batch_id, entry.reason),
     )
 
 

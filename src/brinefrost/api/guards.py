@@ -8,12 +8,13 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from brinefrost.api.problems import problem
+from brinefrost.api.problems import problem, store_away
 from brinefrost.api.seats import COOKIE
 from brinefrost.api.slots import fewer_threads
 from brinefrost.core.traces import LARGEST_BYTES
 from brinefrost.core.words import LANGUAGES, PSEUDO, Manner, manner_of, num, say
 from brinefrost.services import accounts
+from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import DOOR, in_kitchen
 
 LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
@@ -51,12 +52,21 @@ class Guard:
         fewer_threads()
         headers = Headers(scope=scope)
         scope = _at_version(scope)
-        with manner_of(_manner(headers)), in_kitchen(await _kitchen(scope, headers)):
-            await self._guarded(scope, headers, receive, send)
+        with manner_of(_manner(headers)):
+            try:
+                kitchen = await _kitchen(scope, headers)
+            except StoreDownError as error:
+                await store_away(error)(scope, receive, _with_headers(send, scope["path"]))
+                return
+            with in_kitchen(kitchen):
+                await self._guarded(scope, headers, receive, send)
 
     async def _guarded(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
         guarded = _with_headers(send, scope["path"])
-        refusal = _refusal(scope["method"], headers) or await _stranger(scope, headers)
+        try:
+            refusal = _refusal(scope["method"], headers) or await _stranger(scope, headers)
+        except StoreDownError as error:
+            refusal = store_away(error)
         if refusal is not None:
             await refusal(scope, receive, guarded)
             return
@@ -125,9 +135,17 @@ def _refusal(method: str, headers: Headers) -> Any:
     if not length.isdigit() or int(length) > LARGEST_BODY:
         return _too_large()
     origin = headers.get("origin")
-    if method in UNSAFE and origin and urlsplit(origin).netloc != headers.get("host"):
+    if method in UNSAFE and origin and _host_of(origin) != headers.get("host"):
         return problem(403, "other_origin", say("api.guards.this_request_comes_from_another_site"))
     return None
+
+
+def _host_of(origin: str) -> str | None:
+    """The host an origin names; None for what is no address, which is another site's too."""
+    try:
+        return urlsplit(origin).netloc
+    except ValueError:
+        return None
 
 
 async def _stranger(scope: Scope, headers: Headers) -> Any:

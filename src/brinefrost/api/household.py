@@ -6,7 +6,7 @@ from fastapi import APIRouter
 
 from brinefrost.api.seats import Lead, LeadHand, OfficeHere
 from brinefrost.core.working import Sent
-from brinefrost.services import household
+from brinefrost.services import accounts, household
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1/household", tags=["household"])
@@ -55,7 +55,9 @@ def set_presence(person_id: str, entry: Presence, hand: LeadHand) -> household.P
 
 @router.post("/people/{person_id}/secrets")
 def renew_secrets(person_id: str, entry: household.NewSecrets, hand: LeadHand) -> household.PersonState:
-    """Give somebody a new password or PIN."""
+    """Give somebody a new password or PIN; one's own want the password there was."""
+    if person_id == hand.actor.id:
+        accounts.confirm(hand.office, hand.actor, entry.current)
     return hand.write(
         household.PersonState,
         {"secrets": person_id},

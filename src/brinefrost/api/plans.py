@@ -67,7 +67,6 @@ class StepKindRead(Sent):
     fields: tuple[FieldSpec, ...]
     blank: dict[str, Any]
     topics: tuple[str, ...]
-    acts: tuple[str, ...]
     takes: str | None
 
 
@@ -143,7 +142,6 @@ def _kind(kind: StepKind[Any]) -> StepKindRead:
         fields=tuple(spec for spec in specs_of(kind.settings) if spec.name not in ("id", "name", "kind")),
         blank=blank.model_dump(mode="json", exclude={"id", "name"}),
         topics=tuple(dict.fromkeys(topic for topics in named for topic in topics)),
-        acts=tuple(sorted(kind.acts)),
         takes=kind.takes,
     )
 

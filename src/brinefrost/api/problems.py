@@ -1,6 +1,7 @@
 """Errors as statuses and sentences. One place, for every route."""
 
 import logging
+import time
 from collections.abc import Mapping, Sequence
 from http import HTTPStatus
 from typing import Any
@@ -16,6 +17,7 @@ from brinefrost.core.errors import (
     DomainError,
     NotAllowedError,
     NotFoundError,
+    PasswordNeededError,
     RefusedError,
     SignInError,
     TooManyTriesError,
@@ -27,6 +29,7 @@ from brinefrost.store.errors import StoreDownError
 STATUSES: tuple[tuple[type[DomainError], int], ...] = (
     (SignInError, 401),
     (NotAllowedError, 403),
+    (PasswordNeededError, 403),
     (NotFoundError, 404),
     (AskFirstError, 409),
     (ConflictError, 409),
@@ -137,11 +140,38 @@ def _said(value: Any) -> Any:
     return [_said(inner) for inner in value] if isinstance(value, list | tuple) else value
 
 
+class _Outage:
+    """When it was last said that the database is away: once an outage, not once a request."""
+
+    quiet_s = 60.0
+
+    def __init__(self) -> None:
+        self._said = -self.quiet_s
+
+    def note(self, error: StoreDownError) -> None:
+        """Say it in the log, if it was not said lately."""
+        now = time.monotonic()
+        if now - self._said >= self.quiet_s:
+            logging.getLogger("brinefrost").warning("the database is away: %s", error.sentence)
+        self._said = now
+
+
+_outage = _Outage()
+
+
+def store_away(error: StoreDownError) -> JSONResponse:
+    """The answer while the database is away, whoever asks for what."""
+    _outage.note(error)
+    return problem(503, error.code, error.sentence, error.fields)
+
+
 def install(app: FastAPI) -> None:
     """Put the handlers on an application."""
 
     @app.exception_handler(DomainError)
     def _domain(_: Request, error: DomainError) -> JSONResponse:
+        if isinstance(error, StoreDownError):
+            return store_away(error)
         status = next((status for kind, status in STATUSES if isinstance(error, kind)), 422)
         return problem(status, error.code, error.sentence, error.fields)
 

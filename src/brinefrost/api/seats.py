@@ -82,20 +82,25 @@ class Hand:
         return reply
 
 
-def _hand(seat: Seat) -> Callable[..., Hand]:
+def _hand(seat: Seat, logs: bool = False) -> Callable[..., Hand]:
+    """Who writes by a seat; what is more than logging wants a session opened by password."""
+
     def hand(
         _: Annotated[None, Depends(a_turn)],
         actor: Annotated[Actor, Depends(seat)],
+        request: Request,
         office: OfficeHere,
         key: Key,
         response: Response,
     ) -> Hand:
+        if not logs:
+            accounts.check_password_session(request.cookies.get(COOKIE))
         return Hand(actor, office, key, response)
 
     return hand
 
 
 LeadHand = Annotated[Hand, Depends(_hand(LEAD))]
-KitchenHand = Annotated[Hand, Depends(_hand(KITCHEN))]
+KitchenHand = Annotated[Hand, Depends(_hand(KITCHEN, logs=True))]
 DeciderHand = Annotated[Hand, Depends(_hand(DECIDER))]
-AnyHand = Annotated[Hand, Depends(_hand(EVERYONE))]
+AnyHand = Annotated[Hand, Depends(_hand(EVERYONE, logs=True))]

@@ -1,9 +1,10 @@
 """Signing in and out, and switching by PIN."""
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Depends, Request, Response
 from pydantic import Field
 
 from brinefrost.api.seats import COOKIE, Everyone, OfficeHere, address_of
+from brinefrost.api.slots import a_hash
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.words import dictionary
 from brinefrost.core.working import Sent
@@ -44,6 +45,8 @@ class SessionRead(Sent):
     """
 
     person: PersonRead | None
+    by_pin: bool  # it logs; everything else wants the password
+    kitchen: str  # whose readings wait on this tablet
     asks_kitchen: bool
     site: str
     altitude_m: float
@@ -61,12 +64,14 @@ def _person(actor: Actor) -> PersonRead:
     return PersonRead(id=actor.id, name=actor.name, role=actor.role)
 
 
-def _read(office: Office, actor: Actor | None) -> SessionRead:
+def _read(office: Office, actor: Actor | None, by_pin: bool = False) -> SessionRead:
     alone = actor is None and office.database.kitchen_called("") == kitchen_here() != DOOR
     site = office.read(lambda store: store.site.read()) if actor or alone else UNKNOWN
     manners = office.read(lambda store: accounts.manners_of(store, actor.id)) if actor else accounts.Manners()
     return SessionRead(
         person=_person(actor) if actor else None,
+        by_pin=actor is not None and by_pin,
+        kitchen=kitchen_here() if actor else "",
         asks_kitchen=not (actor or alone),
         site=site.name,
         altitude_m=site.altitude_m,
@@ -90,7 +95,7 @@ def _set_cookie(request: Request, response: Response, token: str) -> None:
     )
 
 
-@router.post("/session")
+@router.post("/session", dependencies=[Depends(a_hash)])
 def sign_in(entry: SignIn, request: Request, response: Response, office: OfficeHere) -> SessionRead:
     """Sign in with name and password."""
     token, actor = accounts.sign_in(office, entry.name, entry.password, address_of(request))
@@ -102,7 +107,8 @@ def sign_in(entry: SignIn, request: Request, response: Response, office: OfficeH
 @router.get("/session")
 def read_session(request: Request, office: OfficeHere) -> SessionRead:
     """Who is signed in; nobody is a fair answer."""
-    return _read(office, accounts.who(office, request.cookies.get(COOKIE)))
+    token = request.cookies.get(COOKIE)
+    return _read(office, accounts.who(office, token), accounts.opened_by_pin(token))
 
 
 @router.delete("/session")
@@ -113,7 +119,7 @@ def sign_out(request: Request, response: Response, office: OfficeHere) -> Sessio
     return _read(office, None)
 
 
-@router.post("/session/switch")
+@router.post("/session/switch", dependencies=[Depends(a_hash)])
 def switch_person(
     entry: PinSwitch, actor: Everyone, request: Request, response: Response, office: OfficeHere
 ) -> SessionRead:
@@ -121,14 +127,14 @@ def switch_person(
     token, person = accounts.switch(office, entry.person, entry.pin)
     accounts.sign_out(office, request.cookies.get(COOKIE))
     _set_cookie(request, response, token)
-    return _read(office, person)
+    return _read(office, person, by_pin=True)
 
 
 @router.put("/session/manners")
-def keep_manners(entry: accounts.Manners, actor: Everyone, office: OfficeHere) -> SessionRead:
+def keep_manners(entry: accounts.Manners, actor: Everyone, request: Request, office: OfficeHere) -> SessionRead:
     """Keep how this person reads: it follows them from tablet to tablet."""
     office.read(lambda store: accounts.keep_manners(store, actor.id, entry))
-    return _read(office, actor)
+    return _read(office, actor, accounts.opened_by_pin(request.cookies.get(COOKIE)))
 
 
 @router.get("/words")

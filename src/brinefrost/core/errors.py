@@ -68,6 +68,12 @@ class SignInError(DomainError, PermissionError):
     code = "sign_in_needed"
 
 
+class PasswordNeededError(DomainError, PermissionError):
+    """A session opened by PIN logs; everything else wants the password."""
+
+    code = "password_needed"
+
+
 class TooManyTriesError(DomainError, PermissionError):
     """Too many wrong secrets in a short time."""
 

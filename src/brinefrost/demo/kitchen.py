@@ -62,15 +62,24 @@ class Kitchen:
         self.at(at, work)
         for step, minutes in (("receive", 0), ("seal", 12), ("cook", 35)):
             self.begin(ticket, step, at + timedelta(minutes=minutes), cook)
+        self.log(ticket, "receive", "core", noisy(2.6, self.chance, 0.3), at + timedelta(minutes=3), cook)
         return ticket
+
+    def reheat(self, batch: Ticket, begins: datetime, cook: Actor) -> None:
+        """Heated again for service, and read twice."""
+        self.begin(batch, "reheat", begins, cook)
+        for minutes in (36, 37):
+            self.log(batch, "reheat", "core", noisy(76.5, self.chance, 0.2), begins + timedelta(minutes=minutes), cook)
+        self.finish(batch, "reheat", begins + timedelta(minutes=40), cook)
 
     def begin(self, batch: Ticket, step: str, at: datetime, cook: Actor) -> None:
         """Begin a step."""
         self.at(at, lambda s: running.begin_step(s, cook, at, batch.id, step, running.StepMark(at=at)))
 
     def finish(self, batch: Ticket, step: str, at: datetime, cook: Actor) -> None:
-        """End a step."""
-        self.at(at, lambda s: running.finish_step(s, cook, at, batch.id, step, running.StepMark(at=at)))
+        """End a step; who ends it far off its planned time has said that they mean it."""
+        mark = running.StepMark(at=at, confirmed=True)
+        self.at(at, lambda s: running.finish_step(s, cook, at, batch.id, step, mark))
 
     def log(
         self,
@@ -147,7 +156,7 @@ class Kitchen:
         while at < until - timedelta(minutes=10):
             minutes = 190.0 if self.chance.random() < 0.06 else self.chance.uniform(0, 4)
             late = min(timedelta(minutes=minutes), until - at - timedelta(minutes=5))
-            self.log(batch, "keep", "air", noisy(2.1, self.chance, 0.2), at, self.cooks[turn % len(self.cooks)], late)
+            self.log(batch, "keep", "air", noisy(1.9, self.chance, 0.15), at, self.cooks[turn % len(self.cooks)], late)
             at, turn = at + timedelta(hours=12, minutes=self.chance.uniform(-6, 8)), turn + 1
 
     def close(self, batch: Ticket, at: datetime, decision: Disposition, reason: str) -> None:

@@ -10,6 +10,7 @@ from datetime import datetime, timedelta
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.plans.walk import context_of, walk
@@ -26,6 +27,7 @@ from brinefrost.store import Store
 LOGGED = frozenset({"heats", "cools", "freezes"})  # what a logger is laid to
 RECENT_DAYS = 2.0  # what began since then is under way now
 USED = 0.4  # of the days it could be kept
+READ_AGAIN = timedelta(seconds=50)  # what is to be hot for a while is read twice
 ORDER_LATE = timedelta(minutes=3)  # between two steps
 
 
@@ -149,7 +151,7 @@ def _watched(
     cook: Actor,
 ) -> None:
     """Every check of the step that falls before a time, and a logger where one is laid to it."""
-    control = plan.control_of(leg.step.id)
+    control = monitored_steps(plan).get(leg.step.id)
     length_s = (USED if kind_of(leg.step).endless else 1.0) * leg.length_s
     for item in control.monitoring if control else ():
         for seconds in check_times(item, length_s):
@@ -158,8 +160,10 @@ def _watched(
                 continue
             value = value_of(leg, item, seconds, other, kitchen.chance)
             kitchen.log(batch, leg.step.id, item.quantity, value, at, cook)
+            if "reheats" in kind_of(leg.step).acts(leg.step) and item.quantity == "core":
+                kitchen.log(batch, leg.step.id, "core", round(value + 0.2, 1), at + READ_AGAIN, cook)
     ended = begins + timedelta(seconds=leg.length_s)
-    if control and kind_of(leg.step).acts_of(leg.step) & LOGGED and leg.computed and ended <= until:
+    if control and kind_of(leg.step).acts(leg.step) & LOGGED and leg.computed and ended <= until:
         name, content = f"L-07_{begins:%Y%m%d_%H%M}.csv", logged(leg, begins, kitchen.chance)
         entry = tracing.TraceEntry(step=leg.step.id, instrument="logger-7", options=TraceOptions())
         kitchen.at(ended, lambda s: tracing.attach_trace(s, cook, ended, batch.id, name, content, entry))

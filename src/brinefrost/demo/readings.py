@@ -44,10 +44,12 @@ def value_of(
     if item.quantity in truth:
         off = chance.gauss(0, SCATTER.get(item.quantity, 0.12))
         return round(float(truth[item.quantity][0]) + off, QUANTITIES[item.quantity].decimals)
+    around = kind_of(leg.step).around_c(leg.step)
+    if item.quantity == "bath" and around is not None:
+        return noisy(around, chance, 0.1)
     if item.quantity in ("air", "bath"):
-        around = kind_of(leg.step).around_c(leg.step)
         return noisy((around if around is not None else item.expected_high_c - 1) - 1.4, chance, 0.15)
-    above = ABOVE_K if "holds" in kind_of(leg.step).acts_of(leg.step) else -0.1
+    above = ABOVE_K if "holds" in kind_of(leg.step).acts(leg.step) else -0.1
     return noisy(float(np.interp(seconds, leg.times_s, leg.core_c)) + above, chance)
 
 

@@ -10,7 +10,7 @@ from typing import cast
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.suggest import with_controls, with_school
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
-from brinefrost.demo.making import Truth, meter_reads
+from brinefrost.demo.making import Truth, meter_reads, noisy
 from brinefrost.demo.products import cook_them
 from brinefrost.demo.weighing import decided
 from brinefrost.services import planning, starting
@@ -164,8 +164,7 @@ def _kept(kitchen: Kitchen, batch: Ticket, keep: datetime, cook: Actor) -> None:
     kitchen.begin(batch, "keep", keep, cook)
     ends = keep + timedelta(days=4, hours=6)
     kitchen.keep(batch, keep, ends)
-    kitchen.begin(batch, "reheat", ends, cook)
-    kitchen.finish(batch, "reheat", ends + timedelta(minutes=40), cook)
+    kitchen.reheat(batch, ends, cook)
 
 
 def _saved(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
@@ -226,6 +225,11 @@ def _pickles(kitchen: Kitchen, now: datetime) -> None:
             batch.id = starting.start_batch(store, cook, begun, entry).batch_id
 
         kitchen.at(begun, started)
+        before = plan.steps[: [step.id for step in plan.steps].index("brine")]
+        for minutes, step in enumerate(before):
+            kitchen.begin(batch, step.id, begun + timedelta(minutes=1 + minutes), cook)
+        if before:
+            kitchen.log(batch, before[0].id, "core", noisy(3.1, kitchen.chance), begun + timedelta(minutes=1), cook)
         kitchen.begin(batch, "brine", begun + timedelta(minutes=20), cook)
         reads = meter_reads(plan.step("brine"), 25.0, kitchen.chance, lot=0.15)
         kitchen.log(batch, "brine", "ph", reads, now - timedelta(minutes=100), cook)

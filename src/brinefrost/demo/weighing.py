@@ -1,7 +1,7 @@
 """The lead weighs a plan's hazards as is usual."""
 
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
+from brinefrost.core.plans.suggest import later_step, suggested_answers, suggested_hazards
 
 
 def decided(plan: Plan) -> Plan:
@@ -11,7 +11,14 @@ def decided(plan: Plan) -> Plan:
             update={
                 "decisions": tuple(
                     decision.model_copy(
-                        update={"answers": suggested_answers(decision.tree, hazard.key, plan.step(decision.step))}
+                        update={
+                            "answers": suggested_answers(
+                                decision.tree,
+                                hazard.key,
+                                plan.step(decision.step),
+                                later_step(plan, hazard.key, plan.step(decision.step)),
+                            )
+                        }
                     )
                     for decision in hazard.decisions
                 )

@@ -7,6 +7,7 @@ from reportlab.platypus import Flowable, Spacer
 from brinefrost.core.fields import specs_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Plan
+from brinefrost.core.plans.taken_away import deciding_answer
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.words import duration, joined, raised, say
@@ -83,8 +84,8 @@ def missed_part(view: BatchView, zone: str) -> list[Flowable]:
     return found
 
 
-def plan_part(plan: Plan) -> list[Flowable]:
-    """Hazards with their decisions, and each control with limits, monitoring, actions and verification."""
+def plan_part(plan: Plan, signed_by: str) -> list[Flowable]:
+    """Hazards with their decisions, why a step is not critical and by whom; each control with all of it."""
     names = {step.id: step.name for step in plan.steps}
     found: list[Flowable] = [words(say("paper.plan_part.hazards_and_decisions"), "head")]
     for hazard in plan.hazards:
@@ -95,6 +96,10 @@ def plan_part(plan: Plan) -> list[Flowable]:
                 outcomes=OUTCOMES[outcome_of(d.tree, d.answers)],
             )
             for d in hazard.decisions
+        ] + [
+            say("paper.plan_part.because_by", step=names.get(d.step, d.step), reason=a.reason, by=a.by or signed_by)
+            for d in hazard.decisions
+            if (a := deciding_answer(d)) is not None and a.reason
         ]
         if not hazard.significant:
             said = [say("paper.plan_part.set_aside", set_aside_because=hazard.set_aside_because)]

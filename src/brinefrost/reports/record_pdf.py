@@ -52,7 +52,7 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *deviations_part(view, zone),
         *_signatures(view, signed, zone),
         *_kit(paper, zone),
-        *plan_part(view.plan),
+        *plan_part(view.plan, signed.signed_by),
         *_workings(view),
         *_chain(paper),
     ]

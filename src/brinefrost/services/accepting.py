@@ -9,11 +9,12 @@ from datetime import datetime
 
 from brinefrost.core.errors import DomainError
 from brinefrost.core.runs.batch import check_open, followed
+from brinefrost.core.runs.deviations import next_event
 from brinefrost.core.words import STORED
 from brinefrost.services import keeping
 from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.office import Actor, Office, fingerprint_of
-from brinefrost.services.readings import ReadingEntry, eyes, instrument_of, keep_reading, reading_of
+from brinefrost.services.readings import ReadingEntry, check_taker, eyes, instrument_of, keep_reading, reading_of
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
 from brinefrost.store.ledger import canonical
@@ -30,7 +31,8 @@ def log(office: Office, actor: Actor, key: str, now: datetime, batch_id: str, en
 
 def accept(office: Office, actor: Actor, key: str, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
     """Keep a reading, chained and durable; not judged."""
-    asked = {"log": batch_id, **entry.model_dump(mode="json")}
+    check_taker(actor, entry)
+    asked = {"log": batch_id, **entry.model_dump(mode="json", exclude={"taken_by"})}
     reply = _in_one_call(office, actor, key, now, batch_id, entry, fingerprint_of(asked))
     if reply is not None:
         return reply
@@ -44,7 +46,7 @@ def settle(office: Office, batch_id: str, now: datetime) -> None:
     known = office.database.near.here()
     with known.turn():
         kept = _current(known, keeping.subject_of(batch_id))
-    if kept is None or keeping.judged(kept.batch, now):
+    if kept is None or next_event(kept.batch, now) is not None:
         with office.database.transaction() as store:
             store.ledger.lock()
             keeping.watch(store, batch_id, now, keeping.load(store, batch_id))

@@ -10,15 +10,25 @@ from typing import Literal, cast
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerifyMismatchError
 
-from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError, SignInError, TooManyTriesError
+from brinefrost.core.errors import (
+    NotFoundError,
+    OutOfRangeError,
+    PasswordNeededError,
+    RefusedError,
+    SignInError,
+    TooManyTriesError,
+)
 from brinefrost.core.words import say, settle
 from brinefrost.core.working import Sent
+from brinefrost.services.hashing import HASHING
 from brinefrost.services.office import Actor, Office, Role
+from brinefrost.services.weak_secrets import is_weak_password, is_weak_pin
 from brinefrost.store import Store
 from brinefrost.store.kitchens import DOOR, HOME, WORD, in_kitchen, kitchen_here
 from brinefrost.store.people import Person
 
 SESSION_LENGTH = timedelta(hours=14)  # one long shift
+BY_PIN = "pin~"  # how the token of a session opened by PIN begins; ~ is no letter of a secret token
 IDLE = timedelta(hours=8)  # a tablet on which nobody wrote anything for so long asks who is there
 WINDOW = timedelta(minutes=15)
 MOST_PER_PERSON = 6
@@ -44,7 +54,7 @@ def hash_cheaply() -> None:
 
 def add_person(store: Store, name: str, role: Role, password: str, pin: str | None) -> Actor:
     """Add an account; the PIN is for switching on a shared tablet."""
-    check_secrets(password, pin)
+    check_secrets(password, pin, name)
     if store.people.by_name(name) is not None:
         raise RefusedError(say("services.accounts.signs_in_here_already_choose_another", name=name))
     person = Person(
@@ -54,26 +64,33 @@ def add_person(store: Store, name: str, role: Role, password: str, pin: str | No
     return Actor(person.id, name, role)
 
 
-def check_secrets(password: str, pin: str | None) -> None:
+def check_secrets(password: str | None, pin: str | None, name: str) -> None:
     """Refuse what is too easily found out. Raises OutOfRangeError."""
-    if len(password) < 10:
+    if password is not None and len(password) < 10:
         raise OutOfRangeError(say("services.accounts.a_password_needs_at_least_10"))
+    if password is not None and is_weak_password(password, name):
+        raise OutOfRangeError(say("services.accounts.that_password_is_too_easily_guessed"))
     if pin is not None and not re.fullmatch(r"\d{4,8}", pin):
         raise OutOfRangeError(say("services.accounts.a_pin_is_4_to_8"))
+    if pin is not None and is_weak_pin(pin):
+        raise OutOfRangeError(say("services.accounts.that_pin_is_too_easily_guessed"))
 
 
 def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str, Actor]:
     """Check name and password; a new session token and who it is.
 
-    The count of an address never stands in the way of a right password: on one machine, or behind one proxy, every
-    tablet has the same one.
+    A name that nobody has is refused without hashing once its address has tried too often; the count never stands in
+    the way of a right password, since behind one proxy every tablet has the same address.
     """
     now, bucket = office.clock.now(), _bucket("name", name)
     _reserve(office, bucket, MOST_PER_PERSON, now)
     person = office.read(lambda store: store.people.by_name(name))
+    if person is None:  # counted before it costs anything: made-up names from one address are soon refused unhashed
+        _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
     right = _fits(person.password_hash if person else _hashing.decoy, password)
     if person is None or not right or not person.active:
-        _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
+        if person is not None:
+            _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
         raise SignInError(say("services.accounts.name_and_password_do_not_fit"))
     return _open(office, person, bucket, now)
 
@@ -86,7 +103,18 @@ def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     right = _fits(person.pin_hash if person and person.pin_hash else _hashing.decoy, pin)
     if person is None or not right or not person.active:
         raise SignInError(say("services.accounts.that_pin_does_not_fit_try"))
-    return _open(office, person, bucket, now)
+    return _open(office, person, bucket, now, BY_PIN)
+
+
+def opened_by_pin(token: str | None) -> bool:
+    """Whether a session was opened by PIN: its token says so, and a changed token is no session. Valid for any text."""
+    return bool(token) and str(token).partition(".")[2].startswith(BY_PIN)
+
+
+def check_password_session(token: str | None) -> None:
+    """Refuse what is more than logging in a session opened by PIN: raises PasswordNeededError."""
+    if opened_by_pin(token):
+        raise PasswordNeededError(say("services.accounts.a_pin_is_for_logging"))
 
 
 def confirm(office: Office, actor: Actor, password: str) -> None:
@@ -100,7 +128,9 @@ def confirm(office: Office, actor: Actor, password: str) -> None:
 
 
 def renew(store: Store, person_id: str, password: str | None, pin: str | None) -> None:
-    """Set new secrets; every session of the person ends."""
+    """Set new secrets; every session of the person ends. Raises OutOfRangeError where one is too easily found out."""
+    person = store.people.by_id(person_id)
+    check_secrets(password, pin, person.name if person else "")
     store.people.set_secrets(
         person_id, _hashing.hasher.hash(password) if password else None, _hashing.hasher.hash(pin) if pin else None
     )
@@ -171,8 +201,8 @@ def people_on_tablet(store: Store) -> list[Actor]:
     return [Actor(p.id, p.name, cast(Role, p.role)) for p in store.people.all() if p.pin_hash]
 
 
-def _open(office: Office, person: Person, bucket: str, now: datetime) -> tuple[str, Actor]:
-    token = f"{kitchen_here()}.{secrets.token_urlsafe(32)}"
+def _open(office: Office, person: Person, bucket: str, now: datetime, by: str = "") -> tuple[str, Actor]:
+    token = f"{kitchen_here()}.{by}{secrets.token_urlsafe(32)}"
 
     def work(store: Store) -> None:
         store.people.forget_failures(bucket)
@@ -183,6 +213,11 @@ def _open(office: Office, person: Person, bucket: str, now: datetime) -> tuple[s
 
 
 def _fits(kept: str, given: str) -> bool:
+    """Whether a secret fits; hashed in the one place for it, behind whatever the kitchen does meanwhile."""
+    return HASHING.submit(_verify, kept, given).result()
+
+
+def _verify(kept: str, given: str) -> bool:
     try:
         return _hashing.hasher.verify(kept, given)
     except (VerifyMismatchError, InvalidHashError):

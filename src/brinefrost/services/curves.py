@@ -35,7 +35,10 @@ class Mark(LimitMark):
 def curves_of(batch: Batch, judgement: Judgement) -> list[Curve]:
     """Measured traces, hand readings, and where a chill is going."""
     found = [
-        _trace_curve(state, channel.name) for state in batch.traces if state.trace for channel in state.trace.channels
+        _trace_curve(state, channel.name)
+        for state in batch.standing_traces()
+        if state.trace
+        for channel in state.trace.channels
     ]
     grouped: dict[tuple[str, str], list[ReadingState]] = {}
     for reading in batch.standing_readings():

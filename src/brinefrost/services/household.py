@@ -15,6 +15,7 @@ from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, apart, joined, moment, say
 from brinefrost.core.working import Sent
 from brinefrost.services import accounts
+from brinefrost.services.doubting import DoubtedBatch, doubt_past
 from brinefrost.services.office import Actor, Role
 from brinefrost.store import Store
 from brinefrost.store.people import Person
@@ -38,6 +39,7 @@ class NewSecrets(Sent):
 
     password: str | None = Field(default=None, min_length=10, max_length=200)
     pin: str | None = Field(default=None, pattern=r"^\d{4,8}$")
+    current: str = Field(default="", max_length=200)  # one's own password as it is, to change one's own
 
 
 class PersonState(Sent):
@@ -78,6 +80,7 @@ class Calibrated(Sent):
     error: float
     in_use: bool
     sentence: Words
+    batches: tuple[DoubtedBatch, ...] = ()  # read with it since its last check, where it was found off
 
 
 class SiteChange(Sent):
@@ -171,8 +174,15 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
     body = {"instrument": instrument_id, "name": info.name, "expected": expected, "error": error}
     body |= {"good": found.good, "good_to": round(found.good_to, 4), "declared": declared}
     _write(store, actor, now, "instrument_calibrated", {**body, **entry.model_dump(mode="json")})
+    past = round(entry.as_found - expected, 4)
+    doubted = doubt_past(store, now, info, past, read.unit) if abs(past) > info.uncertainty else ()
     return Calibrated(
-        instrument=instrument_id, expected=round(expected, 3), error=error, in_use=found.good, sentence=sentence
+        instrument=instrument_id,
+        expected=round(expected, 3),
+        error=error,
+        in_use=found.good,
+        sentence=sentence,
+        batches=doubted,
     )
 
 

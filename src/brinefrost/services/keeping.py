@@ -6,12 +6,11 @@ from datetime import datetime
 
 from brinefrost.core.errors import DomainError, NotFoundError, RefusedError
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.runs.batch import Batch, DeviationState, check_open, fold, followed
-from brinefrost.core.runs.deciding import broken_then
-from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
-from brinefrost.core.runs.judging import LimitStatus, judge
+from brinefrost.core.runs.batch import Batch, check_open, fold, followed
+from brinefrost.core.runs.deviations import next_event
+from brinefrost.core.runs.events import EVENTS, BatchEvent, Recorded
 from brinefrost.core.traces import Trace
-from brinefrost.core.words import STORED, Words, say
+from brinefrost.core.words import STORED, say
 from brinefrost.services import planning
 from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.office import SYSTEM
@@ -164,6 +163,13 @@ def recorded(record: Record | Link, event: BatchEvent | None = None) -> Recorded
     )
 
 
+def as_recorded(event: BatchEvent, now: datetime) -> Recorded:
+    """An event as it would stand on the record, to be tried before it is written."""
+    return Recorded(
+        seq=0, actor_id=SYSTEM.id, actor_name=SYSTEM.name, actor_role=SYSTEM.role, recorded_at=now, event=event
+    )
+
+
 def write(store: Store, batch_id: str, event: BatchEvent, author: Author, now: datetime) -> Record:
     """Add one event to a batch."""
     body = event.model_dump(mode="json", context=STORED)
@@ -176,22 +182,15 @@ def after(batch: Batch, *written: Record) -> Batch:
 
 
 def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None) -> None:
-    """Open a deviation for every limit that is broken, or forecast to be, and has none open for that cause.
+    """Open what a batch wants opened as it stands, and close what later readings refute.
 
     ``known`` is the batch as it stands, where the caller has it.
     """
     batch = known or load(store, batch_id)
-    for status in judged(batch, now):
-        opened = _deviation(batch, status, now)
-        if opened:
-            batch = after(batch, write(store, batch_id, opened, SYSTEM, now))
+    while (event := next_event(batch, now)) is not None:
+        batch = after(batch, write(store, batch_id, event, SYSTEM, now))
     if known is not None:
         remember(store, batch_id, batch)
-
-
-def judged(batch: Batch, now: datetime) -> list[LimitStatus]:
-    """The limits of an open batch that a deviation has to be opened for."""
-    return [] if batch.closed else [each for each in judge(batch, now).statuses if _deviation(batch, each, now)]
 
 
 def remember(store: Store, batch_id: str, batch: Batch) -> None:
@@ -206,44 +205,3 @@ def remember(store: Store, batch_id: str, batch: Batch) -> None:
     sum_ = summed(_bodies(mine), before.sum)
     left = Kept(batch, before.plan, mine[-1].seq, sum_.hexdigest(), sum_)
     store.afterwards.append(lambda: FOLDED.put(subject, left))
-
-
-def _covers(batch: Batch, status: LimitStatus, known: DeviationState) -> bool:
-    """Whether a deviation stands for its limit: open, not released, or released when the limit was broken already."""
-    if known.decided is None or known.decided.decision != "release":
-        return True
-    return broken_then(batch, status.step, status.limit.id, known.decided.at)
-
-
-def _deviation(batch: Batch, status: LimitStatus, now: datetime) -> DeviationOpened | None:
-    known = [d for d in batch.deviations.values() if (d.opened.step, d.opened.limit) == (status.step, status.limit.id)]
-    if any(_covers(batch, status, d) for d in known):
-        return None  # one limit is decided on once: what was seen coming and came is the same deviation
-    causes = {d.opened.cause for d in known}
-    number = f"{batch.started.code}-D{len(batch.deviations) + 1}"
-    if status.verdict.state == "fail" and "breach" not in causes:
-        return DeviationOpened(
-            deviation=number,
-            step=status.step,
-            limit=status.limit.id,
-            cause="breach",
-            sentence=_at_step(status, status.verdict.sentence),
-            at=now,
-        )
-    if status.forecast and status.forecast.misses and not causes:
-        missed = next((stage for stage in status.forecast.stages if stage.misses), None)
-        return DeviationOpened(
-            deviation=number,
-            step=status.step,
-            limit=status.limit.id,
-            cause="forecast",
-            sentence=_at_step(status, status.forecast.sentence),
-            late_by_s=missed.late_by_s if missed else None,
-            at=now,
-        )
-    return None
-
-
-def _at_step(status: LimitStatus, sentence: str) -> Words:
-    """What is said of a limit, with its step; kept as code and numbers, to be read in any language later."""
-    return say("services.running.step_name_sentence", step_name=status.step_name, sentence=sentence)

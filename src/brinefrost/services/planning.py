@@ -6,15 +6,16 @@ from functools import lru_cache
 
 from pydantic import Field
 
-from brinefrost.core.errors import ConflictError, NotFoundError, PlanIncompleteError, RefusedError
+from brinefrost.core.errors import ConflictError, DomainError, NotFoundError, PlanIncompleteError, RefusedError
 from brinefrost.core.plans.compare import Change, changes_between
-from brinefrost.core.plans.document import Hazard, Plan, canonical, hash_of
+from brinefrost.core.plans.decisions import Answer
+from brinefrost.core.plans.document import Decision, Hazard, Plan, canonical, hash_of
 from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Sheet
-from brinefrost.core.plans.suggest import following, suggested_answers, suggested_hazards, with_controls
+from brinefrost.core.plans.suggest import following, later_step, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.plans.walk import provable
 from brinefrost.core.reasons import says
@@ -40,6 +41,10 @@ class Version(Sent):
     seq: int
 
 
+PREFIX = "plan:"
+DAMAGED = say("services.views.its_record_is_damaged_check_the")
+
+
 class PlanSummary(Sent):
     """A plan in the library."""
 
@@ -52,6 +57,7 @@ class PlanSummary(Sent):
     version: Version | None
     changed_since_signed: bool
     gaps: int
+    damaged: Words = ""  # its record was altered: what is wrong, in a sentence
 
 
 class PlanView(Sent):
@@ -87,7 +93,7 @@ class Signing(Sent):
 
 def subject_of(plan_id: str) -> str:
     """How the ledger names a plan."""
-    return f"plan:{plan_id}"
+    return f"{PREFIX}{plan_id}"
 
 
 def list_plans(store: Store) -> list[PlanSummary]:
@@ -129,8 +135,35 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
 def save_plan(store: Store, actor: Actor, now: datetime, plan_id: str, revision: int, plan: Plan) -> PlanView:
     """Save the draft; controls follow the decisions."""
     before = read_plan(store, plan_id).document
-    store.drafts.save(plan_id, canonical(with_controls(following(plan, before))), revision, actor.name, now)
+    written = _with_authors(with_controls(following(plan, before)), before, actor.name)
+    store.drafts.save(plan_id, canonical(written), revision, actor.name, now)
     return read_plan(store, plan_id)
+
+
+def _with_authors(plan: Plan, before: Plan, name: str) -> Plan:
+    """The plan with who gave each reason of a decision: whoever changed it last, as the server knows them."""
+    known = {(h.key, d.step, d.tree, a.question): a for h in before.hazards for d in h.decisions for a in d.answers}
+
+    def signed(hazard: Hazard, decision: Decision, answer: Answer) -> Answer:
+        was = known.get((hazard.key, decision.step, decision.tree, answer.question))
+        same = was is not None and (was.yes, was.reason, was.by_step) == (answer.yes, answer.reason, answer.by_step)
+        by = was.by if same and was else name
+        return answer.model_copy(update={"by": by if answer.reason else ""})
+
+    hazards = tuple(
+        hazard.model_copy(
+            update={
+                "decisions": tuple(
+                    decision.model_copy(
+                        update={"answers": tuple(signed(hazard, decision, each) for each in decision.answers)}
+                    )
+                    for decision in hazard.decisions
+                )
+            }
+        )
+        for hazard in plan.hazards
+    )
+    return plan.model_copy(update={"hazards": hazards})
 
 
 def suggest_hazards(plan: Plan) -> list[Hazard]:
@@ -143,7 +176,8 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
     """The answers usually given for a hazard at a step under both trees."""
     step = plan.step(step_id)
     trees = ("codex-2022", "codex-2003")
-    return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, step)] for tree in trees}  # type: ignore[arg-type]
+    later = later_step(plan, hazard_key, step)
+    return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, step, later)] for tree in trees}  # type: ignore[arg-type]
 
 
 def prove_plan(plan: Plan) -> Proof:
@@ -214,19 +248,27 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
 
 
 def versions_of(store: Store, plan_id: str) -> list[Version]:
-    """Every signed version, oldest first."""
-    return [_version(record) for record in store.ledger.of_subject(subject_of(plan_id)) if record.kind == "plan_signed"]
+    """Every signed version, oldest first. Raises RefusedError where one cannot be read."""
+    records = [each for each in store.ledger.of_subject(subject_of(plan_id)) if each.kind == "plan_signed"]
+    try:
+        return [_version(record) for record in records]
+    except (LookupError, TypeError, ValueError) as error:
+        raise RefusedError(DAMAGED) from error
 
 
 def signed_plan(store: Store, plan_id: str, version: int | None = None) -> SignedPlan:
     """One signed version; the latest when none is named."""
     records = [r for r in store.ledger.of_subject(subject_of(plan_id)) if r.kind == "plan_signed"]
-    found = [r for r in records if version in (None, r.body["version"])]
-    if not found:
-        raise NotFoundError(say("services.planning.this_plan_has_no_such_signed"), plan=plan_id)
-    return SignedPlan(
-        plan_id=plan_id, version=_version(found[-1]), document=Plan.model_validate(found[-1].body["document"])
-    )
+    try:
+        found = [r for r in records if version in (None, r.body["version"])]
+        if not found:
+            raise NotFoundError(say("services.planning.this_plan_has_no_such_signed"), plan=plan_id)
+        document = Plan.model_validate(found[-1].body["document"])
+        return SignedPlan(plan_id=plan_id, version=_version(found[-1]), document=document)
+    except DomainError:
+        raise
+    except (LookupError, TypeError, ValueError) as error:
+        raise RefusedError(DAMAGED) from error
 
 
 def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
@@ -235,10 +277,15 @@ def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
     return list(changes_between(before, read_plan(store, plan_id).document))
 
 
-def _signed_by_plan(store: Store) -> dict[str, list[Version]]:
-    found: dict[str, list[Version]] = {}
+def _signed_by_plan(store: Store) -> dict[str, list[Version | None]]:
+    """Every signed version by its plan; None for one whose record cannot be read, which damages that plan alone."""
+    found: dict[str, list[Version | None]] = {}
     for record in store.ledger.of_kind("plan_signed"):
-        found.setdefault(record.body["plan_id"], []).append(_version(record))
+        try:
+            version: Version | None = _version(record)
+        except (LookupError, TypeError, ValueError):
+            version = None
+        found.setdefault(record.subject.removeprefix(PREFIX), []).append(version)
     return found
 
 
@@ -254,8 +301,12 @@ def _version(record: Record) -> Version:
     )
 
 
-def _summary(draft: Draft, versions: list[Version]) -> PlanSummary:
-    plan = Plan.model_validate_json(draft.document)
+def _summary(draft: Draft, signed: list[Version | None]) -> PlanSummary:
+    versions = [each for each in signed if each is not None]
+    try:
+        plan = Plan.model_validate_json(draft.document)
+    except ValueError:
+        return _damaged_summary(draft)
     return PlanSummary(
         plan_id=draft.plan_id,
         name=plan.name,
@@ -266,4 +317,20 @@ def _summary(draft: Draft, versions: list[Version]) -> PlanSummary:
         version=versions[-1] if versions else None,
         changed_since_signed=not versions or versions[-1].hash != hash_of(plan),
         gaps=len(gaps_of(plan)),
+        damaged=DAMAGED if None in signed else "",
+    )
+
+
+def _damaged_summary(draft: Draft) -> PlanSummary:
+    return PlanSummary(
+        plan_id=draft.plan_id,
+        name=draft.plan_id,
+        rule_set="us",
+        revision=draft.revision,
+        updated_by=draft.updated_by,
+        updated_at=draft.updated_at,
+        version=None,
+        changed_since_signed=True,
+        gaps=0,
+        damaged=DAMAGED,
     )

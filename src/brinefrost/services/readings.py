@@ -5,6 +5,7 @@ from datetime import datetime
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, RefusedError
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import BY_EYE, QUANTITIES, ReadingQuantity
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.readings import check_time, check_value
@@ -35,6 +36,13 @@ class ReadingEntry(Sent):
     confirmed: bool = False
     corrects: str | None = Field(default=None, max_length=64)
     note: str = Field(default="", max_length=500)
+    taken_by: str = Field(default="", max_length=64)  # who held the probe, by id; nothing: whoever sends it
+
+
+def check_taker(actor: Actor, entry: ReadingEntry) -> None:
+    """Refuse a reading that another person took: what waits on a tablet is sent under them alone. RefusedError."""
+    if entry.taken_by and entry.taken_by != actor.id:
+        raise RefusedError(say("services.readings.another_person_took_it"), reason="taker")
 
 
 def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, now: datetime) -> ReadingLogged:
@@ -45,7 +53,7 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
     check_within(batch, entry.step, entry.taken_at)
     check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
     if entry.quantity == "core":
-        check_core(batch, entry.step, value, entry.taken_at, entry.corrects)
+        check_core(batch, entry.step, value, entry.taken_at, entry.corrects, entry.confirmed)
     _check_instrument(instrument, entry, now)
     _check_doubles(batch, entry, value)
     return ReadingLogged(
@@ -70,6 +78,7 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
 
 def keep_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> Batch:
     """Log a reading, or correct one: the batch after it. Not judged."""
+    check_taker(actor, entry)
     batch = keeping.load_open(store, batch_id)
     event = reading_of(batch, instrument_of(store, entry), entry, now)
     written = keeping.write(store, batch_id, event, actor.author, now)
@@ -84,7 +93,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
 
 
 def _expected(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[float, float] | None:
-    control = batch.plan.control_of(step_id)
+    control = monitored_steps(batch.plan).get(step_id)
     found = [m for m in control.monitoring if m.quantity == quantity] if control else []
     return (min(m.expected_low_c for m in found), max(m.expected_high_c for m in found)) if found else None
 

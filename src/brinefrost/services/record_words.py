@@ -60,6 +60,14 @@ def _trace(kept: Kept, body: Kept) -> str:
     )
 
 
+def _trace_withdrawn(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_trace_withdrawn", step=kept["step"], reason=kept["reason"])
+
+
+def _withdrawn(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_deviation_withdrawn", deviation=kept["deviation"], sentence=kept["sentence"])
+
+
 def _deviation(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_deviation_opened", deviation=kept["deviation"], sentence=kept["sentence"])
 
@@ -77,6 +85,18 @@ def _decided(kept: Kept, body: Kept) -> str:
 def _countersigned(kept: Kept, body: Kept) -> str:
     decision = say(f"paper.decision.{kept['decision']}")
     return say("services.ledgers.of_batch_countersigned", decision=decision, reason=kept["reason"])
+
+
+def _recalled(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_batch_recalled", reason=kept["reason"])
+
+
+def _doubted(kept: Kept, body: Kept) -> str:
+    return str(kept["sentence"])
+
+
+def _stands(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_doubt_answered", reason=kept["reason"])
 
 
 def _check(kept: Kept, body: Kept) -> str:
@@ -107,9 +127,14 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "plan_signed": _plan_signed,
     "batch_started": _batch_started,
     "trace_attached": _trace,
+    "trace_withdrawn": _trace_withdrawn,
     "deviation_opened": _deviation,
+    "deviation_withdrawn": _withdrawn,
     "deviation_decided": _decided,
     "batch_countersigned": _countersigned,
+    "batch_recalled": _recalled,
+    "instrument_doubted": _doubted,
+    "doubt_answered": _stands,
     "check_answered": _check,
     "instrument_calibrated": _calibrated,
     "site_corrected": _site,

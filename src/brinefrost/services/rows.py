@@ -28,6 +28,7 @@ class ReadingView(Sent):
     corrects: str | None
     corrected_by: str | None
     note: Words
+    judged_as: float | None = None  # its instrument was found off since: what it is judged as
 
 
 class TraceView(Sent):
@@ -50,6 +51,8 @@ class TraceView(Sent):
     channels: tuple[Words, ...]
     assumptions: tuple[Words, ...]
     notes: tuple[Words, ...]
+    withdrawn: str = ""  # why it was taken back
+    withdrawn_by: str = ""
 
 
 class ActionView(Sent):
@@ -79,6 +82,7 @@ class DeviationView(Sent):
     reason: str | None
     decided_by: str | None
     decided_at: datetime | None
+    withdrawn: Words = ""  # why it closed itself
 
 
 def reading_row(batch: Batch, state: ReadingState) -> ReadingView:
@@ -89,7 +93,8 @@ def reading_row(batch: Batch, state: ReadingState) -> ReadingView:
         step=logged.step,
         step_name=batch.plan.step(logged.step).name,
         quantity=logged.quantity,
-        value=logged.value,
+        value=logged.value if state.as_read is None else state.as_read,
+        judged_as=None if state.as_read is None else logged.value,
         unit=logged.unit,
         typed=logged.typed,
         taken_at=logged.taken_at,
@@ -126,6 +131,8 @@ def trace_row(batch: Batch, state: TraceState) -> TraceView:
         channels=kept.channels,
         assumptions=kept.assumptions,
         notes=kept.notes,
+        withdrawn=state.withdrawn.reason if state.withdrawn else "",
+        withdrawn_by=state.withdrawn_by,
     )
 
 
@@ -149,6 +156,7 @@ def deviation_row(batch: Batch, state: DeviationState, judgement: Judgement) -> 
         reason=decided.reason if decided else None,
         decided_by=state.decided_by,
         decided_at=decided.at if decided else None,
+        withdrawn=state.withdrawn.sentence if state.withdrawn else "",
     )
 
 

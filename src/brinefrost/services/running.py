@@ -4,19 +4,25 @@ from datetime import datetime
 
 from pydantic import Field
 
-from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.errors import AskFirstError, NotFoundError, RefusedError
 from brinefrost.core.readings import check_time
 from brinefrost.core.runs.batch import Batch, check_step_finish, check_step_start
 from brinefrost.core.runs.deciding import (
     blocks_of_countersigning,
     broken,
+    check_forecast_over,
     check_reason,
+    check_recall,
     check_second_pair,
     check_unproved,
+    to_answer,
 )
+from brinefrost.core.runs.deviations import step_deviation
 from brinefrost.core.runs.events import (
+    STEP_CAUSES,
     ActionRecorded,
     BatchCountersigned,
+    BatchRecalled,
     CheckAnswered,
     DeviationDecided,
     DeviationOpened,
@@ -26,9 +32,10 @@ from brinefrost.core.runs.events import (
     StepStarted,
 )
 from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.off_plan import OffPlan, off_time, steps_passed
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.schedule import checks_of
-from brinefrost.core.words import said, say
+from brinefrost.core.words import joined, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -61,6 +68,12 @@ class DecisionEntry(Sent):
     reason: str = Field(min_length=3, max_length=1000)
 
 
+class RecallEntry(Sent):
+    """Why a released batch is called back, or a logger file is taken back."""
+
+    reason: str = Field(min_length=3, max_length=1000)
+
+
 class CheckAnswer(Sent):
     """Why a check was missed."""
 
@@ -72,7 +85,7 @@ class Unproved(Sent):
     """A limit that nothing proves."""
 
     step: str = Field(max_length=40)
-    limit: str = Field(max_length=64)
+    limit: str = Field(default="", max_length=64)  # nothing: the step as a whole was not done as planned
 
 
 def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
@@ -80,8 +93,13 @@ def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id
     batch, at = keeping.load_open(store, batch_id), mark.at or now
     check_moment(at, now, mark.confirmed)
     check_step_start(batch, step_id, at)
+    ended = [] if mark.beside else batch.running_steps()
+    _ask_about(
+        [*steps_passed(batch, before=step_id), *(f for each in ended if (f := off_time(batch, each, at, now)))],
+        mark.confirmed,
+    )
     events: list[StepFinished | StepStarted] = []
-    for running in [] if mark.beside else batch.running_steps():
+    for running in ended:
         check_step_finish(batch, running.id, at)
         events.append(StepFinished(step=running.id, at=at))
     events.append(StepStarted(step=step_id, at=at))
@@ -94,8 +112,19 @@ def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_i
     batch, at = keeping.load_open(store, batch_id), mark.at or now
     check_moment(at, now, mark.confirmed)
     check_step_finish(batch, step_id, at)
+    found = off_time(batch, batch.plan.step(step_id), at, now)
+    _ask_about([found] if found else [], mark.confirmed)
     written = keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
     return _watched(store, batch_id, keeping.after(batch, written), now)
+
+
+def _ask_about(found: list[OffPlan], confirmed: bool) -> None:
+    """Ask about what is not as planned before it is written; once confirmed it is kept and a deviation is opened."""
+    if found and not confirmed:
+        sentence = say(
+            "services.running.not_as_planned_all_the_same", sentence=joined((e.sentence for e in found), " ")
+        )
+        raise AskFirstError(sentence, reason="off_plan", value=None)
 
 
 def record_action(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ActionEntry) -> BatchId:
@@ -125,6 +154,8 @@ def _as_offered(batch: Batch, action: str, now: datetime) -> str:
 def open_deviation(store: Store, actor: Actor, now: datetime, batch_id: str, entry: Unproved) -> BatchId:
     """Take up a limit that nothing proves and nothing will, so that somebody decides on it."""
     batch = keeping.load_open(store, batch_id)
+    if not entry.limit:
+        return _open_on_step(store, actor, now, batch_id, batch, entry.step)
     status = check_unproved(batch, entry.step, entry.limit, now)
     event = DeviationOpened(
         deviation=f"{batch.started.code}-D{len(batch.deviations) + 1}",
@@ -140,18 +171,28 @@ def open_deviation(store: Store, actor: Actor, now: datetime, batch_id: str, ent
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
+def _open_on_step(store: Store, actor: Actor, now: datetime, batch_id: str, batch: Batch, step: str) -> BatchId:
+    """Take up a step that was not done as planned."""
+    found = next((each for each in to_answer(batch, now) if each.step.id == step), None)
+    if found is None:
+        raise RefusedError(say("runs.deciding.that_step_was_done_as_planned"))
+    keeping.write(store, batch_id, step_deviation(batch, found, now), actor.author, now)
+    return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
 def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: str, entry: DecisionEntry) -> BatchId:
     """Decide on a deviation."""
     batch = keeping.load_open(store, batch_id)
     kept = batch.deviations.get(deviation)
     if kept is None:
         raise NotFoundError(say("services.running.there_is_no_such_deviation_on"), deviation=deviation)
-    if kept.decided:
+    if not kept.is_open:
         raise RefusedError(say("services.running.this_deviation_is_decided_already_write"))
     own = False
     if entry.decision == "release":
+        check_forecast_over(batch, kept, now)
         own = check_second_pair(batch, actor.id, _others_who_decide(store, actor))
-        if broken(batch, kept.opened.step, kept.opened.limit, now):
+        if kept.opened.cause in STEP_CAUSES or broken(batch, kept.opened.step, kept.opened.limit, now):
             check_reason(entry.reason, say("services.running.releasing_food_with_a_broken_critical"))
     event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
@@ -169,6 +210,15 @@ def countersign(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     own = entry.decision == "release" and check_second_pair(batch, actor.id, _others_who_decide(store, actor))
     event = BatchCountersigned(decision=entry.decision, reason=entry.reason, at=now, own_work=own)
     keeping.write(store, batch_id, event, actor.author, now)
+    return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def recall(store: Store, actor: Actor, now: datetime, batch_id: str, entry: RecallEntry) -> BatchId:
+    """Call a released batch back: a record of its own on a record that is closed."""
+    store.ledger.lock()
+    batch = keeping.load(store, batch_id)
+    check_recall(batch, entry.reason)
+    keeping.write(store, batch_id, BatchRecalled(reason=entry.reason, at=now), actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 

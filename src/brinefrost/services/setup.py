@@ -69,7 +69,7 @@ def _people() -> list[tuple[str, Role, str, str | None]]:
             _ask("PIN for the shared tablet (4 digits, or empty)", ""),
         )
         try:
-            check_secrets(password, pin or None)
+            check_secrets(password, pin or None, name)
             found.append((name, role, password, pin or None))
         except DomainError as error:
             _say(error.sentence)

@@ -10,7 +10,9 @@ from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.curves import Curve, curves_of
-from brinefrost.services.keeping import DAMAGED
+from brinefrost.services.doubting import in_doubt
+from brinefrost.services.keeping import DAMAGED, PREFIX, load
+from brinefrost.services.starting import parts_in_trouble
 from brinefrost.services.views import open_batches, waits_for
 from brinefrost.store import Store
 
@@ -68,6 +70,10 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
     seen = [(each, _seen(*each, now)) for each in known.batches if not each[1].closed]
     items = [_damaged(subject) for subject in known.damaged]
     items += [item for _, view in seen for item in view.items]
+    for (batch_id, batch), _ in seen:
+        items += _of_parts(store, batch_id, batch)
+    items += _recalled(store, now)
+    items += _doubted(store)
     order = {"trouble": 0, "late": 1, "due": 2, "begin": 3, "upcoming": 4, "review": 5}
     items.sort(key=lambda item: (order[item.state], item.due_at or now))
     return ShiftView(
@@ -90,6 +96,7 @@ class Seen:
     items: tuple[NextItem, ...]
 
 
+RECALL_SHOWN = timedelta(days=30)  # how long a recall stands on the shift; common practice, no source
 GONE_SOON = timedelta(hours=12)  # how long before its last hour a batch is spoken of
 FRESH = timedelta(seconds=5)  # screens that ask within so long of one another are told the same
 _seen_lately: dict[str, Seen] = {}
@@ -145,7 +152,7 @@ def _lane(
         growth_to_c=zone[1] if zone else None,
         words=forecast.sentence if forecast else _trouble_words(batch, judgement),
         waits_for=waits_for(batch, checks),
-        trouble=bool(forecast) or bool(batch.open_deviations()) or bool(_broken(judgement)),
+        trouble=bool(forecast) or bool(batch.open_deviations()) or bool(_broken(judgement)) or batch.is_to_be_discarded,
     )
 
 
@@ -154,7 +161,9 @@ def _broken(judgement: Judgement) -> list[LimitStatus]:
 
 
 def _trouble_words(batch: Batch, judgement: Judgement) -> str:
-    """What a lane says of itself: a broken critical limit first, then an open deviation."""
+    """What a lane says of itself: that it is to be thrown away, a broken limit, then an open deviation."""
+    if batch.is_to_be_discarded:
+        return say("services.shift.bin_it_and_record_it")
     broken = _broken(judgement)
     if broken:
         return say(
@@ -226,8 +235,73 @@ def _to_go_on(batch: Batch, base: dict[str, str]) -> list[NextItem]:
     return [NextItem(kind="begin", state="begin", title=title, detail=name, due_at=None, step=upcoming.id, **base)]
 
 
+def _of_parts(store: Store, batch_id: str, batch: Batch) -> list[NextItem]:
+    """What went into a batch and is thrown away, recalled or in trouble."""
+    return [
+        NextItem(
+            kind="trouble",
+            state="trouble",
+            batch_id=batch_id,
+            code=batch.started.code,
+            title=say("services.shift.hold_it_contains", part=part.code, name=part.name),
+            detail=batch.plan.name,
+            due_at=None,
+        )
+        for part in (parts_in_trouble(store, batch) if batch.started.parts else ())
+    ]
+
+
+def _recalled(store: Store, now: datetime) -> list[NextItem]:
+    """Batches called back lately: what of them is still in the house has to be found."""
+    found = []
+    for record in store.ledger.of_kind("batch_recalled"):
+        if record.recorded_at < now - RECALL_SHOWN:
+            continue
+        batch_id = record.subject.removeprefix(PREFIX)
+        batch = load(store, batch_id)
+        found.append(
+            NextItem(
+                kind="trouble",
+                state="trouble",
+                batch_id=batch_id,
+                code=batch.started.code,
+                title=say("services.shift.recalled_find_it", reason=record.body["reason"]),
+                detail=batch.plan.name,
+                due_at=None,
+            )
+        )
+    return found
+
+
+def _doubted(store: Store) -> list[NextItem]:
+    """Released batches that were read with what was found off since, until somebody answers for them."""
+    found = []
+    for subject in dict.fromkeys(record.subject for record in store.ledger.of_kind("instrument_doubted")):
+        batch_id = subject.removeprefix(PREFIX)
+        batch = load(store, batch_id)
+        if in_doubt(batch):
+            title = batch.doubts[-1].sentence
+            found.append(
+                NextItem(
+                    kind="trouble",
+                    state="trouble",
+                    batch_id=batch_id,
+                    code=batch.started.code,
+                    title=title,
+                    detail=batch.plan.name,
+                    due_at=None,
+                )
+            )
+    return found
+
+
 def _troubles(batch: Batch, judgement: Judgement, base: dict[str, str]) -> list[NextItem]:
     found = []
+    if batch.is_to_be_discarded:
+        binned = say("services.shift.bin_it_and_record_it")
+        found.append(
+            NextItem(kind="trouble", state="trouble", title=binned, detail=batch.plan.name, due_at=None, **base)
+        )
     for deviation in batch.open_deviations():
         opened = deviation.opened
         status = next((s for s in judgement.statuses if (s.step, s.limit.id) == (opened.step, opened.limit)), None)

@@ -78,7 +78,7 @@ class PartView(Sent):
     """A part of a batch, and how the batch it came of stands now."""
 
     part: Part
-    state: str  # released, running, trouble, discarded, unknown
+    state: str  # released, running, trouble, discarded, recalled, unknown
 
 
 class GivenView(Sent):
@@ -89,6 +89,7 @@ class GivenView(Sent):
     name: Words
     what: What
     kg: float | None = None  # how much, where it was said
+    state: str = "running"
 
 
 class BatchId(Sent):
@@ -177,12 +178,28 @@ def parts_view(store: Store, batch: Batch) -> tuple[PartView, ...]:
     return tuple(PartView(part=part, state=_state_of(store, part.batch)) for part in batch.started.parts)
 
 
-def _state_of(store: Store, batch_id: str) -> str:
+def parts_in_trouble(store: Store, batch: Batch, seen: frozenset[str] = frozenset()) -> list[Part]:
+    """What went into a batch and is thrown away, recalled or in trouble, itself or by what went into it.
+
+    Valid for every batch; a batch is made of earlier ones, so there is an end.
+    """
+    bad = ("discarded", "recalled", "trouble", "unknown")
+    return [
+        part for part in batch.started.parts if part.batch not in seen and _state_of(store, part.batch, seen) in bad
+    ]
+
+
+def _state_of(store: Store, batch_id: str, seen: frozenset[str] = frozenset()) -> str:
+    seen = seen | {batch_id}
     try:
         batch = keeping.load(store, batch_id)
     except (DomainError, LookupError, ValueError):
         return "unknown"
-    if batch.open_deviations():
+    if batch.recalled is not None:
+        return "recalled"
+    if batch.is_to_be_discarded:
+        return "discarded"
+    if batch.open_deviations() or parts_in_trouble(store, batch, seen):
         return "trouble"
     if batch.closed is None:
         return "running"
@@ -198,7 +215,14 @@ def given_view(store: Store, batch_id: str) -> tuple[GivenView, ...]:
                 taken_by = record.subject.removeprefix(keeping.PREFIX)
                 name = signed_plan(store, record.body["plan_id"], record.body["plan_version"]).document.name
                 found.append(
-                    GivenView(batch=taken_by, code=record.body["code"], name=name, what=part["what"], kg=part.get("kg"))
+                    GivenView(
+                        batch=taken_by,
+                        code=record.body["code"],
+                        name=name,
+                        what=part["what"],
+                        kg=part.get("kg"),
+                        state=_state_of(store, taken_by),
+                    )
                 )
     return tuple(found)
 

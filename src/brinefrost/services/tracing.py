@@ -6,16 +6,17 @@ from zoneinfo import ZoneInfo
 import numpy as np
 from pydantic import Field
 
-from brinefrost.core.errors import AskFirstError, NotAllowedError, RefusedError, UnreadableFileError
+from brinefrost.core.errors import AskFirstError, NotAllowedError, NotFoundError, RefusedError, UnreadableFileError
 from brinefrost.core.quantities import QUANTITIES, ChannelQuantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, check_open
 from brinefrost.core.runs.deciding import check_reason
-from brinefrost.core.runs.events import TraceAttached
+from brinefrost.core.runs.events import TraceAttached, TraceWithdrawn
+from brinefrost.core.runs.file_doubts import doubts_of
 from brinefrost.core.steps import kind_of
-from brinefrost.core.traces import Trace, TraceOptions, read_trace
+from brinefrost.core.traces import Assumption, Trace, TraceOptions, read_trace
 from brinefrost.core.traces.stamps import utc
-from brinefrost.core.words import STORED, joined, moment, num, say
+from brinefrost.core.words import STORED, amount, joined, moment, num, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -23,7 +24,8 @@ from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
 from brinefrost.store.shelves import InstrumentInfo, TraceFile
 
-MOST_SAMPLES = 50_000
+MOST_SAMPLES = 200_000  # of all channels, thinned
+DAY_S = 86400.0
 
 
 class TraceEntry(Sent):
@@ -48,9 +50,12 @@ def attach_trace(
 ) -> BatchId:
     """Read a file, check that it belongs to the step, and keep it with its samples."""
     trace = preview(store, content, entry.options)  # before the chain is held: a large file keeps nobody waiting
+    other = _other_order(store, content, entry.options, trace)
     store.ledger.lock()
     batch = keeping.load(store, batch_id)
     check_open(batch)
+    if other is not None and not _meets_step(batch, entry.step, trace) and _meets_step(batch, entry.step, other):
+        trace = other
     instrument = store.instruments.by_id(entry.instrument)
     _check_channel(batch, entry.step, trace)
     _check_reads(batch, entry.step, instrument)
@@ -58,11 +63,15 @@ def attach_trace(
     _check_times(batch, entry.step, trace, now, zone)
     _check_moved(actor, entry)
     file = store.traces.add(keeping.new_id(), filename[:200], content, trace.model_dump_json(context=STORED), now)
-    if any(kept.attached.sha256 == file.sha256 and kept.attached.step == entry.step for kept in batch.traces):
+    if any(known.attached.sha256 == file.sha256 for known in batch.standing_traces(entry.step)):
         raise RefusedError(say("services.tracing.this_file_is_on_this_step"))
-    asked = [*_differs(batch, trace, zone), *_elsewhere(store, batch_id, file.sha256)]
-    if asked and entry.options.shift_s:
-        raise RefusedError(say("services.tracing.a_file_whose_clock_was_moved", asked=asked[0]), reason="moved")
+    asked = [
+        *doubts_of(batch, entry.step, trace, zone),
+        *_differs(batch, trace, zone),
+        *_elsewhere(store, batch_id, file.sha256),
+    ]
+    if entry.options.shift_s and (against := _differs(batch, trace, zone)):
+        raise RefusedError(say("services.tracing.a_file_whose_clock_was_moved", asked=against[0]), reason="moved")
     asked += _overdue(instrument, trace)
     if asked and not entry.confirmed:
         raise AskFirstError(
@@ -72,6 +81,39 @@ def attach_trace(
     keeping.write(store, batch_id, event, actor.author, now)
     keeping.watch(store, batch_id, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def withdraw_trace(store: Store, actor: Actor, now: datetime, batch_id: str, trace: str, reason: str) -> BatchId:
+    """Take back a file that was attached in error: it counts no more; file, record and reason stay."""
+    batch = keeping.load_open(store, batch_id)
+    found = next((each for each in batch.standing_traces() if each.attached.trace == trace), None)
+    if found is None:
+        raise NotFoundError(say("services.tracing.no_such_file"), trace=trace)
+    check_reason(reason, say("services.tracing.withdrawing_a_file"))
+    event = TraceWithdrawn(trace=trace, step=found.attached.step, reason=reason, at=now)
+    written = keeping.write(store, batch_id, event, actor.author, now)
+    keeping.watch(store, batch_id, now, keeping.after(batch, written))
+    return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def _other_order(store: Store, content: bytes, options: TraceOptions, trace: Trace) -> Trace | None:
+    """The file with day and month the other way round, where it leaves open which comes first."""
+    open_ = any(each.about == "dates" and not each.certain for each in trace.assumptions)
+    if not open_ or options.date_order is not None:
+        return None
+    other = preview(store, content, options.model_copy(update={"date_order": "month_first"}))
+    why = Assumption(about="dates", sentence=say("services.tracing.dates_read_month_first"), certain=False)
+    kept = tuple(each for each in other.assumptions if each.about != "dates")
+    return other.model_copy(update={"assumptions": (*kept, why)})
+
+
+def _meets_step(batch: Batch, step_id: str, trace: Trace) -> bool:
+    """Whether any of it was written while the step ran, or would have run since it began."""
+    span = batch.span(step_id)
+    if span.started is None:
+        return False
+    ended = span.finished.timestamp() if span.finished else span.started.timestamp() + DAY_S
+    return trace.last_s >= span.started.timestamp() and trace.first_s <= ended
 
 
 def _attached(
@@ -125,9 +167,10 @@ def _differs(batch: Batch, trace: Trace, zone: ZoneInfo) -> list[str]:
                     say(
                         "services.tracing.at_utc_the_file_says_and",
                         taken_at=moment(logged.taken_at.astimezone(zone), "%H:%M"),
-                        said=num(said, f".{info.decimals}f"),
+                        said=amount(said, info.unit, f".{info.decimals}f"),
+                        quantity=info.noun,
                         by=reading.by,
-                        value=num(logged.value),
+                        value=amount(logged.value, info.unit, f".{info.decimals}f"),
                     )
                 )
     return found

@@ -5,10 +5,11 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.deciding import answering, blocks_of_countersigning
+from brinefrost.core.runs.deciding import answering, blocks_of_countersigning, to_answer
 from brinefrost.core.runs.events import Adjusted, Lot
 from brinefrost.core.runs.judging import Judgement, LimitStatus, judge, moment, seen_of
 from brinefrost.core.runs.parts import allergens_of, gone_by
@@ -21,6 +22,7 @@ from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.curves import Curve, Mark, curves_of, marks_of
+from brinefrost.services.doubting import in_doubt
 from brinefrost.services.keeping import DAMAGED
 from brinefrost.services.rows import (
     ActionView,
@@ -84,6 +86,10 @@ class BatchView(Sent):
     blocking: tuple[Words, ...]
     unproved: tuple[UnprovedView, ...]
     closed: ClosedView | None
+    recalled: ClosedView | None
+    in_doubt: tuple[Words, ...]  # instruments found off since it was released, unanswered
+    doubt_answered: ClosedView | None
+    to_discard: bool  # a decision threw it away, and it is not closed as thrown away yet
     allergens: tuple[Words, ...]
     gone_by: datetime | None  # when the first of it has to be used or thrown away
     lots: tuple[Lot, ...]
@@ -106,6 +112,7 @@ class BatchSummary(Sent):
     open_deviations: int
     waits_for: Words
     gone_by: datetime | None = None
+    lots: tuple[str, ...] = ()  # suppliers' lots in it, to be searched
 
 
 def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
@@ -121,7 +128,7 @@ def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...
     """What the step under way would ask the Bench; nothing while none is."""
     batch = keeping.load(store, batch_id)
     step = batch.current_step()
-    control = batch.plan.control_of(step.id) if step else None
+    control = monitored_steps(batch.plan).get(step.id) if step else None
     if step is None or control is None:
         return ()
     context = context_at(batch.plan, step)
@@ -165,12 +172,25 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         curves=tuple(curves_of(batch, judgement)),
         marks=tuple(marks_of(batch, judgement, as_of)),
         blocking=tuple(blocks_of_countersigning(batch, "release", as_of)) if not batch.closed else (),
-        unproved=tuple(_unproved(batch, judgement)) if not batch.closed else (),
+        unproved=tuple(_unproved(batch, judgement, as_of)) if not batch.closed else (),
         closed=ClosedView(
             decision=batch.closed.decision, reason=batch.closed.reason, by=batch.closed_by or "", at=batch.closed.at
         )
         if batch.closed
         else None,
+        recalled=ClosedView(decision="recall", reason=batch.recalled.reason, by=batch.recalled_by, at=batch.recalled.at)
+        if batch.recalled
+        else None,
+        in_doubt=tuple(each.sentence for each in batch.doubts) if in_doubt(batch) else (),
+        doubt_answered=ClosedView(
+            decision="stands",
+            reason=batch.doubt_answered[0].reason,
+            by=batch.doubt_answered[1],
+            at=batch.doubt_answered[0].at,
+        )
+        if batch.doubt_answered
+        else None,
+        to_discard=batch.is_to_be_discarded and batch.closed is None,
         allergens=allergens_of(batch),
         gone_by=gone_by(batch),
         lots=batch.started.lots,
@@ -178,8 +198,8 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
     )
 
 
-def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
-    return [
+def _unproved(batch: Batch, judgement: Judgement, now: datetime) -> list[UnprovedView]:
+    limits = [
         UnprovedView(
             step=s.step,
             limit=s.limit.id,
@@ -188,6 +208,8 @@ def _unproved(batch: Batch, judgement: Judgement) -> list[UnprovedView]:
         for s in judgement.statuses
         if s.verdict.state != "pass" and batch.span(s.step).finished and answering(batch, s.step, s.limit.id) is None
     ]
+    steps = [] if batch.running_steps() else to_answer(batch, now)
+    return [*limits, *(UnprovedView(step=each.step.id, limit="", title=each.sentence) for each in steps)]
 
 
 class BatchSheet(Sent):
@@ -291,15 +313,31 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
         mass_kg=batch.mass_kg(),
         started_at=batch.started.at,
         current=running.name if running else None,
-        state="trouble" if deviations else "closed" if batch.closed else "running",
+        state=_state(batch),
         open_deviations=deviations,
         waits_for=waits_for(batch, [] if batch.closed else checks_of(batch, now)),
         gone_by=gone_by(batch),
+        lots=tuple(lot.lot for lot in batch.started.lots),
     )
+
+
+def _state(batch: Batch) -> str:
+    if (
+        batch.recalled is not None
+        or in_doubt(batch)
+        or batch.open_deviations()
+        or (batch.is_to_be_discarded and not batch.closed)
+    ):
+        return "trouble"
+    return "closed" if batch.closed else "running"
 
 
 def waits_for(batch: Batch, checks: list[Check]) -> str:
     """What a batch waits for, in a few words."""
+    if batch.recalled is not None:
+        return say("services.views.recalled")
+    if batch.is_to_be_discarded and not batch.closed:
+        return say("services.shift.bin_it_and_record_it")
     if batch.closed:
         return say(f"services.views.closed_{batch.closed.decision}")
     if batch.open_deviations():

@@ -1,12 +1,18 @@
 """Closed batches in one line each: worked out from the records once, and again should they be gone."""
 
+import hmac
 from collections.abc import Collection
+from hashlib import sha256
 
 from sqlalchemy import bindparam, func, literal, select
 from sqlalchemy.dialects.postgresql import aggregate_order_by, insert
 from sqlalchemy.orm import Session
 
+from brinefrost.store.kitchens import HOME
+from brinefrost.store.sealing import sealed_text
 from brinefrost.store.tables import RecordRow, SummaryRow
+
+DIGITS = 64  # of a digest, before the text it is of
 
 WHOLE = func.md5(
     func.string_agg(RecordRow.body, aggregate_order_by(literal("\x1f"), RecordRow.seq))
@@ -36,13 +42,26 @@ class Summaries:
     def of(self, batch_ids: Collection[str]) -> dict[str, tuple[int, str]]:
         """By batch: the last record they were made of, and their text."""
         rows = self._session.scalars(select(SummaryRow).where(SummaryRow.batch_id.in_(batch_ids)))
-        return {row.batch_id: (row.seq, row.body) for row in rows}
+        opened = ((row.batch_id, row.seq, self._opened(row.batch_id, row.seq, row.body)) for row in rows)
+        return {batch_id: (seq, body) for batch_id, seq, body in opened if body is not None}
 
     def keep(self, batch_id: str, seq: int, body: str) -> None:
         """Keep one, in place of an older one."""
+        body = self._digest(batch_id, seq, body) + body
         row = insert(SummaryRow).values(batch_id=batch_id, seq=seq, body=body)
         newer = row.on_conflict_do_update(constraint="batch_summaries_pkey", set_={"seq": seq, "body": body})
         self._session.execute(newer)
+
+    def _digest(self, batch_id: str, seq: int, body: str) -> str:
+        """The digest before a kept text: sealed with the key that the database does not know, where there is one."""
+        kitchen = self._session.info.get("kitchen", HOME)
+        told = "\x1f".join(("line", kitchen, batch_id, str(seq), body))
+        return sealed_text(told) or sha256(told.encode()).hexdigest()
+
+    def _opened(self, batch_id: str, seq: int, kept: str) -> str | None:
+        """The text behind its digest; None where it does not bear it, and has to be made anew."""
+        body = kept[DIGITS:]
+        return body if hmac.compare_digest(kept[:DIGITS].encode(), self._digest(batch_id, seq, body).encode()) else None
 
     def digest_once(self, subject: str) -> str:
         """The digest of all a subject holds, asked for once in a transaction."""

@@ -69,7 +69,7 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
         raise UnreadableFileError(_wanting(trace, field.file))
     named = next((each for each in fitting if each.name == channel), None)
     taken = named or min(fitting, key=lambda each: use.quantities.index(each.quantity))
-    times, values = np.array(taken.times_s), np.array(taken.values)
+    times, values = map(np.array, taken.once(use.keep == "warmest"))
     since = (times - times[0]) / (DAY_S if clock.name == "day" else 1.0)
     inside = _within(since, clock) & _within(values, value)
     if not inside.any():

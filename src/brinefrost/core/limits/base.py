@@ -235,6 +235,11 @@ class LimitBase(Document):
         """The temperature below which its clock runs, wherever the food falls through it [°C]; None for no fall."""
         return None
 
+    @property
+    def last_mark_s(self) -> float:
+        """How long after its clock began its last mark may still be reached [s]; 0 where it has none."""
+        return 0.0
+
     def met_at_s(self, series: Series, guarded: bool = False) -> float | None:
         """When it was met [s], for what is met by time; else, and if it was not, None.
 

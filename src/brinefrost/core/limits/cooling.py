@@ -170,6 +170,14 @@ class Cooling(LimitBase):
         return self.from_c
 
     @property
+    def last_mark_s(self) -> float:
+        """Its stages, each from the clock's start or after the one before."""
+        mark = 0.0
+        for stage in self.stages:
+            mark = stage.within_s + (mark if stage.further else 0.0)
+        return mark + (self.begins_within_s or 0.0)
+
+    @property
     def from_end_of_cooking(self) -> bool:
         """As the rule set counts."""
         return self.counts_from == "end_of_cooking"

@@ -1,6 +1,6 @@
 """What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
@@ -52,6 +52,7 @@ class Share:
     clock: float
     spent: bool = False  # nothing of it is left that anything could happen to
     held: Literal["", "acid", "dry", "starter"] = ""  # what alone stops it there
+    lethal: float = 0.0  # log10 it would kill while it is still hot of the step before, which heats nothing itself
 
 
 @dataclass(frozen=True)
@@ -91,7 +92,8 @@ class Way:
     legs: tuple[Leg, ...]
     times_s: Array
     core_c: Array
-    counts_c: Array  # what was only declared kills nothing
+    counts_c: Array  # what was only declared kills nothing, nor what a step does that heats nothing
+    hot_c: Array  # the same with what is still hot in steps that heat nothing
     ends: tuple[int, ...]
 
     def by_leg(self, run: Array) -> list[float]:
@@ -104,6 +106,7 @@ def way_of(legs: list[Leg]) -> Way:
     times: list[Array] = []
     core: list[Array] = []
     counts: list[Array] = []
+    hot: list[Array] = []
     ends: list[int] = []
     offset = 0.0
     for leg in legs:
@@ -113,12 +116,19 @@ def way_of(legs: list[Leg]) -> Way:
         values = np.interp(fine, leg.times_s, leg.core_c)
         times.append((fine + offset)[keep])
         core.append(values[keep])
-        counts.append(
-            np.where((fine >= leg.known_from_s) & (fine <= leg.known_s) & leg.computed, values, NO_HEAT_C)[keep]
-        )
+        known = np.where((fine >= leg.known_from_s) & (fine <= leg.known_s) & leg.computed, values, NO_HEAT_C)[keep]
+        hot.append(known)
+        counts.append(known if "heats" in kind_of(leg.step).acts(leg.step) else np.full(len(known), NO_HEAT_C))
         offset += float(fine[-1])
         ends.append(sum(len(part) for part in times) - 1)
-    return Way(tuple(legs), np.concatenate(times), np.concatenate(core), np.concatenate(counts), tuple(ends))
+    return Way(
+        tuple(legs),
+        np.concatenate(times),
+        np.concatenate(core),
+        np.concatenate(counts),
+        np.concatenate(hot),
+        tuple(ends),
+    )
 
 
 @once
@@ -156,8 +166,10 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0
     clock = _clock(each, way, done, kills, brought) if each else None
     runs = clock.shares if clock else (0.0,) * len(way.legs)
     held = [_held(each, leg, done) for leg in way.legs]
+    lethal = _killed(hazard, replace(way, counts_c=way.hot_c), 0.0)
     shares = tuple(
-        Share(killed, grown, run, held=by) for killed, grown, run, by in zip(kills, grows, runs, held, strict=True)
+        Share(killed, grown, run, held=by, lethal=hot)
+        for killed, grown, run, by, hot in zip(kills, grows, runs, held, lethal, strict=True)
     )
     return Balance(shares, total, max(off), clock)
 

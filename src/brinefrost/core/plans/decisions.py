@@ -2,6 +2,8 @@
 
 from typing import Literal
 
+from pydantic import Field
+
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source
@@ -35,11 +37,13 @@ class Tree(Document):
 
 
 class Answer(Document):
-    """A stored answer, with the reason given for it."""
+    """A stored answer, with the reason given for it and by whom; ``by_step`` is the later step that does it."""
 
     question: str
     yes: bool
-    reason: str = ""
+    reason: str = Field(default="", max_length=600)
+    by: str = Field(default="", max_length=80)
+    by_step: str = Field(default="", max_length=40)
 
 
 # Wording shortened from the Codex texts; the logic is theirs.

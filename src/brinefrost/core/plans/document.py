@@ -130,6 +130,8 @@ ADDED_LATER = {
     "cap_c": None,
     "altitude_m": None,
     "load_kg": 0.0,
+    "by": "",
+    "by_step": "",
 }
 
 

@@ -4,8 +4,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.walk import walk_on
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context
 from brinefrost.core.steps.state import Walk
@@ -46,6 +48,25 @@ def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
         legs.append(leg)
         warm = float(leg.core_c[-1])
     return legs
+
+
+def legs_from(plan: Plan, step_id: str, core_c: float) -> list[Leg]:
+    """The legs from a step on, where its food came in as warm as it was last read [°C]; valid as ``walk_on``."""
+    steps, legs, warm = plan.steps[[step.id for step in plan.steps].index(step_id) :], list[Leg](), core_c
+    try:
+        done = walk_on(plan, step_id, core_c)
+    except OutOfRangeError:  # colder or hotter than the models go: nobody can say how it goes on
+        return [_stays(step, core_c) for step in steps]
+    for step in steps:
+        leg = _walked(step, done) or _said(step, warm, done)
+        legs.append(leg)
+        warm = float(leg.core_c[-1])
+    return legs
+
+
+def _stays(step: Step, core_c: float) -> Leg:
+    length = kind_of(step).length_s(step)
+    return Leg(step, np.array([0.0, length]), np.full(2, core_c), False, length)
 
 
 def _walked(step: Step, done: Walk) -> Leg | None:

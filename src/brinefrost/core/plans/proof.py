@@ -10,6 +10,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import clock_workings, full_clocks
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.readiness import departures_of
+from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.reasons import is_reason
@@ -116,7 +117,7 @@ def prove(plan: Plan) -> Proof:
         raise PlanIncompleteError(missing)
     context, done = walked(plan)
     judged = [proof for step in plan.steps for proof in _judged(plan, step, done, context)]
-    findings = (*findings_of(plan), *ends_of(plan, done), *full_clocks(plan), *_departures(plan))
+    findings = (*findings_of(plan), *ends_of(plan, done), *full_clocks(plan), *_departures(plan), *taken_away(plan))
     fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
     open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
     state = _state(findings, fails, open_)
@@ -188,7 +189,7 @@ def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
     limits = [judged.limit for judged in judge_step(other, changed, done)]
     times = {limit.id: kind.inverse_s(changed, limit, at(context, other, changed)) for limit in limits}
     never = any(limit.by_time and times[limit.id] is None for limit in limits)
-    heats = done.curve is not None and "heats" in kind.acts
+    heats = done.curve is not None and "heats" in kind.acts(changed)
     return WhatIf(
         step=changed.id,
         step_name=changed.name,
@@ -201,7 +202,7 @@ def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
 
 def _active(plan: Plan) -> list[Step]:
     """Steps that change the food."""
-    return [step for step in plan.steps if kind_of(step).changes]
+    return [step for step in plan.steps if kind_of(step).changes(step)]
 
 
 def _schools(plan: Plan, done: Walk, context: Context) -> list[OtherSchool]:
@@ -246,7 +247,7 @@ def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: lis
 def _curve(plan: Plan, done: Walk, judged: list[LimitProof]) -> CurveData:
     if done.curve is None:
         return CurveData(times_s=(), core_c=(), surface_c=(), surroundings_c=(), cook_ends_s=0.0)
-    heated = [step for step in _active(plan) if "heats" in kind_of(step).acts]
+    heated = [step for step in _active(plan) if "heats" in kind_of(step).acts(step)]
     ends = done.spans[(_active(plan) or plan.steps)[-1].id][1]
     keep = done.curve.times_s <= ends + 1e-6
     curve = done.curve

@@ -6,6 +6,7 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
 from brinefrost.core.plans.suggest import suggested_hazards
+from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, tags_of, topics_of
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
@@ -50,6 +51,7 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
     found += _missing_hazards(plan)
     for hazard in plan.hazards:
         found += _hazard_gaps(plan, hazard)
+    found += [Gap(where="hazards", sentence=each.sentence) for each in taken_away(plan)]
     critical = plan.critical_steps()
     for step_id in critical:
         control = plan.control_of(step_id)

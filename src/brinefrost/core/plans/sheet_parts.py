@@ -50,6 +50,7 @@ class SheetLimit(Document):
     share: float | None
     marks: tuple[LimitMark, ...]
     quantity: Quantity
+    planned: bool = False  # in a batch: nobody measured it yet, the numbers are the plan's
 
 
 class SheetColumn(Document):
@@ -78,6 +79,7 @@ class SheetCell(Document):
     critical: bool = False
     open: bool = False  # a decision is wanted here
     standing: Standing = "none"
+    planned: bool = False  # in a batch: the step is ahead, and this is what the plan expects of it
 
 
 class SheetRow(Document):

@@ -134,7 +134,7 @@ def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) 
     """The shares as they are told: what is dead is not killed again, unless hands brought it back."""
     told, dead = [], 0.0
     for step, share in zip(plan.steps, shares, strict=True):
-        if "handles" in kind_of(step).acts_of(step) and share.killed < ENOUGH_LOG:
+        if "handles" in kind_of(step).acts(step) and share.lethal < ENOUGH_LOG:
             dead = 0.0  # hands may bring it back, unless it is still so hot that they cannot
         told.append(replace(share, killed=0.0, spent=True) if dead >= MOST_LOG else share)
         dead += share.killed
@@ -167,7 +167,7 @@ def _cell(
     outcome = outcome_of(decision.tree, decision.answers) if decision and hazard.significant else ""
     critical = outcome == "ccp"
     act, said, amount = _happens(plan, step, about, share)
-    if critical and act != "killed" and about and about.killed_by and "heats" in kind_of(step).acts:
+    if critical and act != "killed" and about and about.killed_by and "heats" in kind_of(step).acts(step):
         act, said, amount = "lives", say("plans.sheet.not_killed"), ""
     if not said and outcome == "not_ccp":
         act, said = "other", say("plans.sheet.by_practice")
@@ -189,15 +189,16 @@ def _happens(
 ) -> tuple[Act, Message | str, Message | str]:
     """What an organism does at a step, in a word and a number."""
     kind, first = kind_of(step), plan.steps[0].id == step.id
+    acts = kind.acts(step)
     if about is None or share is None:
         return "none", "", ""
     if share.killed > TELLING_LOG:
         if share.killed >= MOST_LOG:
             return "killed", say("plans.sheet.killed"), say("plans.sheet.over_log", log=num(MOST_LOG - 1))
         return "killed", say("plans.sheet.killed"), say("plans.sheet.minus_log", log=num(share.killed, ".1f"))
-    if share.spent and not ("keeps" in kind.acts and share.grown > TELLING_LOG):
+    if share.spent and not ("keeps" in acts and share.grown > TELLING_LOG):
         return "none", "", ""
-    if "handles" in kind.acts and about.comes_with != "spores" and _after_heat(plan, step):
+    if "handles" in acts and about.comes_with != "spores" and _after_heat(plan, step):
         return "comes_in", say("plans.sheet.by_hands"), say("plans.sheet.back_in")
     if share.grown > TELLING_LOG:
         return "grows", say("plans.sheet.grows"), say("plans.sheet.plus_log", log=num(share.grown, ".1f"))
@@ -206,7 +207,7 @@ def _happens(
         return "comes_in", say("plans.sheet.spores_come") if spores else say("plans.sheet.comes_in"), ""
     if share.clock > TELLING_SHARE:
         return "clock", say("plans.sheet.clock_runs"), percent(100 * min(share.clock, 9.99))
-    if "heats" in kind.acts and about.comes_with == "spores":
+    if "heats" in acts and about.comes_with == "spores":
         return "lives", say("plans.sheet.spores_live"), ""
     if (heated := kind.brings_to_c(step)) is not None:
         return "other", say("plans.sheet.heated_to", core=temp(heated, "g")), ""
@@ -216,9 +217,9 @@ def _happens(
         return "held", say("plans.sheet.held_by_starter"), ""
     if share.held:
         return "held", say("plans.sheet.held_by_acid") if share.held == "acid" else say("plans.sheet.held_dry"), ""
-    if "keeps" in kind.acts or "cools" in kind.acts:
+    if "keeps" in acts or "cools" in acts:
         return "held", say("plans.sheet.held_by_cold"), ""
-    if "acidifies" in kind.acts:
+    if "acidifies" in acts:
         return "held", say("plans.sheet.held_by_acid"), ""
     if first:
         return "comes_in", say("plans.sheet.on_hands"), ""
@@ -228,4 +229,4 @@ def _happens(
 def _after_heat(plan: Plan, step: Step) -> bool:
     """Whether the food was heated before this step."""
     earlier = plan.steps[: plan.steps.index(step)]
-    return any("heats" in kind_of(each).acts for each in earlier)
+    return any("heats" in kind_of(each).acts(each) for each in earlier)

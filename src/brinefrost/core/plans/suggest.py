@@ -18,9 +18,10 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     Each catalogue entry carries its own.
     """
     known = catalogue()
-    tags = {*tags_of(plan), *(tag for step in plan.steps for tag in kind_of(step).makes(step))}
+    made = {tag for step in plan.steps for tag in kind_of(step).makes(step)}
+    tags, raw = {*tags_of(plan), *made}, {*tags_of(plan, bought_cooked=False), *made}
     words = [words_of(step) for step in plan.steps]
-    raised = [hazard for hazard in known.hazards if _raised(hazard, tags, words, plan.guests)]
+    raised = [each for each in known.hazards if _raised(each, raw if each.of_raw else tags, words, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
 
 
@@ -53,8 +54,21 @@ def declared_allergens(ingredients: tuple[Ingredient, ...]) -> list[str]:
     )
 
 
-def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step) -> tuple[Answer, ...]:
-    """The answers usually given, with the reason; empty where the catalogue has no advice."""
+def later_step(plan: Plan, hazard_key: str, step: Step) -> str:
+    """The step behind this one at which a hazard is usually controlled, else the next at which hands have the food.
+
+    Nothing where there is no step behind it.
+    """
+    about = next((each for each in catalogue().hazards if each.key == hazard_key), None)
+    behind = plan.steps[[each.id for each in plan.steps].index(step.id) + 1 :]
+    wanted = set(about.controlled_at) if about else set()
+    fits = [each for each in behind if words_of(each) & wanted] or [e for e in behind if "handles" in words_of(e)]
+    return (fits or list(behind))[0].id if behind else ""
+
+
+def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str = "") -> tuple[Answer, ...]:
+    """The answers usually given, with the reason, and the ``later`` step where that does it; empty where the catalogue
+    has no advice."""
     words, offered = words_of(step), [a for a in catalogue().advice if a.hazard == hazard_key]
     fits = [a for a in offered if a.step in words]
     advice = next((a for a in fits if a.step == step.kind), fits[0] if fits else None)
@@ -65,7 +79,9 @@ def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step) -> tuple[Ans
         question = path_of(tree_id, answers)[-1]
         if question.id not in advice.answers:
             break
-        answers = (*answers, Answer(question=question.id, yes=advice.answers[question.id], reason=advice.because))
+        yes = advice.answers[question.id]
+        by_step = later if question.id == "later" and yes else ""
+        answers = (*answers, Answer(question=question.id, yes=yes, reason=advice.because, by_step=by_step))
     return answers
 
 

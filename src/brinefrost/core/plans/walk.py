@@ -16,6 +16,7 @@ from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Hold, Limit, Series, Verdict
 from brinefrost.core.physics.body import Body
+from brinefrost.core.plans.days import days_before, is_store, planned_spans, with_days_before
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleEntry, rule_set
@@ -24,6 +25,8 @@ from brinefrost.core.steps.base import COLD, HOT, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
+
+BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in ready to eat
 
 
 class StepLimit(Document):
@@ -42,11 +45,12 @@ def thermal_of(plan: Plan) -> Food | None:
     return next((each.thermal for each in found if each.thermal is not None), None)
 
 
-def tags_of(plan: Plan) -> frozenset[str]:
-    """What the catalogue knows of the plan's ingredients."""
+def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
+    """What the catalogue knows of the plan's ingredients; those bought ready to eat may be left out."""
     known = catalogue()
     keys = [item.catalogue for item in plan.ingredients if item.catalogue]
-    found = [known.ingredient(key) for key in keys]
+    rows = [known.ingredient(key) for key in keys]
+    found = [row for row in rows if bought_cooked or BOUGHT_COOKED not in row.tags]
     needs = any(
         freezing_need(species_of(each.species), each.origin, plan.rule_set).needed for each in found if each.species
     )
@@ -150,7 +154,7 @@ def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], fl
     for step in steps:
         if step.id == step_id:
             break
-        acts, end = kind_of(step).acts, ended(step.id)
+        acts, end = kind_of(step).acts(step), ended(step.id)
         if acts & HOT and end is not None:
             left, chilled = end, False
         elif acts & COLD and end is not None:
@@ -172,16 +176,35 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     around = context or context_of(plan)
     portion = portion_of(plan)
     found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
-    for step in plan.steps:
+    _carry(found, plan, plan.steps, around)
+    spans = planned_spans(plan)
+    found.days_before = {step.id: days_before(plan, step, spans) for step in plan.steps if is_store(step)}
+    return found
+
+
+def walk_on(plan: Plan, step_id: str, core_c: float) -> Walk:
+    """Carry the food on from the beginning of a step, where all of it is as warm as its core was last read [°C].
+
+    As ``walk``, for that step and those behind it. An estimate: a piece is not as warm throughout as its core.
+    """
+    around = context_of(plan)
+    steps = plan.steps[[step.id for step in plan.steps].index(step_id) :]
+    found = Walk(_body(at(around, plan, steps[0])), core_c)
+    _carry(found, plan, steps, around)
+    return found
+
+
+def _carry(found: Walk, plan: Plan, steps: tuple[Step, ...], around: Context) -> None:
+    """The food through some steps, in order."""
+    for step in steps:
         here, begun = at(around, plan, step), found.now_s
         if here.piece is not None and kind_of(step).piece(step) is not None:
             found.cut(_body(here))
-        left_s = last_left_s(plan.steps, step.id, lambda key: found.spans[key][1])
+        left_s = last_left_s(steps, step.id, lambda key: found.spans[key][1])
         if left_s is not None:
             found.out_s[step.id] = left_s
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
-    return found
 
 
 @once
@@ -205,9 +228,9 @@ def judge_step(plan: Plan, step: Step, done: Walk) -> list[StepLimit]:
 
     Valid for every step of the plan that was walked.
     """
-    return [
-        StepLimit(step=step.id, limit=limit, verdict=_verdict(step, limit, done)) for limit in limits_of(plan, step)
-    ]
+    before, law = done.days_before.get(step.id, 0.0), default_limits(plan, step)
+    limits = [with_days_before(step, limit, law, before) for limit in limits_of(plan, step)]
+    return [StepLimit(step=step.id, limit=limit, verdict=_verdict(step, limit, done)) for limit in limits]
 
 
 def _verdict(step: Step, limit: Limit, done: Walk) -> Verdict:
@@ -232,6 +255,8 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     declared = kind.declared(step, limit)
     if declared is None:
         return None
+    if limit.quantity == "age":
+        declared += done.days_before.get(step.id, 0.0)
     held = limit.for_s if isinstance(limit, Hold) else 0.0
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
     return Series.computed(times, np.full(len(times), declared))
@@ -273,7 +298,7 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
         flow.tags |= kind_of(step).makes(step)
         found += [*_thinner(step, flow), *_cannot_be(step, plan.altitude_m or 0.0)]
         flow.earlier.append(step.name)
-        flow.received_only = flow.received_only and "receives" in kind_of(step).acts
+        flow.received_only = flow.received_only and "receives" in kind_of(step).acts(step)
     return (*found, *_left_open(plan, flow))
 
 
@@ -297,7 +322,7 @@ def _thinner(step: Step, flow: Flow) -> list[Finding]:
     if piece is None:
         return []
     flow.thickness_m = piece.thickness_m
-    if piece.thickness_m >= before - 1e-6 or "handles" in kind.acts:
+    if piece.thickness_m >= before - 1e-6 or "handles" in kind.acts(step):
         return []
     said = say(
         "plans.walk.takes_thinner_pieces_than_there_are",
@@ -313,7 +338,7 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     if not plan.steps:
         return []
     last, found = plan.steps[-1], [*flow.wants_cold, *flow.wants_shelf]
-    if plan.guests == "higher_risk" and flow.tags & set(ANIMALS) and not _cooks(plan):
+    if plan.guests == "higher_risk" and has_raw_animal(plan) and not _cooks(plan):
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
     found += [Finding(step=last.id, state="not_proved", sentence=said) for said in _left_raw(plan)]
@@ -343,6 +368,12 @@ def _left_raw(plan: Plan) -> list[str]:
     if "egg" in raw and "handles" in made and not words & {"cooks", "acidifies"}:
         found.append(say("plans.walk.eggs_leave_it_raw"))
     return found
+
+
+def has_raw_animal(plan: Plan) -> bool:
+    """Whether food of animals goes in that nobody cooked before it was bought. Valid for every plan."""
+    rows = [catalogue().ingredient(item.catalogue) for item in plan.ingredients if item.catalogue]
+    return any(set(each.tags) & set(ANIMALS) and BOUGHT_COOKED not in each.tags for each in rows)
 
 
 def _cooks(plan: Plan) -> bool:
@@ -383,7 +414,7 @@ def provable(plan: Plan) -> str:
     """What is missing before a plan can be walked at all; nothing where it can."""
     if not plan.steps:
         return say("plans.walk.lay_out_at_least_one_step")
-    if not any(kind_of(step).changes or "keeps" in kind_of(step).acts for step in plan.steps):
+    if not any(kind_of(step).changes(step) or "keeps" in kind_of(step).acts(step) for step in plan.steps):
         return say("plans.walk.no_step_here_heats_chills_or")
     try:
         _body(context_of(plan))

@@ -10,15 +10,20 @@ from brinefrost.core.plans.walk import portion_of
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
+    BatchRecalled,
     BatchStarted,
     CheckAnswered,
     DeviationDecided,
     DeviationOpened,
+    DeviationWithdrawn,
+    DoubtAnswered,
+    InstrumentDoubted,
     ReadingLogged,
     Recorded,
     StepFinished,
     StepStarted,
     TraceAttached,
+    TraceWithdrawn,
 )
 from brinefrost.core.runs.starting import fitted_plan
 from brinefrost.core.steps import Step
@@ -43,6 +48,7 @@ class ReadingState:
     by_id: str
     recorded_at: datetime
     corrected_by: str | None = None
+    as_read: float | None = None  # what was read, where its instrument was found off since and another value is judged
 
     @property
     def entered_late_s(self) -> float:
@@ -62,6 +68,9 @@ class TraceState:
     by_id: str
     recorded_at: datetime
     trace: Trace | None
+    withdrawn: TraceWithdrawn | None = None
+    withdrawn_by: str = ""
+    error: float = 0.0  # by which its instrument was found off since, in the unit of what it reads
 
 
 @dataclass(frozen=True)
@@ -73,6 +82,12 @@ class DeviationState:
     actions: tuple[tuple[ActionRecorded, str], ...] = ()
     decided: DeviationDecided | None = None
     decided_by: str | None = None
+    withdrawn: DeviationWithdrawn | None = None
+
+    @property
+    def is_open(self) -> bool:
+        """Whether it still wants a decision."""
+        return self.decided is None and self.withdrawn is None
 
 
 @dataclass
@@ -90,6 +105,10 @@ class Batch:
     answers: dict[str, tuple[CheckAnswered, str]] = field(default_factory=dict)
     closed: BatchCountersigned | None = None
     closed_by: str | None = None
+    doubts: list[InstrumentDoubted] = field(default_factory=list)
+    doubt_answered: tuple[DoubtAnswered, str] | None = None  # and by whom
+    recalled: BatchRecalled | None = None
+    recalled_by: str = ""
 
     def span(self, step_id: str) -> Span:
         """When a step ran."""
@@ -110,6 +129,11 @@ class Batch:
         after = begun[-1] + 1 if begun else 0
         return self.plan.steps[after] if after < len(self.plan.steps) else None
 
+    def is_ahead(self, step_id: str) -> bool:
+        """Whether a step may still come: not begun, nothing behind it begun, and the batch not closed."""
+        order = [step.id for step in self.plan.steps]
+        return self.closed is None and not any(self.span(key).started for key in order[order.index(step_id) :])
+
     def startable(self) -> list[Step]:
         """Steps that may begin now: those ahead, up to and with the first critical one."""
         upcoming = self.next_step()
@@ -127,6 +151,10 @@ class Batch:
         kept = [r for r in self.readings if r.corrected_by is None and step_id in (None, r.logged.step)]
         return sorted(kept, key=lambda reading: reading.logged.taken_at)
 
+    def standing_traces(self, step_id: str | None = None) -> list[TraceState]:
+        """Logger files that count, in the order they were attached."""
+        return [t for t in self.traces if t.withdrawn is None and step_id in (None, t.attached.step)]
+
     def mass_kg(self) -> float:
         """All its packs together [kg]; 0 where no step makes packs.
 
@@ -139,9 +167,16 @@ class Batch:
         """The ids of everybody who logged a reading or laid a file to it."""
         return {*(reading.by_id for reading in self.readings), *(trace.by_id for trace in self.traces)}
 
+    @property
+    def is_to_be_discarded(self) -> bool:
+        """Whether a decision threw it away, on a deviation or on the whole: nothing of it is food any more."""
+        if self.closed is not None and self.closed.decision == "discard":
+            return True
+        return any(each.decided is not None and each.decided.decision == "discard" for each in self.deviations.values())
+
     def open_deviations(self) -> list[DeviationState]:
-        """Deviations without a decision."""
-        return [deviation for deviation in self.deviations.values() if deviation.decided is None]
+        """Deviations that want a decision."""
+        return [deviation for deviation in self.deviations.values() if deviation.is_open]
 
 
 def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | None = None) -> Batch:
@@ -172,6 +207,7 @@ def followed(batch: Batch, records: Iterable[Recorded], traces: dict[str, Trace]
         actions=list(batch.actions),
         deviations=dict(batch.deviations),
         answers=dict(batch.answers),
+        doubts=list(batch.doubts),
     )
     for row in records:
         _apply(later, row, traces or {})
@@ -190,6 +226,13 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
             batch.traces.append(
                 TraceState(attached, row.actor_name, row.actor_id, row.recorded_at, traces.get(attached.trace))
             )
+        case TraceWithdrawn() as gone:
+            batch.traces = [
+                replace(each, withdrawn=gone, withdrawn_by=row.actor_name)
+                if each.attached.trace == gone.trace
+                else each
+                for each in batch.traces
+            ]
         case CheckAnswered() as answer:
             batch.answers[answer.check] = (answer, row.actor_name)
         case DeviationOpened() as opened:
@@ -197,12 +240,19 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
         case ActionRecorded() as action:
             _act(batch, action, row.actor_name)
         case DeviationDecided() as decided:
-            kept = batch.deviations[decided.deviation]
-            batch.deviations[decided.deviation] = DeviationState(
-                kept.opened, kept.by, kept.actions, decided, row.actor_name
-            )
+            known = batch.deviations[decided.deviation]
+            batch.deviations[decided.deviation] = replace(known, decided=decided, decided_by=row.actor_name)
+        case DeviationWithdrawn() as withdrawn:
+            known = batch.deviations[withdrawn.deviation]
+            batch.deviations[withdrawn.deviation] = replace(known, withdrawn=withdrawn)
         case BatchCountersigned() as signed:
             batch.closed, batch.closed_by = signed, row.actor_name
+        case InstrumentDoubted() as doubted:
+            _doubt(batch, doubted)
+        case DoubtAnswered() as stands:
+            batch.doubt_answered = (stands, row.actor_name)
+        case BatchRecalled() as recalled:
+            batch.recalled, batch.recalled_by = recalled, row.actor_name
         case _:
             raise NotFoundError(say("runs.batch.a_batch_can_only_be_started"))
 
@@ -216,13 +266,31 @@ def _log(batch: Batch, logged: ReadingLogged, row: Recorded) -> None:
     batch.readings.append(ReadingState(logged, row.actor_name, row.actor_id, row.recorded_at))
 
 
+def _doubt(batch: Batch, found: InstrumentDoubted) -> None:
+    """What an instrument read since its last good check, less what it was found off by; what was read is kept."""
+
+    def judged(state: ReadingState) -> ReadingState:
+        logged = state.logged
+        if logged.instrument != found.instrument or not found.since <= logged.taken_at <= found.at:
+            return state
+        value = round(logged.value - found.error, 4)
+        return replace(state, logged=logged.model_copy(update={"value": value}), as_read=logged.value)
+
+    batch.doubts.append(found)
+    batch.readings = [judged(each) for each in batch.readings]
+    batch.traces = [
+        replace(each, error=found.error)
+        if each.attached.instrument == found.instrument and each.attached.last_at >= found.since
+        else each
+        for each in batch.traces
+    ]
+
+
 def _act(batch: Batch, action: ActionRecorded, by: str) -> None:
     batch.actions.append((action, by))
     if action.deviation and action.deviation in batch.deviations:
-        kept = batch.deviations[action.deviation]
-        batch.deviations[action.deviation] = DeviationState(
-            kept.opened, kept.by, (*kept.actions, (action, by)), kept.decided, kept.decided_by
-        )
+        known = batch.deviations[action.deviation]
+        batch.deviations[action.deviation] = replace(known, actions=(*known.actions, (action, by)))
 
 
 def check_open(batch: Batch) -> None:

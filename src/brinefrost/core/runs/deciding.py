@@ -3,11 +3,13 @@
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.plans.monitored import limits_monitored
 from brinefrost.core.reasons import says
 from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.clocks import toxins_made
-from brinefrost.core.runs.events import Disposition
+from brinefrost.core.runs.events import STEP_CAUSES, Disposition
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
+from brinefrost.core.runs.off_plan import OffPlan, off_plan, steps_not_done
 from brinefrost.core.runs.parts import as_dated
 from brinefrost.core.runs.schedule import missed_checks
 from brinefrost.core.words import joined, say
@@ -60,7 +62,19 @@ def answering(batch: Batch, step: str, limit: str) -> DeviationState | None:
     nothing that came afterwards.
     """
     for known in batch.deviations.values():
-        if (known.opened.step, known.opened.limit) == (step, limit) and (not known.decided or _final(batch, known)):
+        if known.withdrawn or (known.decided and not _final(batch, known)):
+            continue
+        if known.opened.step != step:
+            continue
+        if known.opened.limit == limit or (known.opened.cause == "skipped" and batch.plan.control_of(step) is None):
+            return known  # who answers for a step that was never done answers for what nobody read there
+    return None
+
+
+def answering_step(batch: Batch, found: OffPlan) -> DeviationState | None:
+    """The deviation that answers for a step not done as planned, open or decided. Valid for every such step."""
+    for known in batch.deviations.values():
+        if (known.opened.step, known.opened.cause) == (found.step.id, found.cause) and not known.withdrawn:
             return known
     return None
 
@@ -68,15 +82,38 @@ def answering(batch: Batch, step: str, limit: str) -> DeviationState | None:
 def _final(batch: Batch, known: DeviationState) -> bool:
     """Whether a decision was made on what had come: thrown away or reworked, the step over, or the limit broken."""
     decided, span = known.decided, batch.span(known.opened.step)
+    if known.opened.cause in STEP_CAUSES:
+        return decided is not None
     if decided is None or decided.decision != "release" or (span.finished and decided.at >= span.finished):
         return decided is not None
     return broken_then(batch, known.opened.step, known.opened.limit, decided.at)
 
 
+def to_answer(batch: Batch, now: datetime) -> list[OffPlan]:
+    """Steps not done, or done far off their planned time, that nobody has taken up yet.
+
+    Valid for every batch; those still ahead are among them, since a release now would pass them over.
+    """
+    found = {(each.step.id, each.cause): each for each in (*off_plan(batch, now), *steps_not_done(batch))}
+    return [each for each in found.values() if answering_step(batch, each) is None]
+
+
+def check_forecast_over(batch: Batch, known: DeviationState, now: datetime) -> None:
+    """Refuse to release what was only forecast while its step runs and its limit can still be met: RefusedError."""
+    opened = known.opened
+    if opened.cause != "forecast" or batch.span(opened.step).finished:
+        return
+    status = broken(batch, opened.step, opened.limit, now)
+    if status is not None and status.verdict.state != "fail":
+        raise RefusedError(
+            say("runs.deciding.is_still_running_act_and_read_again", step_name=status.step_name), reason="forecast"
+        )
+
+
 def broken_then(batch: Batch, step: str, limit: str, at: datetime) -> bool:
     """Whether a limit was broken already at a time, by what was read until then."""
-    limits = (each for control in batch.plan.controls if control.step == step for each in control.limits)
-    dated = (as_dated(batch, each) for each in limits)
+    limits = limits_monitored(batch.plan, step)
+    dated = (as_dated(batch, step, each, at) for each in limits)
     found = next((each for each in dated if each.id == limit), None)
     return found is not None and verdict_of(batch, step, found, at).state == "fail"
 
@@ -86,7 +123,7 @@ def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitS
 
     Raises RefusedError where a reading can still be had, and NotFoundError where there is no such limit.
     """
-    if not any(each.id == limit for control in batch.plan.controls if control.step == step for each in control.limits):
+    if not any(each.id == limit for each in limits_monitored(batch.plan, step)):
         raise NotFoundError(say("runs.deciding.there_is_no_such_limit_on"), limit=limit)
     found = broken(batch, step, limit, now)
     if found is None:
@@ -110,10 +147,14 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
     ]
     if decision == "discard":
         return found
+    if batch.is_to_be_discarded:
+        return [*found, say("runs.deciding.a_deviation_was_decided_as_discard")]
     for control in batch.plan.controls:
         if not batch.span(control.step).finished:
             found.append(say("runs.deciding.has_not_ended", name=batch.plan.step(control.step).name))
     for status in judge(batch, now).statuses:
+        if not status.critical and not batch.span(status.step).started:
+            continue  # said once, of the step
         if status.verdict.state != "pass" and answering(batch, status.step, status.limit.id) is None:
             found.append(
                 say(
@@ -123,11 +164,22 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
                     sentence=status.verdict.sentence,
                 )
             )
+    found += [each.sentence for each in to_answer(batch, now)]
     found += [
         say("runs.deciding.missed_enter_the_reading_or_say", step_name=check.step_name, what=check.what)
         for check in missed_checks(batch, now)
     ]
     found += toxins_made(batch, now)
-    if decision == "release" and any(d.decided and d.decided.decision == "discard" for d in batch.deviations.values()):
-        found.append(say("runs.deciding.a_deviation_was_decided_as_discard"))
     return found
+
+
+def check_recall(batch: Batch, reason: str) -> None:
+    """Refuse to recall what was not released, or what is recalled already: raises RefusedError.
+
+    Reg. (EC) 178/2002, art. 19: what has left and may be unsafe is called back.
+    """
+    if batch.closed is None or batch.closed.decision != "release":
+        raise RefusedError(say("runs.deciding.only_what_was_released_is_recalled"))
+    if batch.recalled is not None:
+        raise RefusedError(say("runs.deciding.is_recalled_already"))
+    check_reason(reason, say("runs.deciding.a_recall"))

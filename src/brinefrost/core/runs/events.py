@@ -138,6 +138,16 @@ class TraceAttached(Document):
     last_at: Moment
 
 
+class TraceWithdrawn(Document):
+    """A logger file that was attached in error: it counts no more, and stays on the record with why."""
+
+    kind: Literal["trace_withdrawn"] = "trace_withdrawn"
+    trace: Id
+    step: Id
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
 class CheckAnswered(Document):
     """Why a check was missed: the reading cannot be had any more, and somebody says so."""
 
@@ -148,16 +158,29 @@ class CheckAnswered(Document):
     at: Moment
 
 
+STEP_CAUSES = frozenset({"skipped", "too_short", "too_long"})  # of a step as a whole, not of one of its limits
+
+
 class DeviationOpened(Document):
-    """A limit is broken, is forecast to be, or was never proved and cannot be any more."""
+    """A limit is broken, is forecast to be, or was never proved and cannot be any more; or a step was not done as
+    planned, and then it names no limit."""
 
     kind: Literal["deviation_opened"] = "deviation_opened"
     deviation: Id
     step: Id
-    limit: Id
-    cause: Literal["forecast", "breach", "unproved"]
+    limit: Annotated[str, Field(max_length=64)] = ""
+    cause: Literal["forecast", "breach", "unproved", "skipped", "too_short", "too_long"]
     sentence: Words
     late_by_s: float | None = None
+    at: Moment
+
+
+class DeviationWithdrawn(Document):
+    """Readings that came later show that it never was: it closes itself, and stays on the record with why."""
+
+    kind: Literal["deviation_withdrawn"] = "deviation_withdrawn"
+    deviation: Id
+    sentence: Words
     at: Moment
 
 
@@ -193,17 +216,51 @@ class BatchCountersigned(Document):
     own_work: bool = False
 
 
+class BatchRecalled(Document):
+    """What was released is called back: it and all that was made of it."""
+
+    kind: Literal["batch_recalled"] = "batch_recalled"
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
+class InstrumentDoubted(Document):
+    """A check found an instrument off by so much: what it read of this batch since its last good check is judged as if
+    it had been off by that all the time."""
+
+    kind: Literal["instrument_doubted"] = "instrument_doubted"
+    instrument: Id
+    instrument_name: str = Field(max_length=80)
+    error: float  # as found less what it ought to have shown, in the unit of what it reads
+    since: Moment
+    sentence: Words
+    at: Moment
+
+
+class DoubtAnswered(Document):
+    """Somebody decided that a closed batch stands, although an instrument that read it was found off."""
+
+    kind: Literal["doubt_answered"] = "doubt_answered"
+    reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
 BatchEvent = Annotated[
     BatchStarted
     | StepStarted
     | StepFinished
     | ReadingLogged
     | TraceAttached
+    | TraceWithdrawn
     | CheckAnswered
     | DeviationOpened
+    | DeviationWithdrawn
     | ActionRecorded
     | DeviationDecided
-    | BatchCountersigned,
+    | BatchCountersigned
+    | BatchRecalled
+    | InstrumentDoubted
+    | DoubtAnswered,
     Field(discriminator="kind"),
 ]
 EVENTS: TypeAdapter[BatchEvent] = TypeAdapter(BatchEvent, config=ConfigDict(defer_build=True))

@@ -7,14 +7,17 @@ import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.walk import context_at, last_left_s
 from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
-from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.batch import Batch, TraceState
 from brinefrost.core.runs.events import ReadingLogged
-from brinefrost.core.runs.parts import as_dated, oldest_part
+from brinefrost.core.runs.parts import as_dated, kept_before, oldest_part
 from brinefrost.core.steps import kind_of
+from brinefrost.core.steps.base import HOT
 from brinefrost.core.steps.state import Seen
+from brinefrost.core.traces import Channel
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
 
@@ -35,7 +38,7 @@ class Option(Document):
 
 
 class LimitStatus(Document):
-    """One critical limit of a batch as it stands."""
+    """One limit of a batch as it stands; ``critical`` where a decision made its step a control point."""
 
     step: str
     step_name: Words
@@ -44,6 +47,7 @@ class LimitStatus(Document):
     verdict: Verdict
     forecast: Forecast | None = None
     options: tuple[Option, ...] = ()
+    critical: bool = True
 
 
 @dataclass(frozen=True)
@@ -55,7 +59,7 @@ class Judgement:
 
 
 def judge(batch: Batch, now: datetime) -> Judgement:
-    """Judge every critical limit of a batch.
+    """Judge every limit of a batch that its plan's proof judged, critical or not.
 
     A verdict for each limit; a forecast and ways out where the kind of step can carry its readings on. Raises
     NotFoundError if a control names a step the plan does not have. Valid for any batch; where nothing was measured the
@@ -63,11 +67,18 @@ def judge(batch: Batch, now: datetime) -> Judgement:
     """
     statuses: list[LimitStatus] = []
     courses: dict[str, tuple[Quantity, Projection]] = {}
-    for control in batch.plan.controls:
-        step = batch.plan.step(control.step)
-        for limit in (as_dated(batch, each) for each in control.limits):
+    for step_id, control in monitored_steps(batch.plan).items():
+        step, critical = batch.plan.step(step_id), batch.plan.control_of(step_id) is not None
+        for limit in (as_dated(batch, step_id, each, now) for each in control.limits):
             verdict = verdict_of(batch, step.id, limit, now)
-            status = LimitStatus(step=step.id, step_name=step.name, title=limit.title, limit=limit, verdict=verdict)
+            status = LimitStatus(
+                step=step.id,
+                step_name=step.name,
+                title=limit.title,
+                limit=limit,
+                verdict=verdict,
+                critical=critical,
+            )
             span = batch.span(step.id)
             if verdict.state in OPEN and span.started and not span.finished:
                 status, course = _with_forecast(batch, status, limit, now)
@@ -87,10 +98,7 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     read = [_by_then(series, now) for series in series_of(batch, step_id, limit, now)]
     quiet_s = kind_of(step).tells_after_s(step, limit)
     telling = [_telling(series, quiet_s, _changes(batch, step_id)) for series in read]
-    found = [
-        limit.evaluate(series, max(now.timestamp(), float(series.times_s[-1]) if len(series) else 0.0))
-        for series in telling
-    ]
+    found = [_evaluated(limit, series, now) for series in telling]
     if any(verdict.state == "pass" for verdict in found):
         # readings by hand too thin to tell take nothing from a logger that tells, unless they speak against it
         found = [v for v, series in zip(found, telling, strict=True) if not _agrees(v, series)]
@@ -101,6 +109,22 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     said = say("runs.judging.read_too_early_to_tell_it", quiet=duration(quiet_s))
     over = all(series.closed for series in read)
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
+
+
+def _evaluated(limit: Limit, series: Series, now: datetime) -> Verdict:
+    """The verdict now. What is missed by silence alone, while readings may still come, is not known yet.
+
+    A deadline that passed after the last reading breaks nothing: the readings that tell may not have been entered yet.
+    """
+    last_s = float(series.times_s[-1]) if len(series) else 0.0
+    now_s = max(now.timestamp(), last_s)
+    found = limit.evaluate(series, now_s)
+    if found.state != "fail" or series.closed or not len(series) or now_s - last_s <= limit.silence_s(series):
+        return found
+    if limit.evaluate(series, last_s).state == "fail":
+        return found
+    silent = say("runs.judging.no_reading_for_so_long", silent=duration(now_s - last_s))
+    return found.model_copy(update={"state": "pending", "sentence": silent, "advice": ()})
 
 
 def _by_then(series: Series, now: datetime) -> Series:
@@ -144,14 +168,23 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     if limit.from_end_of_cooking and opened is not None:
         opened = _cooking_ended(batch, step_id, opened)
     ended = span.finished or (batch.closed.at if batch.closed else None)
+    fall = falls_on(batch, step_id, limit, now) if limit.falls_from_c is not None else None
+    if fall is not None and fall.goes_on and not batch.closed:
+        ended = None
     closed = ended is not None
     closed_s = ended.timestamp() if ended else None
     if limit.quantity == "age":
-        return [_age(batch, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
+        return [_age(batch, step_id, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
     if limit.quantity in WORKED_FROM:
         return [_lost(batch, step_id, opened, closed_s)]
     found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
     readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
+    if fall is not None:
+        readings = sorted([*readings, *fall.readings], key=lambda each: each.taken_at)
+        if fall.readings and closed_s is not None:
+            closed_s = max(closed_s, fall.readings[-1].taken_at.timestamp())
+        if opened is None and readings:
+            opened = readings[0].taken_at.timestamp()
     if readings and not (found and limit.needs_curve):
         doubt, gap_s = max(r.uncertainty for r in readings), np.inf if limit.each_by_itself else MANUAL_GAP_S
         found += [
@@ -159,6 +192,39 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
             for times, values in by_hand(readings, _warms(batch, step_id))
         ]
     return [_fallen(batch, step_id, limit, each) for each in found] or [Series.empty(opened, closed)]
+
+
+@dataclass(frozen=True)
+class FallOn:
+    """How a fall goes on in the cold steps behind it: the cores read there, and whether more of them may still tell."""
+
+    readings: tuple[ReadingLogged, ...]
+    goes_on: bool
+
+
+def falls_on(batch: Batch, step_id: str, limit: Limit, now: datetime) -> FallOn | None:
+    """What the steps behind a chill say of its fall; None while the chill runs.
+
+    Cold food goes on falling in the fridge it is put into: a core read there counts for the chill, up to the next
+    heat. Valid for limits on a fall.
+    """
+    span = batch.span(step_id)
+    steps = list(batch.plan.steps)
+    behind = steps[[step.id for step in steps].index(step_id) + 1 :]
+    begun = any(batch.span(step.id).started for step in behind)
+    if (span.started and not span.finished) or not (span.finished or begun):
+        return None
+    found: list[ReadingLogged] = []
+    open_ = False
+    for step in behind:
+        acts, here = kind_of(step).acts(step), batch.span(step.id)
+        if acts & HOT or not acts & {"cools", "keeps", "freezes", "handles"}:
+            break
+        found += [r.logged for r in batch.standing_readings(step.id) if r.logged.quantity == "core"]
+        open_ = open_ or (not here.finished and bool(acts & {"cools", "keeps", "freezes"}))
+    opened = _cooking_ended(batch, step_id, (span.started or batch.started.at).timestamp())
+    goes_on = bool(span.finished) and open_ and now.timestamp() <= opened + limit.last_mark_s
+    return FallOn(tuple(found), goes_on)
 
 
 def _fallen(batch: Batch, step_id: str, limit: Limit, series: Series) -> Series:
@@ -191,7 +257,8 @@ def by_hand(readings: list[ReadingLogged], coldest_first: bool) -> list[tuple[Ar
 
 
 def _warms(batch: Batch, step_id: str) -> bool:
-    return "heats" in kind_of(batch.plan.step(step_id)).acts
+    step = batch.plan.step(step_id)
+    return "heats" in kind_of(step).acts(step)
 
 
 def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
@@ -202,8 +269,9 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
     span = batch.span(step_id)
     opened = span.started.timestamp() if span.started else None
     traced = _trace_series(batch, step_id, quantity, opened, span.finished.timestamp() if span.finished else None)
-    if traced:
-        return max(traced, key=len)
+    if traced:  # of several channels the one that tells the worse of the food
+        worst_of = min if _warms(batch, step_id) else max
+        return worst_of(traced, key=lambda each: float(each.values[-1]) if len(each) else np.inf)
     logged = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == quantity]
     if not logged:
         return Series.empty(opened)
@@ -224,41 +292,54 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
 def _trace_series(
     batch: Batch, step_id: str, quantity: Quantity, opened: float | None, closed_s: float | None
 ) -> list[Series]:
-    found = []
-    for state in batch.traces:
-        channel = (
-            state.trace.channel(quantity)
-            if state.trace and state.attached.step == step_id and quantity != "age"
-            else None
-        )
-        if channel is None or state.trace is None:
-            continue
-        gap = max(TRACE_GAP_INTERVALS * state.trace.interval_s, 60.0)
-        times, values = np.array(channel.times_s), np.array(channel.values)
-        span = batch.span(step_id)
+    """Every channel of a quantity that loggers wrote at a step: the files of one instrument joined, each channel by
+    itself, and of several readings at one time the lowest and the highest."""
+    span, found = batch.span(step_id), list[Series]()
+    for parts in _channels(batch, step_id, quantity).values():
+        uncertainty = max(state.attached.uncertainty for state, _ in parts)
+        gap = max(60.0, *(max(TRACE_GAP_INTERVALS * s.trace.interval_s, c.stretch_s) for s, c in parts if s.trace))
+        notes = tuple(note for state, _ in parts for note in state.attached.notes)
+        times = np.concatenate([channel.times_s for _, channel in parts])
+        values = np.concatenate([np.array(channel.values) - state.error for state, channel in parts])
         keep = times >= (opened or -np.inf) - TRACE_LEAD_S
         if span.finished:
             keep &= times <= span.finished.timestamp()
-        times, values, notes = times[keep], values[keep], tuple(state.attached.notes)
-        found.append(
-            Series(
-                times,
-                values,
-                state.attached.uncertainty,
-                opened,
-                closed_s is not None,
-                gap,
-                notes=notes,
-                closed_s=closed_s,
+        times, values = times[keep], values[keep]
+        for ordered in _once(times, values) if len(times) else ():
+            found.append(
+                Series(*ordered, uncertainty, opened, closed_s is not None, gap, notes=notes, closed_s=closed_s)
             )
-        )
     return found
 
 
-def _age(batch: Batch, opened: float | None, ended: datetime | None, now: datetime) -> Series:
-    """Days since the batch began to be kept, or since its oldest part was made: known from the clock."""
+def _channels(
+    batch: Batch, step_id: str, quantity: Quantity
+) -> dict[tuple[str, str], list[tuple[TraceState, Channel]]]:
+    """The channels of a quantity at a step, by the instrument and its name for them."""
+    found: dict[tuple[str, str], list[tuple[TraceState, Channel]]] = {}
+    for state in batch.standing_traces(step_id):
+        for channel in state.trace.channels_of(quantity) if state.trace and quantity != "age" else ():
+            found.setdefault((state.attached.instrument, channel.name), []).append((state, channel))
+    return found
+
+
+def _once(times: Array, values: Array) -> list[tuple[Array, Array]]:
+    """Readings in time order; where several stand at one time, once with the lowest and once with the highest."""
+    order = np.lexsort((values, times))
+    times, values = times[order], values[order]
+    first = np.append(True, np.diff(times) > 0) if len(times) else np.zeros(0, dtype=bool)
+    if first.all():
+        return [(times, values)]
+    last = np.append(np.diff(times) > 0, True)
+    return [(times[first], values[first]), (times[last], values[last])]
+
+
+def _age(batch: Batch, step_id: str, opened: float | None, ended: datetime | None, now: datetime) -> Series:
+    """Days since the food began to be kept, in this store and those before, or since its oldest part was made: known
+    from the clock."""
     if opened is None:
         return Series.empty()
+    opened -= kept_before(batch, step_id, now) * 86400.0
     oldest = oldest_part(batch)
     if oldest is not None:
         opened = min(opened, oldest.made_at.timestamp())

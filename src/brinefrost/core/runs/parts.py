@@ -4,11 +4,14 @@ from datetime import datetime, timedelta
 
 from brinefrost.core.errors import RefusedError
 from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.plans.days import days_before, is_store, with_days_before
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import declared_allergens
+from brinefrost.core.plans.walk import default_limits
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Lot, Part, What
-from brinefrost.core.steps import kind_of
+from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.words import duration, num, say
 
 DAY_S = 86400.0
@@ -46,33 +49,71 @@ def dated_from(batch: Batch) -> datetime | None:
 def gone_by(batch: Batch) -> datetime | None:
     """When the first of it has to be used or thrown away; None where no step counts days and no part brought a date.
 
-    A step that has not begun counts from its oldest part alone. Frozen time is not taken off: the safe side.
+    A store that has not begun counts from its oldest part alone. Days of an earlier store count on; those it lay in a
+    freezer rest.
     """
     found = [part.gone_by for part in batch.started.parts if part.gone_by is not None]
     oldest = oldest_part(batch)
-    for step, days in _days_of(batch.plan):
-        began = batch.span(step).started
-        moments = [each for each in (began, oldest.made_at if oldest else None) if each is not None]
-        if moments:
-            found.append(min(moments) + timedelta(days=days))
+    for control in monitored_steps(batch.plan).values():
+        began = batch.span(control.step).started
+        for limit in (as_dated(batch, control.step, each, began or batch.started.at) for each in control.limits):
+            if not isinstance(limit, Threshold) or limit.quantity != "age":
+                continue
+            days = timedelta(days=limit.value)
+            if began is not None:
+                before = timedelta(days=kept_before(batch, control.step, began))
+                found.append(began - before + days + _frozen_after(batch, control.step))
+            if oldest is not None:
+                found.append(oldest.made_at + days)
     return min(found, default=None)
+
+
+def _frozen_after(batch: Batch, step_id: str) -> timedelta:
+    """How long it lay in a freezer after it had left a store: those days rest."""
+    order = [step.id for step in batch.plan.steps]
+    spans = [
+        batch.span(step.id)
+        for step in batch.plan.steps[order.index(step_id) + 1 :]
+        if "freezes" in kind_of(step).acts(step)
+    ]
+    return sum((s.finished - s.started for s in spans if s.started and s.finished), timedelta(0))
 
 
 def _days_of(plan: Plan) -> list[tuple[str, float]]:
     """Steps at which days are counted, and how many each allows."""
     return [
-        (control.step, limit.value)
-        for control in plan.controls
+        (step, limit.value)
+        for step, control in monitored_steps(plan).items()
         for limit in control.limits
         if isinstance(limit, Threshold) and limit.quantity == "age"
     ]
 
 
-def as_dated(batch: Batch, limit: Limit) -> Limit:
-    """A limit of days as it is for a batch with parts: no longer than the part that has to be gone first.
+def kept_before(batch: Batch, step_id: str, now: datetime) -> float:
+    """Days [d] that had run of the food when it came into a store, as its steps really ran. Valid for every step."""
+
+    def span_of(step: Step) -> tuple[float, float] | None:
+        span = batch.span(step.id)
+        return None if span.started is None else (span.started.timestamp(), (span.finished or now).timestamp())
+
+    step = batch.plan.step(step_id)
+    return days_before(batch.plan, step, span_of) if is_store(step) else 0.0
+
+
+def as_dated(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Limit:
+    """A limit of days as it is for a batch: for all the days of its food, and no longer than the part of another batch
+    that has to be gone first.
 
     Valid for every limit; others stay as they are.
     """
+    if not isinstance(limit, Threshold) or limit.quantity != "age":
+        return limit
+    step = batch.plan.step(step_id)
+    before = kept_before(batch, step_id, now)
+    return _as_parts_need(batch, with_days_before(step, limit, default_limits(batch.plan, step), before))
+
+
+def _as_parts_need(batch: Batch, limit: Limit) -> Limit:
     if not isinstance(limit, Threshold) or limit.quantity != "age":
         return limit
     oldest = oldest_part(batch)
@@ -111,7 +152,9 @@ def part_of(
     Raises RefusedError where it was thrown away, has an open deviation, has to be gone already, or is not food yet.
     """
     code, by = batch.started.code, gone_by(batch)
-    if batch.closed is not None and batch.closed.decision == "discard":
+    if batch.recalled is not None:
+        raise RefusedError(say("runs.parts.was_recalled_nothing_of_it", batch=code), part=batch_id)
+    if batch.is_to_be_discarded:
         raise RefusedError(say("runs.parts.was_thrown_away_nothing_of_it", batch=code), part=batch_id)
     if batch.open_deviations():
         raise RefusedError(say("runs.parts.has_a_deviation_nobody_decided_on", batch=code), part=batch_id)

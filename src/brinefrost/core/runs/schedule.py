@@ -1,9 +1,10 @@
 """The checks of a batch against the clock: what is due, done, late."""
 
 from bisect import bisect_left
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Literal
 
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.steps import kind_of
@@ -14,6 +15,7 @@ from brinefrost.core.working import Document
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
 GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
 DUE_AHEAD = timedelta(minutes=5)
+AT_LEAST_S = 120.0  # as near to a check as a logger's reading answers it; common practice, no source
 MOST_CHECKS = 5_000  # of one kind at one step: every minute for three days
 
 
@@ -32,10 +34,12 @@ class Check(Document):
     planned: bool  # True while the step has not begun, so the time is the plan's
     state: CheckState
     reading: str | None = None
+    file: str | None = None  # the logger file that read it all the time, by its id
     answer: Words | None = None  # why it was missed
     answered_by: str | None = None
     expected_low_c: float
     expected_high_c: float
+    critical: bool = True
 
 
 class Block(Document):
@@ -90,7 +94,7 @@ def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> 
     """
     blocks = {block.step: block for block in (blocks_of(batch, now) if known is None else known)}
     found: list[Check] = []
-    for control in batch.plan.controls:
+    for control in monitored_steps(batch.plan).values():
         block = blocks[control.step]
         for monitoring in control.monitoring:
             found += _checks(batch, block, monitoring, now)
@@ -107,15 +111,17 @@ def _answered(batch: Batch, check: Check) -> Check:
 def missed_checks(batch: Batch, now: datetime) -> list[Check]:
     """The checks of critical steps that nobody made and nobody has answered for.
 
-    Valid for batches whose steps have ended.
+    Valid for batches whose steps have ended. At other steps the limit itself decides: not measured where nobody read.
     """
-    return [check for check in checks_of(batch, now) if check.state == "missed" and check.answer is None]
+    missed = [check for check in checks_of(batch, now) if check.state == "missed" and check.critical]
+    return [check for check in missed if check.answer is None]
 
 
 def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -> list[Check]:
     times = _times(block, monitoring)
     readings = [r for r in batch.standing_readings(block.step) if r.logged.quantity == monitoring.quantity]
     taken = _matched(times, readings) if block.started else {}
+    files = _covered(batch, block.step, monitoring.quantity, times) if block.started else {}
     over = block.finished or batch.closed is not None
     return [
         Check(
@@ -130,12 +136,14 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -
             due_at=time,
             planned=not block.started,
             reading=taken.get(i),
-            state=_state(time, taken.get(i), block, over, now),
+            file=files.get(i),
+            state=_state(time, taken.get(i) or files.get(i), block, over, now),
             expected_low_c=monitoring.expected_low_c,
             expected_high_c=monitoring.expected_high_c,
+            critical=block.critical,
         )
         for i, time in enumerate(times)
-        if not (over and time > block.ends + GRACE and i not in taken)
+        if not (over and time > block.ends + GRACE and i not in taken and i not in files)
     ]
 
 
@@ -163,6 +171,24 @@ def _matched(times: list[datetime], readings: list[ReadingState]) -> dict[int, s
         near = range(max(after - 1, 0), min(after + 1, len(times)))
         taken.setdefault(min(near, key=lambda i: abs(times[i] - reading.logged.taken_at)), reading.logged.reading)
     return taken
+
+
+def _covered(batch: Batch, step: str, quantity: ReadingQuantity, times: list[datetime]) -> dict[int, str]:
+    """The checks that a logger file answers: it read that quantity then, and nobody has to read it again.
+
+    A continuous record is a record of each of its moments: FDA Food Code 2022, 3-501.16 and 3-501.17, ask for one.
+    """
+    found: dict[int, str] = {}
+    for state in batch.standing_traces(step):
+        for channel in state.trace.channels_of(quantity) if state.trace else ():
+            reach = timedelta(seconds=max(AT_LEAST_S, 3 * (state.trace.interval_s if state.trace else 0.0)))
+            read = [datetime.fromtimestamp(each, tz=UTC) for each in channel.times_s]
+            for i, time in enumerate(times):
+                at = bisect_left(read, time)
+                near = read[max(at - 1, 0) : at + 1]
+                if any(abs(each - time) <= reach for each in near):
+                    found.setdefault(i, state.attached.trace)
+    return found
 
 
 def _state(time: datetime, reading: str | None, block: Block, over: bool, now: datetime) -> CheckState:

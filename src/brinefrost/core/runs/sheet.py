@@ -7,11 +7,12 @@ import numpy as np
 from brinefrost.core.limits.forecast import SOON_S
 from brinefrost.core.plans.balance import way_of
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import journey
+from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.sheet import room_of, share_of, sheet_of, thinned
 from brinefrost.core.plans.sheet_parts import (
     Sheet,
+    SheetCell,
     SheetCheck,
     SheetColumn,
     SheetCurve,
@@ -27,7 +28,7 @@ from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.clocks import brought_by
 from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
-from brinefrost.core.runs.legs import CURVE, measured_leg
+from brinefrost.core.runs.legs import CURVE, measured_legs
 from brinefrost.core.runs.schedule import Check, checks_of
 from brinefrost.core.words import duration, say
 
@@ -53,16 +54,24 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
         checks.setdefault(check.step, []).append(check)
     rows = planned.rows
     clocks: dict[str, list[float]] = {}
+    legs: list[Leg] = []
     if not provable(plan):
         context, done = walked(plan)
-        legs = [measured_leg(batch, leg, now, judgement) for leg in journey(plan, context, done)]
+        legs = measured_legs(batch, journey(plan, context, done), now, judgement)
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
         rows, clocks = rows_of(plan, way_of(legs) if legs else None, done, stands, brought_by(batch))
         rows = tuple(_only_measured(batch, row) for row in rows)
     _, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
         _column(
-            batch, column, statuses.get(column.step, []), checks.get(column.step, []), judgement, now, float(run[i])
+            batch,
+            column,
+            statuses.get(column.step, []),
+            checks.get(column.step, []),
+            judgement,
+            now,
+            float(run[i]),
+            legs[i] if legs else None,
         )
         for i, column in enumerate(planned.columns)
     )
@@ -75,14 +84,27 @@ def _planned(plan: Plan) -> Sheet:
 
 
 def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
-    """No kill is told of a step that ran and was not measured: its number is the plan's, and says so."""
-    cells = tuple(
-        cell.model_copy(update={"act": "lives", "said": say("runs.sheet.not_measured"), "amount": ""})
-        if cell.act == "killed" and batch.span(cell.step).started and len(readings_of(batch, cell.step, "core")) < CURVE
-        else cell
-        for cell in row.cells
-    )
-    return row if cells == row.cells else row.model_copy(update={"cells": cells, "balance": ""})
+    """No kill is told of a step that was not measured: of one that ran or was passed over it says so, of one ahead that
+    it is planned."""
+    begun = [i for i, cell in enumerate(row.cells) if batch.span(cell.step).started]
+    over = len(row.cells) if batch.closed else max(begun, default=-1)
+    cells = tuple(_told_cell(batch, cell, i < over) for i, cell in enumerate(row.cells))
+    if cells == row.cells:
+        return row
+    ahead = all(new == old or new.planned for new, old in zip(cells, row.cells, strict=True))
+    balance = say("runs.sheet.planned", what=row.balance) if ahead and row.balance else ""
+    return row.model_copy(update={"cells": cells, "balance": balance})
+
+
+def _told_cell(batch: Batch, cell: SheetCell, over: bool) -> SheetCell:
+    span = batch.span(cell.step)
+    if not span.started and over:
+        return cell.model_copy(update={"act": "none", "said": say("runs.sheet.not_done"), "amount": ""})
+    if not span.started and cell.act in ("killed", "held"):
+        return cell.model_copy(update={"said": say("runs.sheet.planned", what=cell.said), "planned": True})
+    if cell.act == "killed" and len(readings_of(batch, cell.step, "core")) < CURVE:
+        return cell.model_copy(update={"act": "lives", "said": say("runs.sheet.not_measured"), "amount": ""})
+    return cell
 
 
 def _standing(batch: Batch, statuses: list[LimitStatus]) -> Standing:
@@ -107,6 +129,7 @@ def _column(
     judgement: Judgement,
     now: datetime,
     exposed: float,
+    leg: Leg | None,
 ) -> SheetColumn:
     span = batch.span(column.step)
     state = "done" if span.finished else "running" if span.started else "waiting"
@@ -119,7 +142,7 @@ def _column(
             "length_s": length,
             "state": state,
             "standing": _standing(batch, statuses),
-            "curves": tuple(_curves(batch, column, judgement, length)),
+            "curves": tuple(_curves(batch, column, judgement, length, leg)),
             "exposed": round(exposed, 4),
             "limits": tuple(_limit(batch, status, column) for status in statuses) if statuses else column.limits,
             "checks": tuple(_check(batch, check) for check in checks) or column.checks,
@@ -127,10 +150,12 @@ def _column(
     )
 
 
-def _curves(batch: Batch, column: SheetColumn, judgement: Judgement, length_s: float) -> list[SheetCurve]:
+def _curves(
+    batch: Batch, column: SheetColumn, judgement: Judgement, length_s: float, leg: Leg | None
+) -> list[SheetCurve]:
     began = batch.span(column.step).started
     if began is None:
-        return list(column.curves)
+        return [_as_it_comes(curve, leg) for curve in column.curves]
     found: list[SheetCurve] = []
     for quantity in SHOWN:
         series = readings_of(batch, column.step, quantity)
@@ -141,9 +166,16 @@ def _curves(batch: Batch, column: SheetColumn, judgement: Judgement, length_s: f
         found += _before(column, quantity, float(times[0]), length_s)
         found.append(thinned(quantity, times, series.values, "measured"))
         found += _ahead(
-            column, judgement, quantity, began.timestamp(), float(times[-1]), float(series.values[-1]), length_s
+            column, judgement, quantity, began.timestamp(), float(times[-1]), float(series.values[-1]), length_s, leg
         )
     return found
+
+
+def _as_it_comes(curve: SheetCurve, leg: Leg | None) -> SheetCurve:
+    """A step ahead as it will go by what was read so far, where that is another way than the plan's."""
+    if leg is None or curve.quantity != "core" or not len(leg.core_c):
+        return curve
+    return thinned("core", leg.times_s, leg.core_c, curve.basis)
 
 
 def _before(column: SheetColumn, quantity: Quantity, first_s: float, length_s: float) -> list[SheetCurve]:
@@ -163,8 +195,9 @@ def _ahead(
     last_s: float,
     last: float,
     length_s: float,
+    leg: Leg | None,
 ) -> list[SheetCurve]:
-    """From the last reading on: where the kind carries it, else as planned."""
+    """From the last reading on: where the kind carries it; else the plan's way, moved to what was read."""
     if last_s >= length_s - 1.0:
         return []
     course = judgement.courses.get(column.step)
@@ -173,12 +206,14 @@ def _ahead(
         keep = times <= length_s
         if np.any(keep):
             return [thinned(quantity, times[keep], course[1].expected[keep], "expected")]
+    at = np.linspace(last_s, length_s, 30)
+    if quantity == "core" and leg is not None and len(leg.core_c):
+        return [thinned(quantity, at, np.interp(at, leg.times_s, leg.core_c), "computed")]
     plan = next((curve for curve in column.curves if curve.quantity == quantity), None)
     if plan is None:
         return []
-    at = np.linspace(last_s, length_s, 30)
     values = np.interp(at, plan.times_s, plan.values)
-    values[0] = last
+    values = values + (last - values[0])
     return [thinned(quantity, at, values, "computed")]
 
 
@@ -193,6 +228,9 @@ def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit
         soon = ahead.left_s < SOON_S
         room = say("runs.sheet.read_it_now") if soon else say("runs.sheet.there_in", left=duration(ahead.left_s))
     sentence = ahead.sentence if ahead else status.verdict.sentence
+    planned = status.verdict.state in ("pending", "not_measured") and batch.is_ahead(status.step)
+    if planned and before and before.room:
+        room = say("runs.sheet.planned", what=before.room)
     return SheetLimit(
         id=status.limit.id,
         title=status.title,
@@ -202,6 +240,7 @@ def _limit(batch: Batch, status: LimitStatus, column: SheetColumn) -> SheetLimit
         share=share_of(status.verdict),
         marks=before.marks if before else (),
         quantity=status.limit.quantity,
+        planned=planned,
     )
 
 
@@ -213,7 +252,7 @@ def _check(batch: Batch, check: Check) -> SheetCheck:
         offsets_s=(),
         every_s=None,
         who=check.who,
-        critical=True,
+        critical=check.critical,
         state=check.state,
         value=reading_said(check.quantity, reading.logged.value) if reading else "",
     )

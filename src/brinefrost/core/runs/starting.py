@@ -157,7 +157,7 @@ def _time_for(plan: Plan, step: Step) -> float | None:
     """A longer time for a step: what its heat needs, or a little more where it only has to get there [s]."""
     now = _lasts_s(step)
     kind, context = kind_of(step), context_at(plan, step)
-    if now is None or not kind.acts_of(step) & {"heats", "cools"}:
+    if now is None or not kind.acts(step) & {"heats", "cools"}:
         return None
     limits = [judged.limit for judged in judge_step(plan, step, walked(plan)[1]) if judged.verdict.state != "pass"]
     if any(not isinstance(limit, Lethality | Hold) for limit in limits):

@@ -77,7 +77,7 @@ KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _M
 def words_of(step: StepBase) -> frozenset[str]:
     """What a step goes by in the catalogue of hazards: its kind, what it does, and that it cooks where it does."""
     kind = kind_of(step)
-    does = kind.acts_of(step)
+    does = kind.acts(step)
     cooks = {"cooks"} if "heats" in does and "reheats" not in does else set()
     return frozenset({kind.key, *does, *cooks})
 

@@ -41,6 +41,7 @@ Act = Literal[
     "smokes",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
+CHANGING: frozenset[Act] = frozenset({"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"})
 COLD: frozenset[Act] = frozenset({"cools", "freezes"})  # what has brought it down
 Guests = Literal["general", "higher_risk"]
 
@@ -158,21 +159,27 @@ class StepKind(Generic[S]):
 
     settings: type[S]
     blank: ClassVar[dict[str, Any]] = {}  # what a new one begins with, beside the settings' own defaults
-    acts: ClassVar[frozenset[Act]] = frozenset()
     takes: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
     carried_by: ClassVar[tuple[Quantity, ...]] = ()  # what its course is carried on by, beside a limit's own readings
     sets: ClassVar[Mapping[Quantity, str]] = {}  # the setting by which a plan itself sets a quantity
     endless: ClassVar[bool] = False  # it runs until somebody ends it, however long the plan says
 
-    def acts_of(self, step: S) -> frozenset[Act]:
-        """What this step does; mostly what its kind does."""
-        return self.acts
+    def acts(self, step: S) -> frozenset[Act]:
+        """What this step does to the food, by its own settings; the one answer to that question.
+
+        Each kind says it; a kind that says nothing does nothing.
+        """
+        return frozenset()
+
+    def changes(self, step: S) -> bool:
+        """Whether a proof has something to work out at it; what is declared alone is not worked out."""
+        acts = self.acts(step)
+        return bool(acts & CHANGING) and not ("reheats" in acts and self.brings_to_c(step) is not None)
 
     @property
-    def changes(self) -> bool:
-        """Whether a proof has something to work out at it; what is declared alone is not worked out."""
-        changing = {"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"}
-        return bool(self.acts & changing) and "reheats" not in self.acts
+    def has_own_length(self) -> bool:
+        """Whether a plan says how long it takes; else it is done when it is done."""
+        return type(self).length_s is not StepKind.length_s
 
     @property
     def key(self) -> str:

@@ -18,6 +18,7 @@ from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.asks import MOST_LOAD_KG, asked_heat
 from brinefrost.core.steps.base import (
+    Act,
     Asked,
     Chance,
     Context,
@@ -99,8 +100,11 @@ class BathCookKind(StepKind[BathCook]):
     settings = BathCook
     sets = {"bath": "bath_c"}
     blank = {"thickness_m": 0.03, "start_c": 4, "bath_c": 65, "duration_s": 7200}
-    acts = frozenset({"heats"})
     takes = "core"
+
+    def acts(self, step: BathCook) -> frozenset[Act]:
+        """It heats."""
+        return frozenset({"heats"})
 
     def length_s(self, step: BathCook) -> float:
         """As long as it cooks."""
@@ -128,6 +132,10 @@ class BathCookKind(StepKind[BathCook]):
         water = Reservoir(step.water_kg, step.bath_c, step.bath_c, step.heater_w)
         kg, density, h = context.food_kg, thermal.density_kg_m3, context.h("bath")
         return [lambda mean: immerse(body, kg, density, mean, h, water, step.duration_s, step_s=STEP_S)]
+
+    def around_c(self, step: BathCook) -> float:
+        """The water."""
+        return step.bath_c
 
     def medium(self, step: BathCook) -> MediumKey:
         """Water."""

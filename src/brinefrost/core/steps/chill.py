@@ -14,7 +14,7 @@ from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.base import Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_C, ROOM_H, ends_cold, laid_hot, read_by_the_lead, watch_core
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.spread import chilled
@@ -42,8 +42,11 @@ class ChillKind(StepKind[Chill]):
     """Judged by the core's fall through the growth zone."""
 
     settings = Chill
-    acts = frozenset({"cools"})
     takes = "core"
+
+    def acts(self, step: Chill) -> frozenset[Act]:
+        """It chills."""
+        return frozenset({"cools"})
 
     def length_s(self, step: Chill) -> float:
         """The wait and the chill."""

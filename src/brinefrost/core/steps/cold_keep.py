@@ -10,6 +10,7 @@ from brinefrost.core.limits import Composition, Cooling, Limit, Series, Threshol
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import (
+    Act,
     Context,
     ControlParts,
     Finding,
@@ -41,9 +42,12 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     settings = ColdKeep
     sets = {"air": "max_c", "age": "days"}
-    acts = frozenset({"keeps"})
     takes = "air"
     endless = True
+
+    def acts(self, step: ColdKeep) -> frozenset[Act]:
+        """It stores."""
+        return frozenset({"keeps"})
 
     def length_s(self, step: ColdKeep) -> float:
         """Its days."""
@@ -146,7 +150,7 @@ def _days(step: ColdKeep, context: Context) -> Threshold:
 
 def _by_acid(step: ColdKeep, context: Context) -> bool:
     """Whether vegetables that a step soured are to be kept for longer than a rule set lets what is kept by cold."""
-    plain = not context.tags & {*ANIMALS, "dairy"} and context.guests == "general"
+    plain = not context.tags & {*ANIMALS, "dairy"}
     return plain and "sour" in context.tags and step.days > _own_days(context).value
 
 

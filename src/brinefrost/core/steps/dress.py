@@ -32,12 +32,11 @@ class DressKind(StepKind[Dress]):
 
     settings = Dress
     sets = {"core": "kept_c"}
-    acts = frozenset({"acidifies"})
     takes = "ph"
 
-    def acts_of(self, step: Dress) -> frozenset[Act]:
+    def acts(self, step: Dress) -> frozenset[Act]:
         """What is poured over does not sour the middle."""
-        return frozenset({"handles"}) if step.way == "poured" else self.acts
+        return frozenset({"handles"}) if step.way == "poured" else frozenset({"acidifies"})
 
     def makes(self, step: Dress) -> frozenset[str]:
         """Sour, where it goes all through."""

@@ -11,7 +11,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Asked, Context, ControlParts, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
 from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Seen, Walk
 from brinefrost.core.words import num, percent, say
@@ -54,9 +54,12 @@ class DryKind(StepKind[Dry]):
 
     settings = Dry
     sets = {"air": "surroundings_c"}
-    acts = frozenset({"dries", "keeps"})
     takes = "air"
     carried_by = ("loss",)
+
+    def acts(self, step: Dry) -> frozenset[Act]:
+        """It dries, and stores meanwhile."""
+        return frozenset({"dries", "keeps"})
 
     def length_s(self, step: Dry) -> float:
         """Its days."""

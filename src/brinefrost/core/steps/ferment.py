@@ -9,7 +9,7 @@ from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, Reached
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H, holds, read_by_the_lead, watch_air, watch_ph
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.trend import approach, level, since_opened
@@ -37,8 +37,11 @@ class FermentKind(StepKind[Ferment]):
     """Judged by its pH, and by when it got there: what comes of the plan is the kitchen's own experience."""
 
     settings = Ferment
-    acts = frozenset({"acidifies"})
     takes = "ph"
+
+    def acts(self, step: Ferment) -> frozenset[Act]:
+        """It makes the food sour."""
+        return frozenset({"acidifies"})
 
     def length_s(self, step: Ferment) -> float:
         """Its days."""

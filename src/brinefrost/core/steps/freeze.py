@@ -10,7 +10,7 @@ from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, MEAT, pham_s
 from brinefrost.core.rules import rule_set, target
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, Seen, Walk
 from brinefrost.core.steps.trend import approach, since_opened
@@ -35,8 +35,11 @@ class FreezeKind(StepKind[Freeze]):
 
     settings = Freeze
     sets = {"age": "days"}
-    acts = frozenset({"freezes", "keeps"})
     takes = "core"
+
+    def acts(self, step: Freeze) -> frozenset[Act]:
+        """It freezes and stores frozen."""
+        return frozenset({"freezes", "keeps"})
 
     def length_s(self, step: Freeze) -> float:
         """Its days."""

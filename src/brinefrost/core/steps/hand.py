@@ -8,7 +8,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Series, TimeAbove
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Context, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
@@ -40,7 +40,10 @@ class HandKind(StepKind[Hand]):
     """Nothing is measured here; what hands bring is counted later, and how long it lies between cold and hot."""
 
     settings = Hand
-    acts = frozenset({"handles"})
+
+    def acts(self, step: Hand) -> frozenset[Act]:
+        """Hands touch the food."""
+        return frozenset({"handles"})
 
     def length_s(self, step: Hand) -> float:
         """As long as it takes."""

@@ -59,12 +59,11 @@ class HeatKind(StepKind[Heat]):
 
     settings = Heat
     blank = {"surroundings_c": 90, "thickness_m": 0.04, "duration_s": 7200}
-    acts = frozenset({"heats"})
     takes = "core"
 
-    def acts_of(self, step: Heat) -> frozenset[Act]:
+    def acts(self, step: Heat) -> frozenset[Act]:
         """What was cooked before is heated again, which is no cook."""
-        return frozenset({"heats", "reheats"}) if step.again else self.acts
+        return frozenset({"heats", "reheats"}) if step.again else frozenset({"heats"})
 
     def makes(self, step: Heat) -> frozenset[str]:
         """What lies in fat is without air."""

@@ -5,7 +5,7 @@ from typing import Literal
 
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Projection
-from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
 from brinefrost.core.steps.common import ROOM_C, WITHIN_K, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, Seen, Walk
 from brinefrost.core.steps.trend import approach, level, since_opened
@@ -28,8 +28,11 @@ class HotHoldKind(StepKind[HotHold]):
 
     settings = HotHold
     sets = {"core": "held_c"}
-    acts = frozenset({"holds"})
     takes = "core"
+
+    def acts(self, step: HotHold) -> frozenset[Act]:
+        """It keeps hot food hot."""
+        return frozenset({"holds"})
 
     def length_s(self, step: HotHold) -> float:
         """As long as it stands."""

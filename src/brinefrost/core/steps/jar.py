@@ -7,7 +7,7 @@ from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Lethality, Limit, Projection
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import read_by_the_lead, watch_core
 from brinefrost.core.steps.heat import Heat, heated_until
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
@@ -35,8 +35,11 @@ class JarHeatKind(StepKind[JarHeat]):
     """Judged by the middle of the jar. Only a scheduled process and a lid made for it let it stand on a shelf."""
 
     settings = JarHeat
-    acts = frozenset({"heats"})
     takes = "core"
+
+    def acts(self, step: JarHeat) -> frozenset[Act]:
+        """It heats."""
+        return frozenset({"heats"})
 
     def length_s(self, step: JarHeat) -> float:
         """As long as it is in the water."""

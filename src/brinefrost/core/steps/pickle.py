@@ -24,7 +24,7 @@ from brinefrost.core.limits import Composition, Limit, Projection, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.rules import target
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.state import Flow, Seen, Walk
 from brinefrost.core.words import duration, grams, num, say
 from brinefrost.core.working import Input, Source, Working
@@ -89,8 +89,11 @@ class PickleKind(StepKind[Pickle]):
 
     settings = Pickle
     blank = {"vegetable_kg": 1.0, "vinegar_kg": 1.0}
-    acts = frozenset({"acidifies"})
     takes = "ph"
+
+    def acts(self, step: Pickle) -> frozenset[Act]:
+        """It makes the food sour."""
+        return frozenset({"acidifies"})
 
     def portion_kg(self, step: Pickle) -> float:
         """All that goes into it."""

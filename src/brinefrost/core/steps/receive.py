@@ -3,7 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
 from brinefrost.core.steps.state import Flow
 from brinefrost.core.words import say, temp
 
@@ -20,7 +20,10 @@ class ReceiveKind(StepKind[Receive]):
 
     settings = Receive
     sets = {"core": "max_c"}
-    acts = frozenset({"receives"})
+
+    def acts(self, step: Receive) -> frozenset[Act]:
+        """Goods come in."""
+        return frozenset({"receives"})
 
     def topics(self, step: Receive, context: Context) -> tuple[str, ...]:
         """How warm goods may come in."""

@@ -4,7 +4,7 @@ from typing import Literal
 
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.state import Flow
 from brinefrost.core.words import say
 
@@ -20,8 +20,11 @@ class ReheatKind(StepKind[Reheat]):
     """Judged by the core it is brought to."""
 
     settings = Reheat
-    acts = frozenset({"heats", "reheats"})
     takes = "core"
+
+    def acts(self, step: Reheat) -> frozenset[Act]:
+        """It heats again what was cooked before."""
+        return frozenset({"heats", "reheats"})
 
     def topics(self, step: Reheat, context: Context) -> tuple[str, ...]:
         """How hot, and how quickly."""

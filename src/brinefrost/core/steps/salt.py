@@ -12,8 +12,8 @@ from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air
+from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
@@ -42,8 +42,11 @@ class SaltKind(StepKind[Salt]):
     settings = Salt
     sets = {"core": "kept_c"}
     blank = {"thickness_m": 0.04, "duration_s": 18 * 3600}
-    acts = frozenset({"salts", "keeps"})
     takes = "air"
+
+    def acts(self, step: Salt) -> frozenset[Act]:
+        """It salts, in the cold."""
+        return frozenset({"salts", "keeps"})
 
     def length_s(self, step: Salt) -> float:
         """As long as it lies."""
@@ -91,7 +94,7 @@ class SaltKind(StepKind[Salt]):
         """Cold throughout."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(watch_air(-2, step.kept_c + 1, 43200.0),),
+            monitoring=(watch_core(-2, step.kept_c + 2, (0.0,)), watch_air(-2, step.kept_c + 1, 43200.0)),
             corrective_actions=colder_or_discard(),
             verification=read_by_the_lead(),
         )

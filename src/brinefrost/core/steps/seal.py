@@ -3,7 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.steps.base import Finding, StepBase, StepKind
+from brinefrost.core.steps.base import Act, Finding, StepBase, StepKind
 from brinefrost.core.steps.state import Flow
 from brinefrost.core.words import say
 
@@ -22,7 +22,10 @@ class SealKind(StepKind[Seal]):
 
     settings = Seal
     blank = {"pack_mass_kg": 1.0}
-    acts = frozenset({"seals"})
+
+    def acts(self, step: Seal) -> frozenset[Act]:
+        """It is sealed."""
+        return frozenset({"seals"})
 
     def portion_kg(self, step: Seal) -> float:
         """One bag."""

@@ -11,7 +11,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Finding, Monitoring, StepBase, StepKind, for_guests
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind, for_guests
 from brinefrost.core.steps.common import ROOM_H, read_by_the_lead
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import num, say
@@ -31,8 +31,11 @@ class ShelfKind(StepKind[Shelf]):
     """Judged by its lids, its looks and its days. What is not made for a shelf does not belong there."""
 
     settings = Shelf
-    acts = frozenset({"keeps"})
     endless = True
+
+    def acts(self, step: Shelf) -> frozenset[Act]:
+        """It stores."""
+        return frozenset({"keeps"})
 
     def length_s(self, step: Shelf) -> float:
         """Its days."""

@@ -5,6 +5,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
+from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage
@@ -13,6 +14,7 @@ from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import (
+    Act,
     Asked,
     Chance,
     Context,
@@ -50,8 +52,11 @@ class SlurryChillKind(StepKind[SlurryChill]):
     """Judged by the core's fall through the growth zone."""
 
     settings = SlurryChill
-    acts = frozenset({"cools"})
     takes = "core"
+
+    def acts(self, step: SlurryChill) -> frozenset[Act]:
+        """It chills."""
+        return frozenset({"cools"})
 
     def length_s(self, step: SlurryChill) -> float:
         """What is usual."""
@@ -81,6 +86,14 @@ class SlurryChillKind(StepKind[SlurryChill]):
     def follows_core(self, step: SlurryChill, limit: Limit) -> bool:
         """Everything."""
         return True
+
+    def medium(self, step: SlurryChill) -> MediumKey:
+        """Ice and water."""
+        return "slurry"
+
+    def around_c(self, step: SlurryChill) -> float:
+        """Ice and water, stirred."""
+        return SLURRY_C
 
     def lays(self, step: SlurryChill, flow: Flow) -> list[Finding]:
         """It chills what was hot."""

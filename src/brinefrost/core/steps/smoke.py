@@ -7,7 +7,7 @@ from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
 from brinefrost.core.steps.hand import in_hands, lying
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
@@ -29,8 +29,11 @@ class SmokeKind(StepKind[Smoke]):
 
     settings = Smoke
     sets = {"air": "surroundings_c"}
-    acts = frozenset({"keeps", "smokes"})
     takes = "air"
+
+    def acts(self, step: Smoke) -> frozenset[Act]:
+        """It smokes, and stores meanwhile."""
+        return frozenset({"keeps", "smokes"})
 
     def length_s(self, step: Smoke) -> float:
         """As long as it hangs."""

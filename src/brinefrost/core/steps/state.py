@@ -26,6 +26,7 @@ class Walk:
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
     out_s: dict[str, float] = field(default_factory=dict)  # step: when the food last left heat or cold before it [s]
     now_s: float = 0.0
+    days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
     course: HeatCourse | None = None  # the way of the pieces it is in now

@@ -9,17 +9,12 @@ import numpy as np
 from brinefrost.core.quantities import ChannelQuantity
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.traces.model import Assumption, Channel, TraceOptions
+from brinefrost.core.traces.names import quantities_named
 from brinefrost.core.traces.spikes import lone_spikes
+from brinefrost.core.traces.thinning import thinned
 from brinefrost.core.words import num, say, temp
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?$")
-_WORDS: tuple[tuple[str, ChannelQuantity], ...] = (
-    (r"core|kern|centre|center|probe|food|meat|product", "core"),
-    (r"bath|water|oven|fat", "bath"),
-    (r"air|fridge|walk|chamber|ambient|room", "air"),
-    (r"^ph\b|_ph\b|\bph$", "ph"),
-    (r"salt", "salt"),
-)
 LONG_GAP = 3.0  # a silence of more than three intervals is a gap; common practice, no source
 
 
@@ -47,12 +42,14 @@ def channels_from_rows(
     practice, no source.
     """
     found = Columns([], [], [], _interval([time for time in times_s if time is not None]))
+    header = _apart(header)
     for column, name in enumerate(header):
         if column in time_columns:
             continue
         cells = [row[column] for row in rows]
         numeric = [bool(_NUMBER.match(cell)) for cell in cells]
-        if sum(numeric) < 2 or sum(numeric) < 0.5 * len(cells) or _is_counter(name, cells):
+        filled = sum(bool(cell) for cell in cells)
+        if sum(numeric) < 2 or sum(numeric) < 0.5 * filled or _is_counter(name, cells):
             continue
         _read_column(name, cells, numeric, times_s, options, found)
     if any("," in row[i] for row in rows[:20] for i in range(len(header)) if i not in time_columns):
@@ -81,14 +78,13 @@ def _read_column(
     if words:
         lost = sum(1 for cell, good in zip(cells, numeric, strict=True) if not good and cell)
         found.notes.append(say("traces.channels.left_out", name=name, count=lost, words=words[0][:20]))
-    single = [pair for i, pair in enumerate(pairs) if i == 0 or pair[0] > pairs[i - 1][0]]
-    if len(single) < len(pairs):
-        found.notes.append(say("traces.channels.at_one_time", name=name, count=len(pairs) - len(single)))
-    pairs = single
+    doubled = len(pairs) - len({time for time, _ in pairs})
+    if doubled:
+        found.notes.append(say("traces.channels.at_one_time", name=name, count=doubled))
     if unit == "°F":
         pairs = [(time, to_inside(value, "°F")) for time, value in pairs]
     inside = "°C" if unit == "°F" else unit
-    if inside == "°C":
+    if inside == "°C" and not doubled:
         pairs = _without_spikes(name, pairs, found)
     if not pairs:
         found.notes.append(say("traces.channels.no_reading_with_a_readable_time", name=name))
@@ -96,15 +92,28 @@ def _read_column(
     _name_gaps(name, [time for time, _ in pairs], found)
     quantity = options.quantities.get(name) or _quantity(name)
     found.assumptions.append(said)
+    times, values, stretch_s = thinned(np.array([time for time, _ in pairs]), np.array([value for _, value in pairs]))
+    if stretch_s:
+        found.notes.append(say("traces.channels.thinned", name=name, count=len(pairs), kept=len(times)))
     found.channels.append(
         Channel(
             name=name,
             quantity=quantity,
             unit=inside,
-            times_s=tuple(time + options.shift_s for time, _ in pairs),
-            values=tuple(round(value, 4) for _, value in pairs),
+            times_s=tuple((times + options.shift_s).tolist()),
+            values=tuple(round(value, 4) for value in values.tolist()),
+            stretch_s=stretch_s,
         )
     )
+
+
+def _apart(header: list[str]) -> list[str]:
+    """The names of the columns, with a number where several have the same one: each can be told apart."""
+    seen, found = dict[str, int](), list[str]()
+    for name in header:
+        seen[name] = seen.get(name, 0) + 1
+        found.append(name if seen[name] == 1 or not name else f"{name} ({seen[name]})")
+    return found
 
 
 def _interval(times_s: list[float]) -> float:
@@ -143,8 +152,8 @@ def _unit(name: str, options: TraceOptions) -> tuple[str, Assumption]:
 
 
 def _quantity(name: str) -> ChannelQuantity:
-    low = re.sub(r"[\[\](){}]", " ", name.lower()).strip()
-    return next((quantity for pattern, quantity in _WORDS if re.search(pattern, low)), "unknown")
+    named = quantities_named(name)
+    return named[0] if len(named) == 1 else "unknown"
 
 
 def _without_spikes(name: str, pairs: list[tuple[float, float]], found: Columns) -> list[tuple[float, float]]:

@@ -36,7 +36,16 @@ class Channel(Document):
     quantity: ChannelQuantity
     unit: str
     times_s: tuple[float, ...]  # seconds since 1970-01-01 UTC
-    values: tuple[float, ...]
+    values: tuple[float, ...]  # where two stand at one time, the worse of them counts
+    stretch_s: float = 0.0  # how far apart they can lie because a long log was thinned [s]
+
+    def once(self, highest: bool) -> tuple[tuple[float, ...], tuple[float, ...]]:
+        """Times [s] that rise and values: of several at one time the highest, or the lowest. Valid for all."""
+        best: dict[float, float] = {}
+        for time, value in zip(self.times_s, self.values, strict=True):
+            worse = time not in best or (value > best[time] if highest else value < best[time])
+            best[time] = value if worse else best[time]
+        return tuple(best), tuple(best.values())
 
 
 class Trace(Document):
@@ -48,7 +57,12 @@ class Trace(Document):
     interval_s: float
     first_s: float
     last_s: float
+    questions: tuple[Words, ...] = ()  # what the file itself leaves in doubt, to be answered before it is attached
+
+    def channels_of(self, quantity: str) -> tuple[Channel, ...]:
+        """Every channel of a quantity, in the order of the file."""
+        return tuple(channel for channel in self.channels if channel.quantity == quantity)
 
     def channel(self, quantity: str) -> Channel | None:
         """The first channel of a quantity."""
-        return next((channel for channel in self.channels if channel.quantity == quantity), None)
+        return next(iter(self.channels_of(quantity)), None)

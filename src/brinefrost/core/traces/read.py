@@ -3,6 +3,7 @@
 from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.channels import channels_from_rows
 from brinefrost.core.traces.model import Trace, TraceOptions
+from brinefrost.core.traces.sensors import split_by_sensor
 from brinefrost.core.traces.stamps import stamps_from_rows
 from brinefrost.core.traces.table import table_from_bytes
 from brinefrost.core.words import num, say
@@ -31,7 +32,10 @@ def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
     unread = sum(time is None for time in stamps.times_s)
     if len(stamps.times_s) - unread < 2:
         raise UnreadableFileError(say("traces.read.the_dates_in_the_file_cannot"))
-    columns = channels_from_rows(table.header, table.rows, stamps.times_s, stamps.columns, options)
+    header, rows = split_by_sensor(table.header, table.rows, stamps.columns)
+    split = rows is not table.rows
+    times_in = set(range(len(stamps.columns))) if split else stamps.columns
+    columns = channels_from_rows(header, rows, stamps.times_s, times_in, options)
     if not columns.channels:
         raise UnreadableFileError(say("traces.read.the_file_has_times_but_no"))
     times = [time for channel in columns.channels for time in (channel.times_s[0], channel.times_s[-1])]
@@ -45,4 +49,5 @@ def read_trace(data: bytes, options: TraceOptions, site_zone: str) -> Trace:
         interval_s=columns.interval_s,
         first_s=min(times),
         last_s=max(times),
+        questions=tuple(stamps.questions),
     )

@@ -2,13 +2,14 @@
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from itertools import pairwise
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from brinefrost.core.errors import UnreadableFileError
 from brinefrost.core.traces.model import Assumption, DateOrder, TraceOptions
+from brinefrost.core.words import moment as moment_said
 from brinefrost.core.words import say
 
 _ISO = re.compile(r"\d{4}-\d\d-\d\d[T ]\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:?\d\d)?$")
@@ -26,6 +27,7 @@ class Stamps:
     columns: set[int]
     assumptions: list[Assumption]
     notes: list[str]
+    questions: list[str] = field(default_factory=list)
 
 
 def stamps_from_rows(rows: list[list[str]], options: TraceOptions, site_zone: str) -> Stamps:
@@ -77,7 +79,7 @@ def _iso(rows: list[list[str]], column: int, options: TraceOptions, site_zone: s
     times, notes = _in_zone(moments, zone)
     bare = any(moment is not None and moment.tzinfo is None for moment in moments)
     dates = Assumption(about="dates", sentence=say("traces.stamps.dates_are_year_month_day"), certain=True)
-    return Stamps(times, {column}, [dates, said] if bare else [dates], notes)
+    return Stamps(times, {column}, [dates, said] if bare else [dates], notes, _impossible(moments, zone))
 
 
 def _from_iso(cell: str) -> datetime | None:
@@ -93,7 +95,7 @@ def _local(pairs: list[tuple[str, str]], columns: set[int], options: TraceOption
     order, dates = _date_order([pair[0] for pair in pairs], options)
     moments = [_moment(date, time, order) for date, time in pairs]
     times, notes = _in_zone(moments, zone)
-    return Stamps(times, columns, [dates, said], notes)
+    return Stamps(times, columns, [dates, said], notes, _impossible(moments, zone))
 
 
 def _in_zone(moments: list[datetime | None], zone: ZoneInfo) -> tuple[list[float | None], list[str]]:
@@ -116,6 +118,23 @@ def _in_zone(moments: list[datetime | None], zone: ZoneInfo) -> tuple[list[float
         ran_back = ran_back or again
         times[i] = last = second if again else first
     return times, [say("traces.stamps.doubled", count=doubled)] if doubled and not ran_back else []
+
+
+def _impossible(moments: list[datetime | None], zone: ZoneInfo) -> list[str]:
+    """A question where clock times are among the readings that no clock of the zone showed: the night it went forward
+    leaves an hour out, so the logger's clock is in another zone, or did not change with the kitchen's."""
+    bare = [moment for moment in moments if moment is not None and moment.tzinfo is None]
+    gone = [each for each in bare if _is_left_out(each, zone)]
+    if not gone:
+        return []
+    return [
+        say("traces.stamps.no_such_time", count=len(gone), first=moment_said(gone[0], "%d %b %H:%M"), zone=zone.key)
+    ]
+
+
+def _is_left_out(moment: datetime, zone: ZoneInfo) -> bool:
+    there = moment.replace(tzinfo=zone).astimezone(UTC).astimezone(zone)
+    return there.replace(tzinfo=None) != moment
 
 
 def _date_order(dates: list[str], options: TraceOptions) -> tuple[DateOrder, Assumption]:

@@ -15,7 +15,7 @@ SEPARATORS = {
     ",": say("traces.table.commas"),
     "|": say("traces.table.bars"),
 }
-LARGEST_ROWS = 60_000
+LARGEST_ROWS = 250_000
 LARGEST_COLUMNS = 64  # more are no log of one kitchen
 _DIGIT = re.compile(r"\d")
 
@@ -110,7 +110,7 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
     """Separator, width, first row and end of the longest run of data rows of one width."""
     best: tuple[int, str, int, int, int] | None = None
     for separator in SEPARATORS:
-        counts = [line.count(separator) + 1 for line in lines]
+        counts = [_cells_in(line, separator) for line in lines]
         widths = [
             count if 1 < count <= LARGEST_COLUMNS and _DIGIT.search(line) else 0
             for count, line in zip(counts, lines, strict=True)
@@ -121,7 +121,7 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
                 continue
             width = widths[start]
             first = start
-            while first < i and not _looks_like_data(lines[first].split(separator)):
+            while first < i and not _looks_like_data(_cells(lines[first], separator)):
                 first += 1
             if width >= 2 and i - first >= 2 and (best is None or (i - first, width) > (best[0], best[2])):
                 best = (i - first, separator, width, first, i)
@@ -129,6 +129,17 @@ def _body(lines: list[str]) -> tuple[str, int, int, int]:
     if best is None:
         raise UnreadableFileError(say("traces.table.no_table_of_times_and_readings", largest_columns=LARGEST_COLUMNS))
     return best[1], best[2], best[3], best[4]
+
+
+def _cells(line: str, separator: str) -> list[str]:
+    """The cells of a line; a separator within quotation marks parts nothing (RFC 4180, 2.6)."""
+    return next(csv.reader([line], delimiter=separator), []) if '"' in line else line.split(separator)
+
+
+def _cells_in(line: str, separator: str) -> int:
+    if '"' not in line or line.count('"') % 2:
+        return line.count(separator) + 1
+    return len(_cells(line, separator))
 
 
 def _looks_like_data(cells: list[str]) -> bool:

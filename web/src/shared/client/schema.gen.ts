@@ -148,6 +148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches/{batch_id}/doubt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Doubt
+         * @description Decide that a released batch stands, although an instrument that read it was found off since.
+         */
+        post: operations["answer_doubt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/batches/{batch_id}/questions": {
         parameters: {
             query?: never;
@@ -182,6 +202,26 @@ export interface paths {
          * @description Log a reading, or correct one.
          */
         post: operations["log_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{batch_id}/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recall
+         * @description Call a released batch back; what was made of it is in trouble with it.
+         */
+        post: operations["recall"];
         delete?: never;
         options?: never;
         head?: never;
@@ -322,6 +362,26 @@ export interface paths {
          * @description Lay a logger file to a step.
          */
         post: operations["attach_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{batch_id}/traces/{trace}/withdrawal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Trace
+         * @description Take back a logger file that was attached in error; it stays on the record with why.
+         */
+        post: operations["withdraw_trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -867,7 +927,7 @@ export interface paths {
         put?: never;
         /**
          * Renew Secrets
-         * @description Give somebody a new password or PIN.
+         * @description Give somebody a new password or PIN; one's own want the password there was.
          */
         post: operations["renew_secrets"];
         delete?: never;
@@ -1685,9 +1745,19 @@ export interface components {
         };
         /**
          * Answer
-         * @description A stored answer, with the reason given for it.
+         * @description A stored answer, with the reason given for it and by whom; ``by_step`` is the later step that does it.
          */
         Answer: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * By Step
+             * @default
+             */
+            by_step: string;
             /** Question */
             question: string;
             /**
@@ -1814,6 +1884,11 @@ export interface components {
             current: string | null;
             /** Gone By */
             gone_by?: string | null;
+            /**
+             * Lots
+             * @default []
+             */
+            lots: string[];
             /** Mass Kg */
             mass_kg: number;
             /** Open Deviations */
@@ -1860,6 +1935,7 @@ export interface components {
             curves: components["schemas"]["Curve"][];
             /** Deviations */
             deviations: components["schemas"]["DeviationView"][];
+            doubt_answered: components["schemas"]["ClosedView"] | null;
             /**
              * Given
              * @default []
@@ -1867,6 +1943,8 @@ export interface components {
             given: components["schemas"]["GivenView"][];
             /** Gone By */
             gone_by: string | null;
+            /** In Doubt */
+            in_doubt: string[];
             /** Limits */
             limits: components["schemas"]["LimitStatus"][];
             /** Lots */
@@ -1898,6 +1976,7 @@ export interface components {
             plan_version: number;
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
+            recalled: components["schemas"]["ClosedView"] | null;
             /** Running */
             running: string[];
             /** Startable */
@@ -1909,6 +1988,8 @@ export interface components {
             started_at: string;
             /** Started By */
             started_by: string;
+            /** To Discard */
+            to_discard: boolean;
             /** Traces */
             traces: components["schemas"]["TraceView"][];
             /** Unproved */
@@ -2144,6 +2225,11 @@ export interface components {
          * @description What the check came to.
          */
         Calibrated: {
+            /**
+             * Batches
+             * @default []
+             */
+            batches: components["schemas"]["DoubtedBatch"][];
             /** Error */
             error: number;
             /** Expected */
@@ -2231,6 +2317,11 @@ export interface components {
             killed_by?: string | null;
             /** Name */
             name: string;
+            /**
+             * Of Raw
+             * @default false
+             */
+            of_raw: boolean;
             /** Organism */
             organism?: string | null;
             /** Reason */
@@ -2333,6 +2424,11 @@ export interface components {
              * @enum {string}
              */
             quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "unknown";
+            /**
+             * Stretch S
+             * @default 0
+             */
+            stretch_s: number;
             /** Times S */
             times_s: number[];
             /** Unit */
@@ -2350,6 +2446,11 @@ export interface components {
             /** Answered By */
             answered_by?: string | null;
             /**
+             * Critical
+             * @default true
+             */
+            critical: boolean;
+            /**
              * Due At
              * Format: date-time
              */
@@ -2358,6 +2459,8 @@ export interface components {
             expected_high_c: number;
             /** Expected Low C */
             expected_low_c: number;
+            /** File */
+            file?: string | null;
             /** How */
             how: string;
             /** Id */
@@ -3135,6 +3238,11 @@ export interface components {
             step: string;
             /** Step Name */
             step_name: string;
+            /**
+             * Withdrawn
+             * @default
+             */
+            withdrawn: string;
         };
         /**
          * Dial
@@ -3167,6 +3275,20 @@ export interface components {
             kind: "dials";
             /** Title */
             title: string;
+        };
+        /**
+         * DoubtedBatch
+         * @description A batch read with an instrument that was found off, and whether any of its limits changes by that.
+         */
+        DoubtedBatch: {
+            /** Batch Id */
+            batch_id: string;
+            /** Changes */
+            changes: boolean;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
         };
         /**
          * Dress
@@ -4122,6 +4244,11 @@ export interface components {
             kg?: number | null;
             /** Name */
             name: string;
+            /**
+             * State
+             * @default running
+             */
+            state: string;
             /**
              * What
              * @enum {string}
@@ -5134,9 +5261,14 @@ export interface components {
         };
         /**
          * LimitStatus
-         * @description One critical limit of a batch as it stands.
+         * @description One limit of a batch as it stands; ``critical`` where a decision made its step a control point.
          */
         LimitStatus: {
+            /**
+             * Critical
+             * @default true
+             */
+            critical: boolean;
             forecast?: components["schemas"]["Forecast"] | null;
             /** Limit */
             limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
@@ -5392,6 +5524,11 @@ export interface components {
          * @description A new password, a new PIN, or both.
          */
         NewSecrets: {
+            /**
+             * Current
+             * @default
+             */
+            current: string;
             /** Password */
             password?: string | null;
             /** Pin */
@@ -5812,6 +5949,11 @@ export interface components {
         PlanSummary: {
             /** Changed Since Signed */
             changed_since_signed: boolean;
+            /**
+             * Damaged
+             * @default
+             */
+            damaged: string;
             /** Gaps */
             gaps: number;
             /** Name */
@@ -6105,6 +6247,11 @@ export interface components {
              * Format: date-time
              */
             taken_at: string;
+            /**
+             * Taken By
+             * @default
+             */
+            taken_by: string;
             /** Unit */
             unit: string;
             /** Value */
@@ -6127,6 +6274,8 @@ export interface components {
             entered_late_s: number;
             /** Instrument */
             instrument: string;
+            /** Judged As */
+            judged_as?: number | null;
             /** Note */
             note: string;
             /** Quantity */
@@ -6155,6 +6304,14 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * RecallEntry
+         * @description Why a released batch is called back, or a logger file is taken back.
+         */
+        RecallEntry: {
+            /** Reason */
+            reason: string;
         };
         /**
          * Receive
@@ -6616,6 +6773,10 @@ export interface components {
             asks_kitchen: boolean;
             /** Boiling C */
             boiling_c: number;
+            /** By Pin */
+            by_pin: boolean;
+            /** Kitchen */
+            kitchen: string;
             manners: components["schemas"]["Manners"];
             /** Now */
             now: string;
@@ -6685,6 +6846,11 @@ export interface components {
              * @default false
              */
             open: boolean;
+            /**
+             * Planned
+             * @default false
+             */
+            planned: boolean;
             /** Said */
             said: string;
             /**
@@ -6792,6 +6958,11 @@ export interface components {
             id: string;
             /** Marks */
             marks: components["schemas"]["LimitMark"][];
+            /**
+             * Planned
+             * @default false
+             */
+            planned: boolean;
             /**
              * Quantity
              * @enum {string}
@@ -6922,6 +7093,16 @@ export interface components {
             /** Plan Id */
             plan_id: string;
             version: components["schemas"]["Version"];
+        };
+        /**
+         * SignedRecall
+         * @description Why a released batch is called back, signed with the password.
+         */
+        SignedRecall: {
+            /** Password */
+            password: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * SiteChange
@@ -7194,8 +7375,6 @@ export interface components {
          * @description A kind of step: its settings as they are asked for, what a new one begins with, the topics it may answer to.
          */
         StepKindRead: {
-            /** Acts */
-            acts: string[];
             /** Blank */
             blank: {
                 [key: string]: unknown;
@@ -7378,6 +7557,11 @@ export interface components {
             last_s: number;
             /** Notes */
             notes: string[];
+            /**
+             * Questions
+             * @default []
+             */
+            questions: string[];
         };
         /**
          * TraceReading
@@ -7434,6 +7618,16 @@ export interface components {
             trace: string;
             /** Uncertainty */
             uncertainty: number;
+            /**
+             * Withdrawn
+             * @default
+             */
+            withdrawn: string;
+            /**
+             * Withdrawn By
+             * @default
+             */
+            withdrawn_by: string;
         };
         /**
          * Tree
@@ -7528,7 +7722,10 @@ export interface components {
          * @description A limit that nothing proves.
          */
         Unproved: {
-            /** Limit */
+            /**
+             * Limit
+             * @default
+             */
             limit: string;
             /** Step */
             step: string;
@@ -8484,6 +8681,106 @@ export interface operations {
             };
         };
     };
+    answer_doubt: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignedRecall"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ask_of_batch: {
         parameters: {
             query?: never;
@@ -8592,6 +8889,106 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReadingEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recall: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignedRecall"];
             };
         };
         responses: {
@@ -9264,6 +9661,107 @@ export interface operations {
         requestBody: {
             content: {
                 "multipart/form-data": components["schemas"]["Body_attach_trace"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_trace: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path: {
+                batch_id: string;
+                trace: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecallEntry"];
             };
         };
         responses: {

@@ -1,0 +1,134 @@
+"""Steps that were not done as planned: passed over, or far shorter or longer than the plan allows for."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+
+from brinefrost.core.plans.monitored import monitored_steps
+from brinefrost.core.quantities import Quantity
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.judging import verdict_of
+from brinefrost.core.runs.parts import as_dated
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.base import Act
+from brinefrost.core.words import Words, duration, say
+
+OffPlanCause = Literal["skipped", "too_short", "too_long"]
+SHORT, LONG = 0.75, 1.5  # of the planned time; common practice, no source
+LEAST_OFF_S = 900.0  # a difference that is asked about at all; common practice, no source
+
+# what a shorter step leaves undone, and what a longer one lets grow: portioning quickly and serving early harm nobody
+SHORT_MATTERS: frozenset[Act] = frozenset({"heats", "cools", "freezes", "salts", "acidifies", "smokes", "dries"})
+LONG_MATTERS: frozenset[Act] = frozenset({"heats", "cools", "salts", "acidifies", "smokes", "handles", "holds"})
+# what shows that a step did its work, however long it took
+SHOWN_BY: dict[Act, tuple[Quantity, ...]] = {
+    "heats": ("core",),
+    "cools": ("core",),
+    "freezes": ("core",),
+    "holds": ("core",),
+    "acidifies": ("ph",),
+    "dries": ("aw", "loss"),
+}
+
+
+@dataclass(frozen=True)
+class OffPlan:
+    """One step that was not done as planned. ``taken_s`` and ``planned_s`` are nothing where it was passed over."""
+
+    step: Step
+    cause: OffPlanCause
+    taken_s: float = 0.0
+    planned_s: float = 0.0
+
+    @property
+    def sentence(self) -> Words:
+        """What happened, for whoever is asked and for the record."""
+        if self.cause == "skipped":
+            return say("runs.off_plan.skipped", name=self.step.name)
+        taken, planned = duration(self.taken_s), duration(self.planned_s)
+        if self.cause == "too_short":
+            return say("runs.off_plan.too_short", name=self.step.name, taken=taken, planned=planned)
+        return say("runs.off_plan.too_long", name=self.step.name, taken=taken, planned=planned)
+
+
+def matters(batch: Batch, step: Step) -> bool:
+    """Whether passing a step over bears on a limit, a hazard or what later limits rest on.
+
+    A step that is monitored does; so does one that changes the food or the piece. Trimming alone does not.
+    """
+    kind = kind_of(step)
+    if step.id in monitored_steps(batch.plan) or kind.makes(step) or kind.piece(step) is not None:
+        return True
+    return bool(kind.acts(step) - {"receives", "handles"})
+
+
+def steps_passed(batch: Batch, before: str | None = None) -> list[OffPlan]:
+    """Steps that were never begun though a later one was; with ``before``, those that beginning it would pass over.
+
+    Valid for every batch.
+    """
+    steps = list(batch.plan.steps)
+    begun = [i for i, step in enumerate(steps) if batch.span(step.id).started]
+    latest = max(begun, default=-1)
+    first, last = (0, max(latest, 0)) if before is None else (latest + 1, [step.id for step in steps].index(before))
+    return [
+        OffPlan(step, "skipped")
+        for step in steps[first:last]
+        if not batch.span(step.id).started and matters(batch, step)
+    ]
+
+
+def steps_not_done(batch: Batch) -> list[OffPlan]:
+    """Steps never begun, those at the end too: what a release of the batch as it stands would pass over.
+
+    Valid for every batch. Critical ones are not among them: a batch cannot be released without them.
+    """
+    return [
+        OffPlan(step, "skipped")
+        for step in batch.plan.steps
+        if not batch.span(step.id).started and matters(batch, step) and batch.plan.control_of(step.id) is None
+    ]
+
+
+def off_time(batch: Batch, step: Step, ends: datetime, now: datetime) -> OffPlan | None:
+    """Whether a step that ends then is far shorter or longer than planned; None where its own readings show its work.
+
+    Valid for a step that has begun. ``ends`` may be a time at which it is about to be ended.
+    """
+    kind, started = kind_of(step), batch.span(step.id).started
+    if started is None or kind.endless or not kind.has_own_length:
+        return None
+    acts, planned, taken = kind.acts(step), kind.length_s(step), (ends - started).total_seconds()
+    if abs(taken - planned) < LEAST_OFF_S:
+        return None
+    cause: OffPlanCause | None = None
+    if taken < SHORT * planned and acts & SHORT_MATTERS:
+        cause = "too_short"
+    elif taken > LONG * planned and acts & LONG_MATTERS:
+        cause = "too_long"
+    if cause is None or _shown(batch, step, now):
+        return None
+    return OffPlan(step, cause, taken, planned)
+
+
+def off_plan(batch: Batch, now: datetime) -> list[OffPlan]:
+    """Every step so far that was passed over, or ended far off its planned time without readings that show its work.
+
+    Valid for every batch. Codex CXC 1-1969 (2022), principle 4: monitoring shows that the process ran as validated.
+    """
+    ended = [
+        found
+        for step in batch.plan.steps
+        if (end := batch.span(step.id).finished) is not None and (found := off_time(batch, step, end, now)) is not None
+    ]
+    return [*steps_passed(batch), *ended]
+
+
+def _shown(batch: Batch, step: Step, now: datetime) -> bool:
+    """Whether what was read shows that the step brought about what it was for."""
+    shown_by = {quantity for act in kind_of(step).acts(step) for quantity in SHOWN_BY.get(act, ())}
+    control = monitored_steps(batch.plan).get(step.id)
+    telling = [limit for limit in (control.limits if control else ()) if limit.quantity in shown_by]
+    return bool(telling) and all(
+        verdict_of(batch, step.id, as_dated(batch, step.id, limit, now), now).state == "pass" for limit in telling
+    )
