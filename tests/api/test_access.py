@@ -21,6 +21,7 @@ ALLOWED = {
     "sign_in": OPEN,
     "read_session": OPEN,
     "sign_out": OPEN,
+    "renew_session": OPEN,
     "read_health": OPEN,
     "switch_person": EVERYONE,
     "list_people": EVERYONE,

@@ -308,7 +308,9 @@ def test_a_file_of_another_day_is_asked_about_and_moved(
     assert by_cook.status_code == 403
     unsaid = lead.upload(f"/batches/{batch_id}/traces", "stew.csv", content, **form, reason="ok!")
     assert (unsaid.status_code, "reason" in unsaid.json()["sentence"]) == (409, True)
-    moved = lead.upload(f"/batches/{batch_id}/traces", "stew.csv", content, **form, reason=why)
+    asked = lead.upload(f"/batches/{batch_id}/traces", "stew.csv", content, **form, reason=why)
+    assert (asked.status_code, "hotter" in asked.json()["sentence"]) == (409, True)  # than the bath it is laid to
+    moved = lead.upload(f"/batches/{batch_id}/traces", "stew.csv", content, **form, reason=why, confirmed="true")
     assert moved.status_code == 200, moved.text
     trace = cook.get(f"/batches/{batch_id}").json()["traces"][0]
     assert trace["first_at"].startswith("2026-11-17T08:30")

@@ -225,3 +225,22 @@ def test_a_database_away_is_503_everywhere_and_one_line_in_the_log(
             assert reply.status_code == 503, (path, reply.text)
             assert reply.json()["code"] == StoreDownError.code
     assert len([r for r in caplog.records if "database is away" in r.message]) == 1
+
+
+def test_a_session_that_ran_out_is_taken_up_by_pin_for_a_day(cook: Desk, batch_id: str, clock: TestClock) -> None:
+    """Before a shift's end wet hands type four digits; the browser keeps the cookie as long as that."""
+    me = cook.get("/v1/session").json()["person"]["id"]
+    cookie = next(each for each in cook.client.cookies.jar if each.name == "brinefrost_session")
+    kept = accounts.SESSION_LENGTH + accounts.TAKEN_UP_WITHIN
+    assert cookie.expires is not None
+    assert cookie.expires - time.time() == pytest.approx(kept.total_seconds(), abs=60)
+    clock.forward(accounts.SESSION_LENGTH.total_seconds() / 60 + 5)
+    assert cook.get(f"/v1/batches/{batch_id}").status_code == 401
+    assert cook.post("/v1/session/renewal", {"pin": "8264"}).status_code == 401
+    again = cook.post("/v1/session/renewal", {"pin": PIN})
+    assert again.status_code == 200, again.text
+    assert again.json()["person"]["id"] == me
+    assert again.json()["by_pin"] is True
+    assert cook.get(f"/v1/batches/{batch_id}").status_code == 200
+    clock.forward(kept.total_seconds() / 60 + 5)
+    assert cook.post("/v1/session/renewal", {"pin": PIN}).status_code == 401

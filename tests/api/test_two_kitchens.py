@@ -65,6 +65,7 @@ def held(lead: Desk, cook: Desk, plan_id: str, batch_id: str, clock: TestClock) 
         {"name": "Sorrelprobe", "kind": "probe", "quantities": ["core"], "uncertainty": 0.4},
     )
     found = {"plan_id": plan_id, "batch_id": batch_id, "version": "1", "step": "cook", "hazard": "salmonella"}
+    found["trace"] = "no-such-file"
     logged = log(cook, batch_id, clock, "cook", "core", 61.0, note="Sorrelnote")
     family = cook.get("/bench").json()[0]
     entry = {"family": family["key"], "name": "Sorrelkept", "question": family["presets"][0]["question"]}
@@ -116,6 +117,9 @@ WRITES: list[tuple[str, str, Any]] = [
     ("post", "/batches/{batch_id}/checks/answer", {"check": "cook-1", "reason": "Nobody was there."}),
     ("post", "/batches/{batch_id}/countersignature", {"decision": "discard", "reason": "Gone.", "password": LEADS}),
     ("post", "/batches/{batch_id}/deviations/{deviation}/decision", {"decision": "discard", "reason": "Gone."}),
+    ("post", "/batches/{batch_id}/traces/x/withdrawal", {"reason": "It was another batch's file."}),
+    ("post", "/batches/{batch_id}/recall", {"reason": "The supplier called it back.", "password": LEADS}),
+    ("post", "/batches/{batch_id}/doubt", {"reason": "It was read with another too.", "password": LEADS}),
     ("post", "/plans/{plan_id}/signature", {"revision": 2, "password": LEADS}),
     ("post", "/household/people/{person_id}/presence", {"active": False}),
     ("post", "/household/people/{person_id}/secrets", {"password": "a-new-password"}),

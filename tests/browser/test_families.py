@@ -127,7 +127,7 @@ class Run:
         self.page.get_by_role("button", name=f"Log {item.what}").first.click()
         dialog = self.page.get_by_role("dialog")
         if QUANTITIES[item.quantity].kind == "flag":
-            dialog.get_by_role("button", name="As it should be").click()
+            dialog.get_by_role("button", name="OK").click()
         else:
             dialog.get_by_role("textbox").first.fill(str(value).replace("-", "−"))
             self.page.keyboard.press("Enter")
@@ -250,7 +250,7 @@ def cook_it(run: Run) -> str:
 def countersign(lead: Page, plan: Plan) -> None:
     lead.get_by_label("Reason, printed on the record").fill("Curves and checks read, every limit met")
     lead.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
-    lead.get_by_role("button", name="Countersign", exact=True).click()
+    lead.get_by_role("button", name="Sign off", exact=True).click()
     expect(lead.get_by_text("Release, ").first).to_be_visible()
     files = {}
     for kind in ("PDF", "CSV", "JSON"):

@@ -1,4 +1,4 @@
-"""Kit and people on the screen: a probe is checked, a person comes and goes."""
+"""Equipment and people on the screen: a probe is checked, a person comes and goes."""
 
 from collections.abc import Callable
 

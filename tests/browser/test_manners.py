@@ -124,7 +124,7 @@ def test_a_reviewer_reads_decides_and_logs_nothing(visit: Callable[..., Page], b
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
     for name in ("Begin Slurry", "Log Bath temperature", "Choose a logger file"):
         expect(page.get_by_role("button", name=name)).to_have_count(0)
-    expect(page.get_by_role("button", name="Countersign")).to_be_visible()  # the second pair of eyes
+    expect(page.get_by_role("button", name="Sign off")).to_be_visible()  # the second pair of eyes
 
 
 def test_wrong_password_says_so(visit: Callable[..., Page]) -> None:

@@ -93,7 +93,7 @@ def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page
     lead = visit("lead", cook.url.removeprefix(house.address))
     lead.get_by_label("Reason, printed on the record").fill("pH and cold store read")
     lead.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
-    lead.get_by_role("button", name="Countersign", exact=True).click()
+    lead.get_by_role("button", name="Sign off", exact=True).click()
     expect(lead.get_by_text("Release, ").first).to_be_visible()
     with lead.expect_download() as download:
         lead.get_by_role("link", name="PDF").click()

@@ -168,7 +168,7 @@ def chill_goes_wrong_and_is_brought_back(page: Page, house: House) -> None:
     expect(page.get_by_label("Core", exact=True)).to_have_count(2)
     expect(page.locator(".bench-verdict")).to_contain_text("21 °C after 2 h")
     page.goto(batch)
-    page.get_by_role("button", name="Done: record it").first.click()
+    page.get_by_role("button", name="We have done this").first.click()
     expect(page.get_by_label("Recorded actions")).to_contain_text("Part the bags into one layer")
     for minutes, value in ((10, "40"), (10, "24"), (15, "11"), (15, "4.2")):
         house.clock.forward(minutes)
@@ -190,7 +190,7 @@ def keep_and_close(page: Page, house: House) -> None:
 
 def answer_missed(page: Page) -> None:
     """Every check nobody made is answered for, one by one."""
-    why = page.get_by_role("button", name="Say why it was missed")
+    why = page.get_by_role("button", name="Give a reason")
     for left in range(why.count(), 0, -1):
         why.first.click()
         page.get_by_label("Why was it missed").fill("The tablet was in the other kitchen, the logger ran on")
@@ -210,7 +210,7 @@ def review(page: Page) -> None:
     expect(page.get_by_label("Your password, to release")).to_have_count(0)
     page.get_by_label("Reason, printed on the record").fill("Curve, chill and cold store read")
     page.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])
-    page.get_by_role("button", name="Countersign", exact=True).click()
+    page.get_by_role("button", name="Sign off", exact=True).click()
     expect(page.get_by_text(f"by {NAMES['lead']}").first).to_be_visible()
     expect(page.get_by_text("Release, ").first).to_be_visible()
 

@@ -179,7 +179,7 @@ def test_a_release_says_everything_that_stands_in_its_way() -> None:
     said = " ".join(reasons)
     for name in ("Slurry", "Bath"):
         assert name in said
-    assert any("not measured" in each.lower() for each in reasons)
+    assert any("no reading yet" in each.lower() for each in reasons)
     assert any("has not ended" in each for each in reasons)
 
 

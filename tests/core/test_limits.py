@@ -181,10 +181,10 @@ def test_worst_of_several() -> None:
     [
         ("°C", 5.0, 5.04, 0.0, "5.04 °C breaks ≤5 °C by 0.04 °C."),
         ("°C", 5.0, 8.0, 0.5, "8 °C breaks ≤5 °C by 3 °C."),
-        ("aw", 0.92, 0.918, 0.003, "0.918 aw is too close to 0.92 aw to call: it is known to ±0.003 aw."),
+        ("aw", 0.92, 0.918, 0.003, "0.918 aw is borderline at 0.92 aw, within the instrument’s ±0.003 aw: re-check."),
         ("aw", 0.92, 0.9, 0.003, "0.9 aw is within ≤0.92 aw."),
-        ("pH", 4.6, 4.55, 0.1, "pH 4.55 is too close to pH 4.6 to call: it is known to ±0.1 pH."),
-        ("°C", 5.0, 4.8, 0.5, "4.8 °C is too close to 5 °C to call: it is known to ±0.5 °C."),
+        ("pH", 4.6, 4.55, 0.1, "pH 4.55 is borderline at pH 4.6, within the instrument’s ±0.1 pH: re-check."),
+        ("°C", 5.0, 4.8, 0.5, "4.8 °C is borderline at 5 °C, within the instrument’s ±0.5 °C: re-check."),
     ],
 )
 def test_a_bound_is_said_with_unit_and_decimals(

@@ -169,7 +169,7 @@ def test_confit_opened_and_formed_again_has_hands_in_it_and_is_heated_again() ->
     again = {**fry, "duration_s": 1500, "again": True}
     made = plan(["goose-leg"], fat, {**BLAST, "id": "chill"}, dict(FRIDGE), form, again)
     assert prove(made).meets
-    assert cell(sheet_of(made), "listeria", "form").said == "hands"
+    assert cell(sheet_of(made), "listeria", "form").said == "from hands"
     barely = plan(
         ["goose-leg"], dict(fat), {**BLAST, "id": "chill"}, dict(FRIDGE), dict(form), {**again, "duration_s": 120}
     )

@@ -90,7 +90,7 @@ def test_every_clock_that_is_told_shows_how_it_adds_up() -> None:
     for row in sheet_of(thigh_plan()).rows:
         runs = any(cell.act == "clock" for cell in row.cells)
         assert row.working is not None or not runs, row.key
-        if row.working is not None and row.balance and "clock" in row.balance:
+        if row.working is not None and row.balance and "allowance" in row.balance:
             told += 1
             share = re.search(r"([\d.]+) %", row.balance)
             assert share
@@ -131,5 +131,5 @@ def test_a_plan_that_cannot_be_walked_is_laid_out_all_the_same() -> None:
 
 def test_hands_may_bring_back_what_heat_killed_unless_it_is_still_hot() -> None:
     sheet = sheet_of(made("cuttlefish"))
-    assert cell(sheet, "listeria", "press").said == "hands"
+    assert cell(sheet, "listeria", "press").said == "from hands"
     assert cell(sheet_of(made("confit")), "listeria", "tubs").act == "none"  # at 80 °C nothing comes back alive

@@ -108,7 +108,7 @@ def test_deviation_action_decision_and_signature_are_printed() -> None:
     for part in (
         "B-1-D1",
         "parted and iced",
-        "Rework",
+        "Reprocess",
         "cook again for soup",
         "Record countersigned",
         "see the deviation",

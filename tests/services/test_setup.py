@@ -52,9 +52,9 @@ def test_what_cannot_be_is_asked_again(
         "",  # nobody yet
         "Ama", "chef", "cook", "",
         "",  # still no lead
-        "Ilse", "lead", "12", "Ilse", "lead", "1234",
+        "Ilse", "lead", "12", "Ilse", "lead", "1234", "Ilse", "lead", "7316",
         "",
-        passwords=(PASSWORD, PASSWORD, PASSWORD),
+        passwords=(PASSWORD, PASSWORD, PASSWORD, PASSWORD),
     )  # fmt: skip
     assert setup.set_up(database) == 0
     said = capsys.readouterr().out

@@ -18,6 +18,7 @@ import { BrowserRouter } from 'react-router'
 
 import { App } from './App'
 import { Problem } from './shared/client/client'
+import { askPassword } from './shared/client/passwordNeeded'
 import { theme } from './shared/theme'
 
 document.documentElement.dataset.bsTheme = theme()
@@ -26,6 +27,7 @@ document.documentElement.dataset.bsTheme = theme()
 function onError(error: unknown): void {
   if (error instanceof Problem && error.code === 'sign_in_needed')
     void queries.invalidateQueries({ queryKey: ['session'] })
+  if (error instanceof Problem && error.code === 'password_needed') askPassword()
 }
 const queries = new QueryClient({
   queryCache: new QueryCache({ onError }),

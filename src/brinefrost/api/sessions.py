@@ -1,9 +1,9 @@
 """Signing in and out, and switching by PIN."""
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Depends, Request, Response, Security
 from pydantic import Field
 
-from brinefrost.api.seats import COOKIE, Everyone, OfficeHere, address_of
+from brinefrost.api.seats import COOKIE, SESSION, Everyone, OfficeHere, address_of
 from brinefrost.api.slots import a_hash
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.words import dictionary
@@ -27,6 +27,12 @@ class PinSwitch(Sent):
     """Who, and their PIN."""
 
     person: str = Field(min_length=1, max_length=64)
+    pin: str = Field(min_length=1, max_length=12)
+
+
+class PinRenewal(Sent):
+    """The PIN of whoever had this tablet."""
+
     pin: str = Field(min_length=1, max_length=12)
 
 
@@ -91,7 +97,8 @@ def _set_cookie(request: Request, response: Response, token: str) -> None:
         samesite="strict",
         path="/",
         secure=request.url.scheme == "https",
-        max_age=int(accounts.SESSION_LENGTH.total_seconds()),
+        # the browser keeps it as long as it can be taken up by PIN; the server alone says how long it is good for
+        max_age=int(accounts.COOKIE_KEPT.total_seconds()),
     )
 
 
@@ -126,6 +133,16 @@ def switch_person(
     """Switch to another person on this tablet."""
     token, person = accounts.switch(office, entry.person, entry.pin)
     accounts.sign_out(office, request.cookies.get(COOKIE))
+    _set_cookie(request, response, token)
+    return _read(office, person, by_pin=True)
+
+
+@router.post("/session/renewal", dependencies=[Security(SESSION), Depends(a_hash)])
+def renew_session(entry: PinRenewal, request: Request, response: Response, office: OfficeHere) -> SessionRead:
+    """Go on by PIN where this tablet's session has run out."""
+    before = request.cookies.get(COOKIE)
+    token, person = accounts.renew_by_pin(office, before, entry.pin)
+    accounts.sign_out(office, before)
     _set_cookie(request, response, token)
     return _read(office, person, by_pin=True)
 

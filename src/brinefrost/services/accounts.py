@@ -25,9 +25,10 @@ from brinefrost.services.office import Actor, Office, Role
 from brinefrost.services.weak_secrets import is_weak_password, is_weak_pin
 from brinefrost.store import Store
 from brinefrost.store.kitchens import DOOR, HOME, WORD, in_kitchen, kitchen_here
-from brinefrost.store.people import Person
+from brinefrost.store.people import TAKEN_UP_WITHIN, Person
 
 SESSION_LENGTH = timedelta(hours=14)  # one long shift
+COOKIE_KEPT = SESSION_LENGTH + TAKEN_UP_WITHIN
 BY_PIN = "pin~"  # how the token of a session opened by PIN begins; ~ is no letter of a secret token
 IDLE = timedelta(hours=8)  # a tablet on which nobody wrote anything for so long asks who is there
 WINDOW = timedelta(minutes=15)
@@ -104,6 +105,18 @@ def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     if person is None or not right or not person.active:
         raise SignInError(say("services.accounts.that_pin_does_not_fit_try"))
     return _open(office, person, bucket, now, BY_PIN)
+
+
+def renew_by_pin(office: Office, token: str | None, pin: str) -> tuple[str, Actor]:
+    """Take up a session that ran out lately on this tablet again, by the PIN of whoever it was: it logs.
+
+    Raises SignInError where there is no such session, or the PIN does not fit.
+    """
+    now = office.clock.now()
+    known = office.database.session_known(_digest(token)) if token else None
+    if known is None or not known.active or known.expires_at < now - TAKEN_UP_WITHIN:
+        raise SignInError(say("api.guards.you_are_not_signed_in_or"))
+    return switch(office, known.person_id, pin)
 
 
 def opened_by_pin(token: str | None) -> bool:

@@ -112,6 +112,11 @@ class Database:
             found = asked(self._at_once, "select kitchen_called(%s)", (word.strip().lower(),))
         return str(found[0]) if found and found[0] else DOOR
 
+    def session_known(self, token_hash: str) -> SignedIn | None:
+        """The session of a token in the kitchen at hand, even one that has run out."""
+        with _said_plainly():
+            return session_of(self._at_once, token_hash)
+
     def signed_in(self, token_hash: str, now: datetime, unused_since: datetime, uses: bool) -> SignedIn | None:
         """Whose session it is, if it still runs and was used since then; that it is used now is kept by the minute."""
         with _said_plainly():

@@ -1,13 +1,15 @@
 """People, their sessions, and wrong secrets."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from sqlalchemy import delete, func, select, text, update
 from sqlalchemy.orm import Session
 
 from brinefrost.store.standing import Standing
 from brinefrost.store.tables import FailureRow, SessionRow, UserRow
+
+TAKEN_UP_WITHIN = timedelta(hours=24)  # how long after its end a session is kept, to be taken up again by PIN
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,7 @@ class People:
 
     def open_session(self, token_hash: str, person_id: str, now: datetime, expires_at: datetime) -> None:
         """Keep a new session."""
-        self._session.execute(delete(SessionRow).where(SessionRow.expires_at < now))
+        self._session.execute(delete(SessionRow).where(SessionRow.expires_at < now - TAKEN_UP_WITHIN))
         self._session.add(
             SessionRow(token_hash=token_hash, user_id=person_id, created_at=now, expires_at=expires_at, used_at=now)
         )

@@ -43,8 +43,14 @@ export function timeOf(moment: string | number): string {
   return format(TIME).format(new Date(moment))
 }
 
+const DOUBTED_MS = 180 * DAY_MS // a day so far off is of nobody knows which year
+
+/** Day and month, and the year where it can be doubted: another than this one, or a day half a year away. */
 export function dayOf(moment: string | number): string {
-  return format(DAY).format(new Date(moment))
+  const at = new Date(moment)
+  const far = Math.abs(at.getTime() - nowMs()) > DOUBTED_MS
+  const year = format({ year: 'numeric' })
+  return format(far || year.format(at) !== year.format(nowMs()) ? { ...DAY, year: 'numeric' } : DAY).format(at)
 }
 
 /** The kitchen's own day as a date field writes it, 2026-11-25. */

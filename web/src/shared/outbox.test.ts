@@ -21,9 +21,15 @@ function reading(key: string): Waiting {
     confirmed: false,
     corrects: null,
     note: '',
+    taken_by: 'ama',
   }
-  return { key, batchId: 'b', batchCode: 'B-101', what: 'Bath', body }
+  return {
+    key, batchId: 'b', batchCode: 'B-101', what: 'Bath', body,
+    person: { id: 'ama', name: 'Ama' }, kitchen: 'home',
+  } // prettier-ignore
 }
+
+const AMA = { id: 'ama', kitchen: 'home' }
 
 describe('readings that wait', () => {
   beforeEach(() => kept.clear())
@@ -33,7 +39,7 @@ describe('readings that wait', () => {
     putAside(reading('two'))
     putAside(reading('one'))
     const sent: string[] = []
-    expect(await sendAll(async (entry) => sent.push(entry.key))).toBe(2)
+    expect(await sendAll(AMA, async (entry) => sent.push(entry.key))).toBe(2)
     expect(sent).toEqual(['two', 'one'])
     expect(read(waiting())).toEqual([])
   })
@@ -45,7 +51,7 @@ describe('readings that wait', () => {
       new Problem(503, 'store_down', 'x'),
       new Problem(401, 'sign_in_needed', 'x'),
     ]) {
-      expect(await sendAll(() => Promise.reject(problem))).toBe(0)
+      expect(await sendAll(AMA, () => Promise.reject(problem))).toBe(0)
       expect(read(waiting())).toHaveLength(1)
       expect(read(waiting())[0]?.refusal).toBeUndefined()
     }
@@ -57,9 +63,9 @@ describe('readings that wait', () => {
     const refuse = vi.fn((entry: Waiting) =>
       entry.key === 'one' ? Promise.reject(new Problem(409, 'ask_first', 'Log it?')) : Promise.resolve(),
     )
-    expect(await sendAll(refuse)).toBe(1)
+    expect(await sendAll(AMA, refuse)).toBe(1)
     expect(read(waiting()).map((each) => each.refusal)).toEqual(['Log it?'])
-    expect(await sendAll(refuse)).toBe(0)
+    expect(await sendAll(AMA, refuse)).toBe(0)
     expect(refuse).toHaveBeenCalledTimes(2)
     takeOut('one')
     expect(read(waiting())).toEqual([])
@@ -68,5 +74,20 @@ describe('readings that wait', () => {
   it('survive what is not theirs', () => {
     expect(read('{"a": 1}')).toEqual([])
     expect(read('nonsense')).toEqual([])
+  })
+
+  it('go out under whoever took them, in their kitchen, and wait for them otherwise', async () => {
+    putAside(reading('mine'))
+    putAside({ ...reading('theirs'), person: { id: 'tomasz', name: 'Tomasz' } })
+    putAside({ ...reading('elsewhere'), kitchen: 'annex' })
+    const nobodys = reading('old')
+    delete nobodys.person
+    putAside(nobodys)
+    const sent: string[] = []
+    expect(await sendAll(null, async (entry) => sent.push(entry.key))).toBe(0)
+    expect(await sendAll(AMA, async (entry) => sent.push(entry.key))).toBe(1)
+    expect(sent).toEqual(['mine'])
+    expect(read(waiting()).map((each) => each.key)).toEqual(['theirs', 'elsewhere', 'old'])
+    expect(read(waiting()).some((each) => each.refusal)).toBe(false)
   })
 })

@@ -11,7 +11,21 @@ export interface Waiting {
   batchCode: string
   what: string
   body: Schemas['ReadingEntry']
+  /** Who took it, and in which kitchen: it goes out under them alone. What older tablets kept names nobody. */
+  person?: { id: string; name: string }
+  kitchen?: string
   refusal?: string
+}
+
+/** Who is signed in at this tablet. */
+export interface Holder {
+  id: string
+  kitchen: string
+}
+
+/** Whether an entry is of whoever is signed in. */
+export function isOf(entry: Waiting, holder: Holder | null): boolean {
+  return holder !== null && entry.person?.id === holder.id && entry.kitchen === holder.kitchen
 }
 
 const PLACE = 'brinefrost.outbox'
@@ -55,12 +69,12 @@ const post: Send = (entry) =>
   )
 
 /**
- * Send what waits, the oldest first, until the server is away again. A refusal stays, with its sentence; how many
- * landed.
+ * Send what waits of whoever is signed in, the oldest first, until the server is away again. Another's waits for them.
+ * A refusal stays, with its sentence; how many landed.
  */
-export async function sendAll(send: Send = post): Promise<number> {
+export async function sendAll(holder: Holder | null, send: Send = post): Promise<number> {
   let landed = 0
-  for (const entry of read(waiting()).filter((each) => !each.refusal)) {
+  for (const entry of read(waiting()).filter((each) => !each.refusal && isOf(each, holder))) {
     try {
       await send(entry)
       takeOut(entry.key)
@@ -75,7 +89,7 @@ export async function sendAll(send: Send = post): Promise<number> {
 }
 
 /** What waits on this tablet; tried again every few seconds and when the network is back. */
-export function useOutbox(): Waiting[] {
+export function useOutbox(holder: Holder | null): Waiting[] {
   const queries = useQueryClient()
   const text = useSyncExternalStore(
     (listener) => {
@@ -86,16 +100,17 @@ export function useOutbox(): Waiting[] {
     () => '[]',
   )
   const entries = read(text)
-  const open = entries.some((each) => !each.refusal)
+  const open = entries.some((each) => !each.refusal && isOf(each, holder))
+  const [id, kitchen] = [holder?.id, holder?.kitchen]
   useEffect(() => {
-    if (!open) return
-    const go = () => void sendAll().then((landed) => (landed ? askAnew(queries) : undefined))
+    if (!open || !id || kitchen === undefined) return
+    const go = () => void sendAll({ id, kitchen }).then((landed) => (landed ? askAnew(queries) : undefined))
     const timer = setInterval(go, EVERY_MS)
     window.addEventListener('online', go)
     return () => {
       clearInterval(timer)
       window.removeEventListener('online', go)
     }
-  }, [open, queries])
+  }, [open, queries, id, kitchen])
   return entries
 }

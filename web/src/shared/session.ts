@@ -1,3 +1,5 @@
+import { useMemo } from 'react'
+
 import { type Query, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 
 import { askAnew } from './client/askAnew'
@@ -9,7 +11,7 @@ import { takeUnits } from './units'
 
 type Session = Schemas['SessionRead']
 
-let last: Schemas['PersonRead'] | null = null
+let last: (Schemas['PersonRead'] & { byPin: boolean }) | null = null
 
 /** Who was signed in here last; nobody once they signed out themselves. */
 export function lastIn() {
@@ -19,7 +21,7 @@ export function lastIn() {
 function settled(session: Session): Session {
   setClock(session.now, session.zone)
   if (session.person) {
-    last = session.person
+    last = { ...session.person, byPin: session.by_pin }
     takeUnits(session.manners)
     takeTheme(session.manners.theme)
     void takeLanguage(session.manners.language)
@@ -78,6 +80,11 @@ export function usePinSwitch() {
   return useSessionChange((body: Schemas['PinSwitch']) => answered(client.POST('/api/v1/session/switch', { body })))
 }
 
+/** The session that ran out on this tablet, taken up again by the PIN of whoever had it. */
+export function usePinRenewal() {
+  return useSessionChange((body: Schemas['PinRenewal']) => answered(client.POST('/api/v1/session/renewal', { body })))
+}
+
 export function useSignOut() {
   return useSessionChange<undefined>(async () => {
     const session = await answered(client.DELETE('/api/v1/session'))
@@ -123,6 +130,13 @@ export function useInstruments() {
     queryFn: () => answered(client.GET('/api/v1/instruments')),
     staleTime: 60_000,
   })
+}
+
+/** Whose readings this tablet may send now; nobody's while nobody is signed in. */
+export function useHolder() {
+  const session = useSession().data
+  const [id, kitchen] = [session?.person?.id, session?.kitchen]
+  return useMemo(() => (id && kitchen !== undefined ? { id, kitchen } : null), [id, kitchen])
 }
 
 export function useRole() {

@@ -43,9 +43,12 @@ def series_of(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: A
 
 
 def waited_s(question: ChillQuestion, limit: Cooling) -> float | None:
-    """How long its clock ran before it goes into the cold [s]; None where it starts there."""
+    """How long its clock ran before it goes into the cold [s]; None where it starts there.
+
+    Food made at room temperature has a past too: its limit counts from when it was made.
+    """
     runs = limit.from_end_of_cooking or question.start_c < limit.from_c
-    return question.waited_s if runs and question.start_c > AMBIENT_C else None
+    return question.waited_s if runs else None
 
 
 def judged(limit: Cooling, series: Series) -> Verdict:

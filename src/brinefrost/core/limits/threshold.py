@@ -117,6 +117,8 @@ class Threshold(LimitBase):
             return say("limits.threshold.sign_bound", sign=sign, bound=bound(self.value, self.unit, more=more))
 
         read = amount(reading, self.unit, more=more)
+        if state == "pending" and self.quantity == "age":
+            return say("limits.threshold.day_of", day=num(int(reading) + 1), days=num(self.value))
         if state == "pending":
             return say("limits.threshold.of_so_far", reading=num(reading, ""), bound=bounded())
         if state == "pass":

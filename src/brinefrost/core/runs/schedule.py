@@ -4,6 +4,7 @@ from bisect import bisect_left
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
+from brinefrost.core.plans.document import Control
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, ReadingState
@@ -13,6 +14,7 @@ from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
+AGAIN_S = 600.0  # how soon after an action it is read whether it helped; common practice, no source
 GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
 DUE_AHEAD = timedelta(minutes=5)
 AT_LEAST_S = 120.0  # as near to a check as a logger's reading answers it; common practice, no source
@@ -50,6 +52,7 @@ class Block(Document):
     kind: str
     starts: datetime
     ends: datetime
+    planned_end: datetime  # by the plan's own length, from when it began
     started: bool
     finished: bool
     critical: bool
@@ -74,6 +77,7 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
                 kind=step.kind,
                 starts=starts,
                 ends=ends,
+                planned_end=starts + length,
                 started=span.started is not None,
                 finished=span.finished is not None,
                 critical=batch.plan.control_of(step.id) is not None,
@@ -98,6 +102,7 @@ def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> 
         block = blocks[control.step]
         for monitoring in control.monitoring:
             found += _checks(batch, block, monitoring, now)
+        found += _after_actions(batch, block, control, now)
     return sorted((_answered(batch, check) for check in found), key=lambda check: check.due_at)
 
 
@@ -145,6 +150,21 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -
         for i, time in enumerate(times)
         if not (over and time > block.ends + GRACE and i not in taken and i not in files)
     ]
+
+
+def _after_actions(batch: Batch, block: Block, control: Control, now: datetime) -> list[Check]:
+    """The reading a change of course asks for: whether it helped is measured soon after, while more can be done."""
+    first = next((each for each in control.monitoring if each.quantity == control.limits[0].quantity), None)
+    turned = [a.at for a, _ in batch.actions if a.step == block.step and a.changes_course]
+    if first is None or not turned or not block.started:
+        return []
+    asked = first.model_copy(
+        update={
+            "id": "after-action",
+            "offsets_s": tuple((at - block.starts).total_seconds() + AGAIN_S for at in turned),
+        }
+    )
+    return _checks(batch, block, asked.model_copy(update={"every_s": None}), now)
 
 
 def _times(block: Block, monitoring: Monitoring) -> list[datetime]:

@@ -22,6 +22,7 @@ import { LimitList } from './LimitList'
 import { NextStep } from './NextStep'
 import { Readings } from './Readings'
 import { Review } from './Review'
+import { Standing } from './Standing'
 import { Traces } from './Traces'
 import { valueOf } from '../../shared/quantities'
 
@@ -52,7 +53,8 @@ export function BatchPage() {
       <div className="page live">
         {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
         <UseBy batch={batch} />
-        <Deviations batch={batch} />
+        <Standing batch={batch} />
+        <Deviations batch={batch} onLog={open && mayLog ? setTarget : undefined} />
         <NextStep batch={batch} onLog={open && mayLog ? setTarget : undefined} />
         <BatchSheet batch={batch} />
       </div>

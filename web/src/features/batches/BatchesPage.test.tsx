@@ -68,5 +68,5 @@ it('says that nothing is there, and that nothing was found', async () => {
   unmount()
   kitchen(3)
   drawn(<BatchesPage />, '/batches?find=B-9')
-  await screen.findByText('None of these words are here.')
+  await screen.findByText('No matches.')
 })

@@ -78,7 +78,7 @@ describe('the checks', () => {
 
   it('let a missed one be answered for, with a reason that says something', async () => {
     drawn(<CheckList batch={batch(check('a', { state: 'missed' }))} onLog={vi.fn()} />)
-    fireEvent.click(screen.getByRole('button', { name: 'Say why it was missed' }))
+    fireEvent.click(screen.getByRole('button', { name: 'Give a reason' }))
     const save = () =>
       screen.getAllByRole('button').find((each) => each.getAttribute('type') === 'submit') as HTMLButtonElement
     fireEvent.change(screen.getByRole('textbox'), { target: { value: 'forgot' } })

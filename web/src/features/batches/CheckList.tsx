@@ -47,6 +47,8 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
               </div>
               {reading ? (
                 <span className="strong">{said(reading.quantity, reading.value)}</span>
+              ) : check.file ? (
+                <span className="quiet">{t('batch.byFile')}</span>
               ) : (
                 <PadButton check={check} batch={batch} onLog={onLog} />
               )}

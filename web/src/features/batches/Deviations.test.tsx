@@ -33,7 +33,7 @@ function kitchen(role: string, reply: unknown = { batch_id: 'b1', code: 'B-7' })
 
 async function seen(role: string, what: Batch, reply?: unknown) {
   const house = kitchen(role, reply)
-  drawn(<Deviations batch={what} />)
+  drawn(<Deviations onLog={undefined} batch={what} />)
   await waitFor(() => expect(house.of('GET').length).toBeGreaterThan(0))
   return house
 }
@@ -48,7 +48,7 @@ afterEach(() => {
 describe('trouble', () => {
   it('offers every way out with where it leads, the first that works as the key to press', async () => {
     const house = await seen('cook', batch([LATE]))
-    const keys = await screen.findAllByRole('button', { name: 'Done: record it' })
+    const keys = await screen.findAllByRole('button', { name: 'We have done this' })
     expect(keys.map((key) => key.className.includes('btn-primary'))).toEqual([false, true])
     expect(screen.getByText(/Still 20 min late/)).toBeTruthy()
     fireEvent.click(keys[1]!)
@@ -64,7 +64,7 @@ describe('trouble', () => {
     expect(screen.queryByRole('button', { name: /Decide on/ })).toBeNull()
     expect(screen.getByText(/The lead or a reviewer decides/)).toBeTruthy()
     fireEvent.change(screen.getByLabelText('What was done'), { target: { value: 'Fan on full' } })
-    fireEvent.click(screen.getByLabelText('The chill goes on differently from here'))
+    fireEvent.click(screen.getByLabelText('This changes how it cools from now on'))
     fireEvent.click(screen.getByRole('button', { name: 'Record' }))
     await waitFor(() => expect(last(house)?.body).toMatchObject({ action: 'Fan on full', changes_course: false }))
     await waitFor(() => expect(screen.queryByLabelText('What was done')).toBeNull())
@@ -73,16 +73,16 @@ describe('trouble', () => {
   it('lets a reviewer decide and not log', async () => {
     await seen('reviewer', batch([LATE]))
     expect(await screen.findByRole('button', { name: /Decide on B-7-D1/ })).toBeTruthy()
-    expect(screen.queryByRole('button', { name: 'Done: record it' })).toBeNull()
+    expect(screen.queryByRole('button', { name: 'We have done this' })).toBeNull()
   })
 
   it('is discarded with a reason, and released only with reason and password', async () => {
     const house = await seen('lead', batch([LATE]))
     fireEvent.click(await screen.findByRole('button', { name: /Decide on B-7-D1/ }))
     const key = (name: string) => screen.getByRole<HTMLButtonElement>('button', { name })
-    expect(['Discard', 'Rework', 'Release'].map((name) => key(name).disabled)).toEqual([true, true, true])
+    expect(['Discard', 'Reprocess', 'Release'].map((name) => key(name).disabled)).toEqual([true, true, true])
     fireEvent.change(screen.getByLabelText('Reason, printed on the record'), { target: { value: '  Read twice ' } })
-    expect(['Discard', 'Rework', 'Release'].map((name) => key(name).disabled)).toEqual([false, false, true])
+    expect(['Discard', 'Reprocess', 'Release'].map((name) => key(name).disabled)).toEqual([false, false, true])
     fireEvent.change(screen.getByLabelText('Your password, to release'), { target: { value: 'larder' } })
     fireEvent.click(key('Release'))
     await waitFor(() => expect(last(house)).toBeTruthy())

@@ -8,32 +8,51 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
+import type { PadTarget } from '../../shared/parts/usePad'
 import { type Batch, type Deviation, useDecide, useRecordAction } from './api'
+import { targetOf } from './targets'
 
-const CAUSES: Record<string, 'batch.forecastCause' | 'batch.unprovedCause'> = {
+// what is read to tell of a limit's quantity
+const READ: Record<string, PadTarget['quantity']> = {
+  core: 'core', bath: 'bath', air: 'air', ph: 'ph', salt: 'salt', aw: 'aw', loss: 'mass',
+} // prettier-ignore
+
+const CAUSES = {
   forecast: 'batch.forecastCause',
+  breach: 'batch.breachCause',
   unproved: 'batch.unprovedCause',
+  skipped: 'batch.skippedCause',
+  too_short: 'batch.too_shortCause',
+  too_long: 'batch.too_longCause',
+} as const
+
+interface DeviationProps {
+  batch: Batch
+  onLog: ((target: PadTarget) => void) | undefined
 }
 
 /** Trouble first: what was seen, what can be done, what was done, how it was decided. */
-export function Deviations({ batch }: { batch: Batch }) {
-  const sorted = [...batch.deviations].sort((a, b) => Number(Boolean(a.decision)) - Number(Boolean(b.decision)))
-  return sorted.map((deviation) => <DeviationSheet key={deviation.deviation} batch={batch} deviation={deviation} />)
+export function Deviations({ batch, onLog }: DeviationProps) {
+  const over = (each: Deviation) => Number(Boolean(each.decision || each.withdrawn))
+  const sorted = [...batch.deviations].sort((a, b) => over(a) - over(b))
+  return sorted.map((deviation) => (
+    <DeviationSheet key={deviation.deviation} batch={batch} deviation={deviation} onLog={onLog} />
+  ))
 }
 
-function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
+function DeviationSheet({ batch, deviation, onLog }: DeviationProps & { deviation: Deviation }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { mayDecide, mayLog } = useRole()
   const status = batch.limits.find((each) => each.step === deviation.step && each.limit.id === deviation.limit)
   const misses = Boolean(status?.forecast?.misses)
-  const open = !deviation.decision
+  const open = !deviation.decision && !deviation.withdrawn
   return (
     <section className={open ? 'sheet deviation open' : 'sheet deviation'} aria-label={deviation.deviation}>
       <div className="row-line">
-        <StateMark state={misses ? 'will_fail' : deviation.state} size={26} />
+        <StateMark state={misses ? 'will_fail' : deviation.withdrawn ? 'pass' : deviation.state} size={26} />
         <span className="push quiet">
-          {deviation.deviation} · {t(CAUSES[deviation.cause] ?? 'batch.breachCause')}, {whenOf(deviation.opened_at)}
+          {deviation.deviation} · {t(CAUSES[deviation.cause as keyof typeof CAUSES])}, {whenOf(deviation.opened_at)}
         </span>
       </div>
       <p className="deviation-title">
@@ -44,7 +63,10 @@ function DeviationSheet({ batch, deviation }: { batch: Batch; deviation: Deviati
       {open && deviation.standing && (
         <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>
       )}
-      {open && misses && status && <Ways batch={batch} deviation={deviation} status={status} mayLog={mayLog} />}
+      {deviation.withdrawn && <p className="quiet mb-0">{words(deviation.withdrawn)}</p>}
+      {open && misses && status && (
+        <Ways batch={batch} deviation={deviation} status={status} mayLog={mayLog} onLog={onLog} />
+      )}
       {deviation.actions.length > 0 && (
         <ul className="actions" aria-label={t('batch.actions')}>
           {deviation.actions.map((action) => (
@@ -77,19 +99,18 @@ function Ways({
   deviation,
   status,
   mayLog,
-}: {
-  batch: Batch
-  deviation: Deviation
-  status: Batch['limits'][number]
-  mayLog: boolean
-}) {
+  onLog,
+}: DeviationProps & { deviation: Deviation; status: Batch['limits'][number]; mayLog: boolean }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const act = useRecordAction(batch.batch_id)
   const best = status.options.find((option) => option.works)
   return (
     <div className="ways">
-      <h3>{t('batch.ways')}</h3>
+      <div className="row-line">
+        <h3 className="mb-0">{t('batch.ways')}</h3>
+        <LogAgain batch={batch} status={status} onLog={onLog} />
+      </div>
       {status.options.map((option) => (
         <div className="way" key={option.action}>
           <StateMark state={option.works ? 'would_meet' : 'would_fail'} bare />
@@ -123,6 +144,31 @@ function Ways({
       {status.forecast && <WorkingFold working={status.forecast.working} />}
       <ProblemLine problem={act.error} />
     </div>
+  )
+}
+
+/** The reading that tells whether it helped, beside what was done. */
+function LogAgain({ batch, status, onLog }: DeviationProps & { status: Batch['limits'][number] }) {
+  const { t } = useTranslation()
+  const quantity = READ[status.limit.quantity]
+  if (!onLog || !quantity) return null
+  const check = batch.checks.find(
+    (each) =>
+      each.step === status.step && each.quantity === quantity && ['late', 'due', 'upcoming'].includes(each.state),
+  )
+  const target = check
+    ? targetOf(batch, check)
+    : {
+        batchId: batch.batch_id,
+        batchCode: batch.code,
+        step: status.step,
+        quantity,
+        what: t('named', { name: status.step_name, said: t(`quantity.${quantity}`) }),
+      }
+  return (
+    <Button className="push" onClick={() => onLog(target)}>
+      {t('batch.logAgain', { what: t(`quantity.${quantity}`) })}
+    </Button>
   )
 }
 

@@ -13,6 +13,7 @@ const PART_STATE: Record<string, string> = {
   running: 'pending',
   trouble: 'fail',
   discarded: 'fail',
+  recalled: 'fail',
   unknown: 'not_measured',
 }
 const SOON_MS = 24 * 3600 * 1000

@@ -1,7 +1,7 @@
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { nowMs, timeOf } from '../../shared/clock'
+import { nowMs, timeOf, whenOf } from '../../shared/clock'
 import { Hint } from '../../shared/parts/Hint'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import type { PadTarget } from '../../shared/parts/usePad'
@@ -10,6 +10,8 @@ import { useUnits } from '../../shared/units'
 import type { Batch } from './api'
 import { targetOf } from './targets'
 import { type Marking, useMarking } from './useMarking'
+
+const OVERRUN_MS = 15 * 60_000 // common practice, no source
 
 interface Props {
   batch: Batch
@@ -25,11 +27,17 @@ export function NextStep({ batch, onLog }: Props) {
   if (batch.closed) return null
   const runs = batch.blocks.filter((block) => batch.running.includes(block.step))
   const first = batch.startable[0]
-  const waits = first ? t('batch.waiting', { name: nameOf(first) }) : t('shift.review')
+  const waits = first ? t('batch.waiting', { name: nameOf(first) }) : t('batch.allDone')
+  const over = runs.filter((run) => !run.endless && Date.parse(run.planned_end) < nowMs() - OVERRUN_MS)
   const running = runs.map((run) => t('batch.running', { name: run.name, time: timeOf(run.starts) })).join(', ')
   return (
     <section className="sheet next-bar">
       <h2 className="mb-0">{running || waits}</h2>
+      {over.map((run) => (
+        <p key={run.step} className="hot strong mb-0">
+          {t('batch.overrun', { name: run.name, time: whenOf(run.planned_end) })}
+        </p>
+      ))}
       {mayLog && (
         <div className="next-doing">
           <NextCheck batch={batch} onLog={onLog} />
@@ -46,7 +54,7 @@ export function NextStep({ batch, onLog }: Props) {
           <ProblemLine problem={marking.problem} />
           {marking.confirm && (
             <Button variant="outline-primary" onClick={marking.confirm}>
-              {t('batch.rightTime')}
+              {t('batch.goOn')}
             </Button>
           )}
         </div>
@@ -65,7 +73,7 @@ function StepButtons({ batch, runs, marking }: { batch: Batch; runs: Batch['bloc
   const { t } = useTranslation()
   const nameOf = useStepName(batch)
   const [startable, running, disabled] = [batch.startable, runs.at(-1), marking.busy]
-  const undecided = batch.deviations.some((each) => !each.decision)
+  const undecided = batch.deviations.some((each) => !each.decision && !each.withdrawn)
   const first = startable[0]
   return (
     <>
@@ -76,7 +84,9 @@ function StepButtons({ batch, runs, marking }: { batch: Batch; runs: Batch['bloc
           disabled={disabled}
           onClick={() => marking.begin(step)}
         >
-          {t('batch.begin', { name: nameOf(step) })}
+          {running
+            ? t('batch.endAndBegin', { name: nameOf(step), running: running.name })
+            : t('batch.begin', { name: nameOf(step) })}
         </Button>
       ))}
       {running && !first && (
@@ -86,7 +96,7 @@ function StepButtons({ batch, runs, marking }: { batch: Batch; runs: Batch['bloc
       )}
       {running && first && (
         <Button variant="link" disabled={disabled} onClick={() => marking.begin(first, true)}>
-          {t('batch.beginBeside', { name: nameOf(first) })}
+          {t('batch.beginBeside', { name: nameOf(first), running: running.name })}
         </Button>
       )}
       {(first ? runs : runs.slice(0, -1)).map((run) => (

@@ -21,7 +21,7 @@ function batch(more: object = {}): Batch {
 }
 
 const chosen = (decision: string) => fireEvent.change(screen.getByRole('combobox'), { target: { value: decision } })
-const button = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Countersign' })
+const button = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Sign off' })
 
 afterEach(() => {
   cleanup()
@@ -67,7 +67,7 @@ it('a signature carries the decision, the reason and the password; a refusal is 
 it('a cook sees no signature to give; a closed batch shows who closed it', async () => {
   kitchen('cook')
   const { unmount } = drawn(<Review batch={batch()} />)
-  await waitFor(() => expect(screen.queryByRole('button', { name: 'Countersign' })).toBeNull())
+  await waitFor(() => expect(screen.queryByRole('button', { name: 'Sign off' })).toBeNull())
   unmount()
   drawn(<Review batch={batch({ closed: { decision: 'release', at: AT, by: 'Rui', reason: 'Read and met.' } })} />)
   expect(screen.getByText(/Rui/)).toBeTruthy()
@@ -113,11 +113,11 @@ it('trouble has what can be done, the first that works foremost, and open troubl
     decided_by: 'Rui',
     reason: 'r',
   })
-  drawn(<Deviations batch={batch({ limits, deviations: [decided, deviation()] })} />)
+  drawn(<Deviations onLog={undefined} batch={batch({ limits, deviations: [decided, deviation()] })} />)
   expect(screen.getAllByRole('region').map((each) => each.getAttribute('aria-label'))).toEqual(['B-7-D1', 'B-7-D0'])
   const open = screen.getByRole('region', { name: 'B-7-D1' })
   expect(within(open).getByText('Slurry: Will miss 21 °C by 1 h.')).toBeTruthy()
-  const ways = await within(open).findAllByRole('button', { name: /record/i })
+  const ways = await within(open).findAllByRole('button', { name: /We have done this/i })
   expect(ways.map((each) => each.className.includes('btn-primary'))).toEqual([false, true])
   fireEvent.click(ways[1] as HTMLElement)
   await waitFor(() =>

@@ -9,7 +9,9 @@ import { FormDialog } from '../../shared/parts/FormDialog'
 import { valueOf } from '../../shared/quantities'
 import { LotsInput, PartsInput, TodaysPieces } from './StartDetails'
 import { type Starting, useStarting } from './useStarting'
+import { found } from '../../shared/finding'
 import { Hint } from '../../shared/parts/Hint'
+import { usual } from '../../shared/usual'
 
 export function StartBatchButton() {
   const { t } = useTranslation()
@@ -62,11 +64,38 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
 
 function PlanChoice({ signed, starting }: { signed: Schemas['PlanSummary'][]; starting: Starting }) {
   const { t } = useTranslation()
+  const [typed, setTyped] = useState('')
+  const last = usual('plan')
+  const hits = found(
+    signed,
+    typed,
+    (plan) => plan.name,
+    () => '',
+  )
+  const shown = typed.trim()
+    ? hits.shown
+    : [...signed].sort((a, b) => Number(b.plan_id === last) - Number(a.plan_id === last))
+  function type(text: string) {
+    setTyped(text)
+    const sure = text.trim() ? found(signed, text, (plan) => plan.name, () => '').sure : null // prettier-ignore
+    starting.choose(sure?.plan_id ?? '')
+  }
   return (
     <Form.Group controlId="start-plan">
       <Form.Label>{t('batch.plan')}</Form.Label>
-      <Form.Select value={starting.planId} onChange={(event) => starting.choose(event.target.value)}>
-        {signed.map((plan) => (
+      <Form.Control
+        type="search"
+        id="start-find"
+        className="mb-2"
+        autoFocus
+        aria-label={t('batch.findPlan')}
+        placeholder={t('batch.findPlan')}
+        value={typed}
+        onChange={(event) => type(event.target.value)}
+      />
+      <Form.Select required value={starting.planId} onChange={(event) => starting.choose(event.target.value)}>
+        <option value="">{shown.length ? t('find.plan') : t('find.none')}</option>
+        {shown.map((plan) => (
           <option key={plan.plan_id} value={plan.plan_id}>
             {plan.name} · {t('batch.signedVersion', { version: plan.version?.version })}
           </option>

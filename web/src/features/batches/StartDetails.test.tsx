@@ -106,6 +106,7 @@ describe('starting a batch', () => {
     fireEvent.change(screen.getByLabelText(/thickest/i), { target: { value: '31' } })
     fireEvent.change(screen.getByLabelText('Plan'), { target: { value: 'p2' } })
     await waitFor(() => expect(screen.queryByLabelText(/thickest/i)).toBeNull())
+    await waitFor(() => expect(start().disabled).toBe(false))
     fireEvent.click(start())
     await waitFor(() => expect(begun(house)).toHaveLength(1))
     expect(begun(house)[0]).toMatchObject({ plan_id: 'p2', thickness_m: null, parts: [] })

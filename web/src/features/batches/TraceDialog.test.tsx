@@ -87,12 +87,12 @@ describe('a logger file', () => {
 
   it('bears the doubt of what can have written it, in its own unit', async () => {
     await dialog()
-    await waitFor(() => expect(options('Written by')).toEqual(['Probe 2 ±0.5 °C', 'Logger L-07 ±0.4 °C']))
-    expect(screen.getByLabelText<HTMLSelectElement>('Written by').value).toBe('l7') // a logger before a probe
+    await waitFor(() => expect(options('Logger')).toEqual(['Probe 2 ±0.5 °C', 'Logger L-07 ±0.4 °C']))
+    expect(screen.getByLabelText<HTMLSelectElement>('Logger').value).toBe('l7') // a logger before a probe
     fireEvent.change(screen.getByLabelText('For the step'), { target: { value: 'sour' } })
-    expect(options('Written by')).toEqual(['pH meter ±0.05 pH'])
+    expect(options('Logger')).toEqual(['pH meter ±0.05 pH'])
     fireEvent.change(screen.getByLabelText('For the step'), { target: { value: 'cook' } })
-    expect(screen.getByLabelText<HTMLSelectElement>('Written by').value).toBe('l7')
+    expect(screen.getByLabelText<HTMLSelectElement>('Logger').value).toBe('l7')
   })
 
   it('is attached and the dialog is gone', async () => {

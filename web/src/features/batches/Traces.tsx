@@ -1,10 +1,11 @@
-import { useRef, useState, type DragEvent } from 'react'
-import { Button } from 'react-bootstrap'
+import { useRef, useState, type DragEvent, type FormEvent } from 'react'
+import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { whenOf } from '../../shared/clock'
 import { useUnits } from '../../shared/units'
-import type { Batch } from './api'
+import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { type Batch, useWithdrawTrace } from './api'
 import { TraceDialog } from './TraceDialog'
 import { plusMinus } from '../../shared/quantities'
 
@@ -56,8 +57,14 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
       </div>
       {batch.traces.length === 0 && <p className="quiet mb-0">{t('batch.noTraces')}</p>}
       {batch.traces.map((trace) => (
-        <div key={trace.trace} className="trace">
-          <p className="strong mb-0">{t('named', { name: trace.step_name, said: trace.filename })}</p>
+        <div key={trace.trace} className={trace.withdrawn ? 'trace withdrawn' : 'trace'}>
+          <div className="row-line">
+            <p className="strong mb-0">{t('named', { name: trace.step_name, said: trace.filename })}</p>
+            {mayAttach && !trace.withdrawn && <Withdraw batch={batch} trace={trace.trace} />}
+          </div>
+          {trace.withdrawn && (
+            <p className="mb-0">{t('batch.withdrawn', { by: trace.withdrawn_by, reason: trace.withdrawn })}</p>
+          )}
           <p className="quiet mb-0">
             {trace.instrument} {plusMinus(trace.uncertainty, '°C')} · {spanOf(trace)} · {trace.by}
           </p>
@@ -66,6 +73,41 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
       ))}
       {file && <TraceDialog batch={batch} file={file} onClose={() => setFile(null)} />}
     </section>
+  )
+}
+
+/** A file of another step, batch or piece is taken back, with why; both stay on the record. */
+function Withdraw({ batch, trace }: { batch: Batch; trace: string }) {
+  const { t } = useTranslation()
+  const withdraw = useWithdrawTrace(batch.batch_id)
+  const [open, setOpen] = useState(false)
+  const [reason, setReason] = useState('')
+  if (!open)
+    return (
+      <Button variant="link" className="push fold" onClick={() => setOpen(true)}>
+        {t('batch.withdraw')}
+      </Button>
+    )
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    withdraw.mutate({ trace, reason: reason.trim() })
+  }
+  return (
+    <Form onSubmit={submit} className="stack tight push">
+      <Form.Control
+        autoFocus
+        required
+        aria-label={t('batch.withdrawWhy')}
+        placeholder={t('batch.withdrawWhy')}
+        maxLength={1000}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+      />
+      <ProblemLine problem={withdraw.error} />
+      <Button type="submit" size="sm" variant="outline-primary" disabled={withdraw.isPending}>
+        {t('batch.withdraw')}
+      </Button>
+    </Form>
   )
 }
 

@@ -155,6 +155,45 @@ export function useCountersign(batchId: string) {
   )
 }
 
+export function useRecall(batchId: string) {
+  return useWrite(
+    (body: Schemas['SignedRecall'], key) =>
+      answered(
+        client.POST('/api/v1/batches/{batch_id}/recall', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
+    [...STALE, 'ledger'],
+  )
+}
+
+export function useAnswerDoubt(batchId: string) {
+  return useWrite(
+    (body: Schemas['SignedRecall'], key) =>
+      answered(
+        client.POST('/api/v1/batches/{batch_id}/doubt', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
+    [...STALE, 'ledger'],
+  )
+}
+
+export function useWithdrawTrace(batchId: string) {
+  return useWrite(
+    ({ trace, ...body }: Schemas['RecallEntry'] & { trace: string }, key) =>
+      answered(
+        client.POST('/api/v1/batches/{batch_id}/traces/{trace}/withdrawal', {
+          params: { path: { batch_id: batchId, trace }, header: keyed(key) },
+          body,
+        }),
+      ),
+    STALE,
+  )
+}
+
 export interface TraceOptions {
   date_order?: 'day_first' | 'month_first' | 'year_first'
   zone?: string

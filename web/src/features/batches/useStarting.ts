@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router'
 
 import { Problem } from '../../shared/client/client'
 import { momentFromClock } from '../../shared/clock'
-import { offered, remember } from '../../shared/usual'
+import { remember } from '../../shared/usual'
 import { useStartBatch } from './api'
 import { type PartChoice, type Pieces, useFit, useOffer } from './StartDetails'
 
@@ -22,11 +22,7 @@ export function useStarting(signed: readonly { plan_id: string }[]) {
   const [pieces, setPieces] = useState<Pieces>(AS_PLANNED)
   const [parts, setParts] = useState<PartChoice[]>([])
   const [lots, setLots] = useState<Record<string, string>>({})
-  const usual = offered(
-    signed.map((plan) => ({ id: plan.plan_id })),
-    'plan',
-  )
-  const planId = chosen || usual?.id || ''
+  const planId = signed.some((plan) => plan.plan_id === chosen) ? chosen : '' // nobody's dish until it is chosen
   const { data: offer, isLoading: asking } = useOffer(planId)
   const fit = useFit(planId, pieces).data
 

@@ -90,7 +90,7 @@ describe('who works here', () => {
     expect(line.getByRole<HTMLButtonElement>('button', { name: 'Save' }).disabled).toBe(true)
     fill('New PIN, 4 to 8 digits', '8123', line)
     fireEvent.click(line.getByRole('button', { name: 'Save' }))
-    await waitFor(() => expect(made.of('POST').at(-1)?.body).toEqual({ password: null, pin: '8123' }))
+    await waitFor(() => expect(made.of('POST').at(-1)?.body).toEqual({ password: null, pin: '8123', current: '' }))
     await waitFor(() => expect(line.queryByLabelText('New PIN, 4 to 8 digits')).toBeNull())
   })
 

@@ -2,7 +2,9 @@ import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { Labelled } from '../../shared/parts/Labelled'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useSession } from '../../shared/session'
 import { AddPerson } from './AddPerson'
 import { type Account, useAccounts, usePresence, useSecrets, useSignOutEverywhere } from './api'
 import { NewPassword, NewPin } from './Secrets'
@@ -31,6 +33,7 @@ function Person({ account }: { account: Account }) {
   const secrets = useSecrets(account.id)
   const out = useSignOutEverywhere(account.id)
   const [open, setOpen] = useState(false)
+  const me = useSession().data?.person?.id
   return (
     <li aria-label={account.name}>
       <div className="row-line">
@@ -53,23 +56,44 @@ function Person({ account }: { account: Account }) {
           {t(account.active ? 'household.keepOut' : 'household.letIn')}
         </Button>
       </div>
-      {open && <Renew secrets={secrets} onDone={() => setOpen(false)} />}
+      {open && <Renew secrets={secrets} own={me === account.id} onDone={() => setOpen(false)} />}
       <ProblemLine problem={presence.error ?? secrets.error ?? out.error} />
     </li>
   )
 }
 
 /** Another password, another PIN, or both. */
-function Renew({ secrets, onDone }: { secrets: ReturnType<typeof useSecrets>; onDone: () => void }) {
+function Renew({
+  secrets,
+  own,
+  onDone,
+}: {
+  secrets: ReturnType<typeof useSecrets>
+  /** One's own: the password there was is asked for. */
+  own: boolean
+  onDone: () => void
+}) {
   const { t } = useTranslation()
   const [password, setPassword] = useState('')
   const [pin, setPin] = useState('')
+  const [current, setCurrent] = useState('')
   function submit(event: FormEvent) {
     event.preventDefault()
-    secrets.mutate({ password: password || null, pin: pin || null }, { onSuccess: onDone })
+    secrets.mutate({ password: password || null, pin: pin || null, current }, { onSuccess: onDone })
   }
   return (
     <Form onSubmit={submit} className="pad-facts">
+      {own && (
+        <Labelled label={t('household.current')}>
+          <Form.Control
+            type="password"
+            required
+            autoComplete="current-password"
+            value={current}
+            onChange={(event) => setCurrent(event.target.value)}
+          />
+        </Labelled>
+      )}
       <NewPassword label={t('household.password')} value={password} onChange={setPassword} />
       <NewPin label={t('household.pin')} value={pin} onChange={setPin} />
       <Button type="submit" disabled={(!password && !pin) || secrets.isPending}>

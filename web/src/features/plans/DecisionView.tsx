@@ -8,20 +8,22 @@ import { walk } from './trees'
 interface Props {
   decision: Decision
   stepName: string
+  /** The steps behind this one, for whichever of them does it. */
+  later: readonly { id: string; name: string }[]
   trees: readonly Tree[]
   disabled: boolean
   onChange: (decision: Decision) => void
 }
 
 /** One hazard at one step: the tree's questions one after the other, answers and reasons kept. */
-export function DecisionView({ decision, stepName, trees, disabled, onChange }: Props) {
+export function DecisionView({ decision, stepName, later, trees, disabled, onChange }: Props) {
   const { t } = useTranslation()
   const { asked, outcome } = walk(trees, decision)
   const [open, setOpen] = useState(outcome === 'open')
   const answerOf = (id: string) => decision.answers.find((each) => each.question === id)
-  function answer(question: string, yes: boolean, reason: string) {
+  function answer(question: string, yes: boolean, reason: string, by_step = answerOf(question)?.by_step ?? '') {
     const others = decision.answers.filter((each) => each.question !== question)
-    onChange({ ...decision, answers: [...others, { question, yes, reason }] })
+    onChange({ ...decision, answers: [...others, { question, yes, reason, by: '', by_step: yes ? by_step : '' }] })
   }
   return (
     <div className="decision">
@@ -66,6 +68,21 @@ export function DecisionView({ decision, stepName, trees, disabled, onChange }: 
                     </Button>
                   ))}
                 </ButtonGroup>
+                {question.id === 'later' && given?.yes && (
+                  <Form.Select
+                    aria-label={t('plans.laterStep')}
+                    disabled={disabled}
+                    value={given.by_step}
+                    onChange={(event) => answer(question.id, true, given.reason, event.target.value)}
+                  >
+                    <option value="">{t('plans.laterStep')}</option>
+                    {later.map((step) => (
+                      <option key={step.id} value={step.id}>
+                        {step.name}
+                      </option>
+                    ))}
+                  </Form.Select>
+                )}
                 {given && (
                   <Form.Control
                     aria-label={t('plans.because')}

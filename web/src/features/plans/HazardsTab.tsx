@@ -108,6 +108,7 @@ export function HazardLine({
   const { words } = useUnits()
   const { isLead } = useRole()
   const nameOf = (id: string) => draft.plan.steps.find((step) => step.id === id)?.name ?? id
+  const laterThan = (id: string) => draft.plan.steps.slice(draft.plan.steps.findIndex((step) => step.id === id) + 1)
   /** Of the hazard as it is by then: what came since it was drawn stays. */
   const put = (changed: (now: Hazard) => Partial<Hazard>) =>
     draft.change((now) => ({
@@ -148,6 +149,7 @@ export function HazardLine({
               key={decision.step}
               decision={decision}
               stepName={nameOf(decision.step)}
+              later={laterThan(decision.step)}
               trees={reference.trees}
               disabled={!isLead}
               onChange={(next) =>

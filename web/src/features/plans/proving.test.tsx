@@ -154,7 +154,7 @@ describe('the library of plans', () => {
     await screen.findByText('Plan 4')
     expect(screen.queryByText('Plan 3')).toBeNull()
     fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'nothing' } })
-    expect(screen.getByText('None of these words are here.')).toBeTruthy()
+    expect(screen.getByText('No matches.')).toBeTruthy()
   })
 
   it('begins a plan from a template of a family, under the kitchen’s own rules', async () => {

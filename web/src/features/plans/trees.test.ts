@@ -19,7 +19,7 @@ function decision(answers: Record<string, boolean>): Decision {
   return {
     step: 'cook',
     tree: 'codex-2022',
-    answers: Object.entries(answers).map(([question, yes]) => ({ question, yes, reason: '' })),
+    answers: Object.entries(answers).map(([question, yes]) => ({ question, yes, reason: '', by: '', by_step: '' })),
   }
 }
 

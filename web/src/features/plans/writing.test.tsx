@@ -190,7 +190,9 @@ describe('the hazards', () => {
     await waitFor(() => expect(yes.disabled).toBe(false)) // a lead is signed in
     fireEvent.click(yes)
     fireEvent.change(screen.getByPlaceholderText('Because'), { target: { value: 'The bath kills it.' } })
-    expect(now.hazards[0]?.decisions[0]?.answers).toEqual([{ question: 'a', yes: true, reason: 'The bath kills it.' }])
+    expect(now.hazards[0]?.decisions[0]?.answers).toEqual([
+      { question: 'a', yes: true, reason: 'The bath kills it.', by: '', by_step: '' },
+    ])
   })
 
   it('still open are answered as is usual, and what was answered stays', async () => {

@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next'
 
 import { keepKitchenWord, kitchenWord } from '../../shared/client/kitchen'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
-import { useSession, useSignIn } from '../../shared/session'
+import { usePinRenewal, useSession, useSignIn } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { locale } from '../../shared/text/i18n'
 
@@ -39,21 +39,84 @@ export function SignInPage() {
 }
 
 /** The door again, over the page: the session has run out, what was typed has not. */
-export function SignInAgain({ name }: { name: string }) {
+export function SignInAgain({ name, byPin }: { name: string; byPin: boolean }) {
   const { t } = useTranslation()
+  const [pin, setPin] = useState(byPin)
   return (
     <Modal show centered backdrop="static" keyboard={false} aria-labelledby="again-title">
       <Modal.Body>
-        <SignInForm name={name}>
-          <h2 id="again-title">{t('signIn.title')}</h2>
-          <p>{t('signIn.again')}</p>
+        {pin ? (
+          <PinAgain name={name} onPassword={() => setPin(false)} />
+        ) : (
+          <SignInForm name={name}>
+            <h2 id="again-title">{t('signIn.title')}</h2>
+            <p>{t('signIn.again')}</p>
+          </SignInForm>
+        )}
+      </Modal.Body>
+    </Modal>
+  )
+}
+
+/** Whoever came by PIN goes on by PIN. */
+function PinAgain({ name, onPassword }: { name: string; onPassword: () => void }) {
+  const { t } = useTranslation()
+  const renew = usePinRenewal()
+  const [pin, setPin] = useState('')
+  function submit(event: FormEvent) {
+    event.preventDefault()
+    renew.mutate({ pin }, { onError: () => setPin('') })
+  }
+  return (
+    <Form className="door-form" onSubmit={submit}>
+      <h2 id="again-title">{t('signIn.title')}</h2>
+      <p>{t('signIn.againPin')}</p>
+      <Form.Group controlId="pin-again">
+        <Form.Label>{t('signIn.pin', { name })}</Form.Label>
+        <Form.Control
+          type="password"
+          inputMode="numeric"
+          autoComplete="off"
+          autoFocus
+          required
+          value={pin}
+          onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, 8))}
+        />
+      </Form.Group>
+      <ProblemLine problem={renew.error} />
+      <Button type="submit" disabled={pin.length < 4 || renew.isPending}>
+        {t('signIn.go')}
+      </Button>
+      <Button variant="link" onClick={onPassword}>
+        {t('signIn.usePassword')}
+      </Button>
+    </Form>
+  )
+}
+
+/** The password, where a session opened by PIN asks for what is more than logging. */
+export function PasswordDialog({ name, onDone }: { name: string; onDone: () => void }) {
+  const { t } = useTranslation()
+  return (
+    <Modal show centered onHide={onDone} aria-labelledby="password-title">
+      <Modal.Body>
+        <SignInForm name={name} onDone={onDone}>
+          <h2 id="password-title">{t('signIn.needPassword')}</h2>
         </SignInForm>
       </Modal.Body>
     </Modal>
   )
 }
 
-function SignInForm({ name: known, children }: { name: string; children: ReactNode }) {
+function SignInForm({
+  name: known,
+  children,
+  onDone,
+}: {
+  name: string
+  children: ReactNode
+  onDone?: (() => void) | undefined
+}) {
   const { t } = useTranslation()
   const signIn = useSignIn()
   const [name, setName] = useState(known)
@@ -63,7 +126,7 @@ function SignInForm({ name: known, children }: { name: string; children: ReactNo
   function submit(event: FormEvent) {
     event.preventDefault()
     if (asksKitchen) keepKitchenWord(kitchen)
-    signIn.mutate({ name, password })
+    signIn.mutate({ name, password }, { onSuccess: () => onDone?.() })
   }
   return (
     <Form className="door-form" onSubmit={submit}>

@@ -73,7 +73,7 @@ describe('another pair of hands', () => {
 
   it('may be somebody else after all', async () => {
     await pad()
-    fireEvent.click(screen.getByRole('button', { name: 'Someone else' }))
+    fireEvent.click(screen.getByRole('button', { name: 'Switch user' }))
     expect(await screen.findByRole('button', { name: /^Ilse Brandvik/ })).toBeTruthy()
   })
 })

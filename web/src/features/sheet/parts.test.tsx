@@ -157,7 +157,7 @@ describe('the hazard board', () => {
     const [proved, aside] = screen.getAllByRole('rowheader')
     expect(proved?.textContent).not.toContain('−6 log')
     expect(proved?.innerHTML).toContain('hot')
-    expect(aside?.textContent).toContain('set aside')
+    expect(aside?.textContent).toContain('not relevant')
   })
 
   it.each([

@@ -28,7 +28,7 @@ export function PadScreen({ pad }: { pad: Pad }) {
         variant="link"
         className="unit"
         disabled={!pad.degrees}
-        aria-label={t('pad.turn', { unit: pad.unit })}
+        aria-label={t('pad.turn', { unit: pad.unit === '°C' ? '°F' : '°C' })}
         onClick={pad.turn}
       >
         {pad.unit}

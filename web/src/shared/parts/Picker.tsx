@@ -2,20 +2,20 @@ import { useState, type ReactNode } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { fits } from '../finding'
+import { found } from '../finding'
 
 const MANY = 40 // more than one looks through
 
 function grouped(choices: readonly (readonly [key: string, words: string, group?: string])[]) {
-  const found = new Map<string, ReactNode[]>()
+  const members = new Map<string, ReactNode[]>()
   for (const [key, words, group = ''] of choices)
-    found.set(group, [
-      ...(found.get(group) ?? []),
+    members.set(group, [
+      ...(members.get(group) ?? []),
       <option key={key} value={key}>
         {words}
       </option>,
     ])
-  return [...found]
+  return [...members]
 }
 
 /** Choose, then add: arrow keys may walk the list without adding anything. A long list is looked through by typing. */
@@ -32,11 +32,16 @@ export function Picker({
   const { t } = useTranslation()
   const [chosen, setChosen] = useState('')
   const [typed, setTyped] = useState('')
-  const shown = typed.trim()
-    ? choices.filter(([, words, group = '']) => fits(`${words} ${group}`, typed.trim()))
-    : choices
-  const first = typed.trim() ? (shown[0]?.[0] ?? '') : ''
-  const value = shown.some(([key]) => key === chosen) ? chosen : first
+  const looking = Boolean(typed.trim())
+  const hits = found(
+    choices,
+    typed,
+    ([, words]) => words,
+    ([, , group = '']) => group,
+  )
+  // what fits best stands first, whatever its group; Enter takes the very word, or the only hit
+  const shown = looking ? hits.shown.map(([key, words]) => [key, words] as const) : choices
+  const value = shown.some(([key]) => key === chosen) ? chosen : looking ? (hits.sure?.[0] ?? '') : ''
   return (
     <form
       className={choices.length > MANY ? 'picker-long mt-3' : 'row-line mt-3'}

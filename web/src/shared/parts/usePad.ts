@@ -6,7 +6,7 @@ import { useWrite } from '../client/useWrite'
 import { momentFromClock, nowMs } from '../clock'
 import { putAside } from '../outbox'
 import { useQuantities } from '../reference'
-import { useInstruments } from '../session'
+import { useInstruments, useSession } from '../session'
 import { type TemperatureUnit, useUnits } from '../units'
 import { offered, remember } from '../usual'
 
@@ -39,6 +39,7 @@ export function usePad(target: PadTarget, onClose: () => void) {
   // nothing is typed before its unit is known, nor sent with a guess of it
   const loading = known.length === 0 || kit.loading
   const write = useReading(target.batchId)
+  const session = useSession().data
   const takenAt = useMoment(`${text}|${clock}|${target.check ?? ''}`)
   const byEye = info(target.quantity)?.kind === 'flag'
   const degrees = info(target.quantity)?.kind === 'temperature'
@@ -64,6 +65,7 @@ export function usePad(target: PadTarget, onClose: () => void) {
         corrects: target.corrects?.reading ?? null,
         confirmed: false,
         note: '',
+        taken_by: session?.person?.id ?? '',
         ...over,
       },
       {
@@ -79,7 +81,9 @@ export function usePad(target: PadTarget, onClose: () => void) {
   function later() {
     if (!write.variables) return
     const { batchId, batchCode, what } = target
-    putAside({ key: write.keyOf(write.variables), batchId, batchCode, what, body: write.variables })
+    const person = session?.person ? { id: session.person.id, name: session.person.name } : undefined
+    const whose = person ? { person, kitchen: session?.kitchen ?? '' } : {}
+    putAside({ key: write.keyOf(write.variables), batchId, batchCode, what, body: write.variables, ...whose })
     onClose()
   }
 
