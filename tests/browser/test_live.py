@@ -5,6 +5,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.acting import begin, start_batch
 from tests.browser.conftest import House
 
 pytestmark = pytest.mark.browser
@@ -19,10 +20,9 @@ def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(house: House
     watching = visit("lead", "/shift")
     expect(watching.get_by_text("Nothing runs.")).to_be_visible()
     cook = visit("cook", "/batches")
-    cook.get_by_role("button", name="Start a batch").click()
-    cook.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    start_batch(cook)
     expect(watching.get_by_text("B-101").first).to_be_visible(timeout=3000)  # far sooner than it would ask by itself
-    cook.get_by_role("button", name="Begin Bath").click()
+    begin(cook, "Bath")
     expect(watching.get_by_role("button", name="Log Bath temperature").first).to_be_visible(timeout=3000)
 
 
@@ -32,6 +32,5 @@ def test_after_a_fall_the_screens_follow_again(house: House, visit: Callable[...
     house.down()
     house.up()
     cook = visit("cook", "/batches")  # at once, before the watching browser has come back by itself
-    cook.get_by_role("button", name="Start a batch").click()
-    cook.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
+    start_batch(cook)
     expect(watching.get_by_text("B-101").first).to_be_visible(timeout=20_000)

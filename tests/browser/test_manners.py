@@ -7,6 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from brinefrost.store import Database
+from tests.browser.acting import begin, start_batch
 from tests.browser.conftest import House
 from tests.conftest import TestClock
 from tests.kitchen import NAMES, PASSWORDS
@@ -23,9 +24,8 @@ def ground(signed_template: str) -> str:
 def batch(visit: Callable[..., Page]) -> Page:
     """A cook at a batch in the bath."""
     page = visit("cook", "/batches")
-    page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
-    page.get_by_role("button", name="Begin Bath").click()
+    start_batch(page)
+    begin(page, "Bath")
     expect(page.get_by_text("Bath runs since")).to_be_visible()
     return page
 
@@ -122,7 +122,7 @@ def test_two_people_on_one_plan(visit: Callable[..., Page], house: House, databa
 def test_a_reviewer_reads_decides_and_logs_nothing(visit: Callable[..., Page], batch: Page, house: House) -> None:
     page = visit("reviewer", batch.url.removeprefix(house.address))
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
-    for name in ("Begin Slurry", "Log Bath temperature", "Choose a logger file"):
+    for name in ("End Bath and start Slurry", "Log Bath temperature", "Choose a logger file"):
         expect(page.get_by_role("button", name=name)).to_have_count(0)
     expect(page.get_by_role("button", name="Sign off")).to_be_visible()  # the second pair of eyes
 

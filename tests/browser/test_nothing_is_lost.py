@@ -5,6 +5,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.acting import begin, start_batch
 from tests.browser.conftest import House
 from tests.conftest import TestClock
 from tests.kitchen import NAMES, PASSWORDS
@@ -21,9 +22,8 @@ def ground(signed_template: str) -> str:
 def cook(visit: Callable[..., Page]) -> Page:
     """A cook with the number pad open over a batch in the bath."""
     page = visit("cook", "/batches")
-    page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
-    page.get_by_role("button", name="Begin Bath").click()
+    start_batch(page)
+    begin(page, "Bath")
     page.get_by_role("button", name="Log Bath temperature").first.click()
     expect(page.get_by_role("textbox", name="Bath temperature")).to_be_focused()
     page.keyboard.type("62.6")

@@ -10,6 +10,7 @@ from pypdf import PdfReader
 
 from brinefrost.store import Database
 from brinefrost.store.shelves import InstrumentInfo
+from tests.browser.acting import begin, end, start_batch
 from tests.browser.conftest import House
 from tests.conftest import OPENED
 from tests.kitchen import PASSWORDS
@@ -66,10 +67,9 @@ def log(page: Page, what: str, value: str) -> None:
 
 
 def run(page: Page, house: House) -> None:
-    page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
-    page.get_by_role("button", name="Begin Receive").click()
-    page.get_by_role("button", name="Begin Brine over").click()
+    start_batch(page)
+    begin(page, "Receive")
+    begin(page, "Brine over")
     expect(page.get_by_text("Brine over runs since")).to_be_visible()
     house.clock.forward(24 * 60 + 2)
 
@@ -84,12 +84,12 @@ def test_pickles_from_template_to_countersigned_record(visit: Callable[..., Page
     cook.get_by_role("dialog").get_by_role("textbox").first.fill("3.62")
     cook.keyboard.press("Enter")
     expect(cook.get_by_text("pH 3.62: met by pH ≤ 4.60.").first).to_be_visible()
-    cook.get_by_role("button", name="Begin Cold keep").click()
+    begin(cook, "Cold keep")
     log(cook, "Air in the cold store", "2.4")
     expect(cook.get_by_role("dialog")).to_be_hidden()
     log(cook, "pH of a blended sample", "3.6")  # four weeks in the cold rest on it
     expect(cook.get_by_text("pH 3.60: met by pH < 4.20.").first).to_be_visible()
-    cook.get_by_role("button", name="End Cold keep").click()
+    end(cook, "Cold keep")
     lead = visit("lead", cook.url.removeprefix(house.address))
     lead.get_by_label("Reason, printed on the record").fill("pH and cold store read")
     lead.get_by_label("Your password, as signature").fill(PASSWORDS["lead"])

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from brinefrost.services import planning
 from brinefrost.store import Database
+from tests.browser.acting import begin, start_batch
 from tests.conftest import TestClock
 from tests.kitchen import lead_of, long_plan, signed_thigh
 
@@ -123,9 +124,8 @@ def test_two_who_write_at_once_keep_both_and_are_told(visit: Callable[..., Page]
 def test_a_batch_wears_the_sheet_of_its_plan(visit: Callable[..., Page], address: str) -> None:
     visit("lead", address)
     page = visit("cook", "/batches")
-    page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
-    page.get_by_role("button", name="Begin Bath").click()
+    start_batch(page)
+    begin(page, "Bath")
     expect(page.locator(".sh-card.running", has_text="Bath")).to_be_visible()
     expect(page.locator(".journey .track-now")).to_have_count(1)
     page.get_by_role("button", name="Log Bath temperature").first.click()

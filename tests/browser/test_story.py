@@ -10,6 +10,7 @@ import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
+from tests.browser.acting import begin, end
 from tests.browser.conftest import House
 from tests.kitchen import NAMES, PASSWORDS, PIN
 
@@ -23,6 +24,10 @@ def tab(page: Page, name: str) -> None:
 def log(page: Page, what: str, value: str) -> None:
     """Two touches and a number."""
     page.get_by_role("button", name=f"Log {what}").first.click()
+    type_in(page, value)
+
+
+def type_in(page: Page, value: str) -> None:
     dialog = page.get_by_role("dialog")
     for key in value:
         dialog.get_by_role("button", name=key, exact=True).click()
@@ -99,7 +104,7 @@ def prove_and_sign(page: Page) -> None:
     tab(page, "Proof")
     expect(page.get_by_text("The process should meet its limits.").first).to_be_visible()
     expect(page.get_by_text("5 mm thicker", exact=True)).to_be_visible()
-    expect(page.get_by_text("10,000 times over")).to_be_visible()
+    expect(page.get_by_text("Chance of failing")).to_be_visible()
     expect(page.locator(".chart canvas")).to_be_visible()
     plan = page.url
     page.get_by_role("link", name="Heat to the middle").click()  # the same cook on the Bench
@@ -128,13 +133,17 @@ def switch_to_cook(page: Page) -> None:
 
 
 def start_batch(page: Page, house: House) -> None:
-    house.clock.forward(28)
+    house.clock.forward(26)
     page.get_by_role("button", name="Start a batch").click()
+    page.get_by_label("Plan", exact=True).select_option(index=1)  # nothing is preselected
     page.get_by_label("Packs").fill("6")
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
-    house.clock.forward(2)
-    page.get_by_role("button", name="Begin Bath").click()
+    begin(page, "Receive")
+    log(page, "Warmest pack of the delivery", "4")
+    for step in ("Seal", "Bath"):
+        house.clock.forward(2)
+        begin(page, step)
     expect(page.get_by_text("Bath runs since 09:30")).to_be_visible()  # 08:30 UTC is 09:30 in the kitchen
     expect(page.get_by_text("due 10:00")).to_be_visible()  # the schedule has clock times
 
@@ -148,12 +157,12 @@ def drop_trace(page: Page, house: House, data: Path) -> None:
     expect(dialog.get_by_text("every 1 min, 181 readings")).to_be_visible()
     expect(dialog.get_by_text("core_c: taken as core temperature.")).to_be_visible()
     dialog.get_by_role("button", name="Attach to Bath").click()
-    expect(page.get_by_text("Lethality 119 of 13.0 min at 62.8 °C").first).to_be_visible()
+    expect(page.get_by_text("Enough heat: equal to 119 min at 62.8 °C (13.0 needed)").first).to_be_visible()
     expect(page.get_by_text("met after 1 h 19 min").first).to_be_visible()
 
 
 def chill_goes_wrong_and_is_brought_back(page: Page, house: House) -> None:
-    page.get_by_role("button", name="Begin Slurry").click()
+    begin(page, "Slurry")
     expect(page.get_by_text("Slurry runs since")).to_be_visible()
     for minutes, value in ((0, "62.5"), (15, "62.2"), (15, "61.0")):
         house.clock.forward(minutes)
@@ -178,13 +187,20 @@ def chill_goes_wrong_and_is_brought_back(page: Page, house: House) -> None:
 
 
 def keep_and_close(page: Page, house: House) -> None:
-    page.get_by_role("button", name="Begin Cold keep").click()
+    begin(page, "Cold keep")
     expect(page.get_by_text("Cold keep runs since")).to_be_visible()
     log(page, "Air in the cold store", "2.1")
     house.clock.forward(300)
     page.reload()
-    page.get_by_role("button", name="End Cold keep").click()
+    end(page, "Cold keep")
     expect(page.get_by_text("Next: Reheat")).to_be_visible()
+    begin(page, "Reheat")
+    log(page, "Core of the thickest portion, reheated", "75")
+    house.clock.forward(1)
+    page.reload()
+    page.get_by_role("button", name="Core temperature", exact=True).click()  # hot for a while is read twice
+    type_in(page, "75.4")
+    end(page, "Reheat")
     answer_missed(page)
 
 

@@ -116,6 +116,20 @@ def test_deviation_action_decision_and_signature_are_printed() -> None:
         assert part in said
 
 
+def test_what_closed_itself_and_what_was_called_back_are_printed() -> None:
+    """A record tells all that became known: a breach that later readings refute, and a recall after the release."""
+    opened = e.DeviationOpened(
+        deviation="B-1-D1", step="chill", limit="us-cooling", cause="breach", sentence="Missed", at=at(140)
+    )
+    refuted = e.DeviationWithdrawn(deviation="B-1-D1", sentence="Cooled in time after all.", at=at(150))
+    closed = e.BatchCountersigned(decision="release", reason="all read and in time", at=at(210))
+    recalled = e.BatchRecalled(reason="The supplier called its salt back.", at=at(260))
+    said = printed(chilling((0, 62.5), (15, 62.0), extra=(opened, refuted, closed, recalled)))
+    assert "Closed by itself: Cooled in time after all." in said
+    assert "Recalled" in said
+    assert "The supplier called its salt back." in said
+
+
 def test_a_correction_prints_both_entries() -> None:
     batch = chilling((0, 62.5), (15, 6.1), extra=(core(136, 61.0, corrects="r135"),))
     said = printed(batch)
@@ -151,7 +165,7 @@ def test_nothing_measured_draws_no_curve() -> None:
 
 def test_moments_carry_their_zone() -> None:
     summer, winter = datetime(2026, 7, 1, 12, tzinfo=UTC), datetime(2026, 12, 1, 12, tzinfo=UTC)
-    assert when(summer, "Europe/Zurich") == "01 Jul 14:00 CEST"
+    assert when(summer, "Europe/Zurich") == "01 Jul 2026 14:00 CEST"
     assert when(winter, "Europe/Zurich", seconds=True) == "01 Dec 2026 13:00:00 CET"
 
 

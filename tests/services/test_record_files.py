@@ -5,12 +5,13 @@ import io
 import json
 from datetime import datetime
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import pytest
 
 from brinefrost.core.words import manner_of
 from brinefrost.core.words.manner import Manner
-from brinefrost.services import ledgers, running
+from brinefrost.services import keeping, ledgers, running
 from tests.services.conftest import Kitchen
 from tests.services.test_starting import finished
 
@@ -146,3 +147,24 @@ def test_what_is_printed_is_asked_for_once(kitchen: Kitchen, batch: str) -> None
     assert printed.signed.version == 1
     assert printed.head.seq >= len(whole(kitchen, batch)["records"])
     assert {each.name for each in printed.instruments} >= {"Probe 2", "Logger L-07"}
+
+
+def test_the_table_says_when_it_was_read_and_at_which_step_by_name(kitchen: Kitchen, batch: str) -> None:
+    """What is typed half an hour later was read when it was read, in kitchen time; steps are named, not numbered."""
+    zone = ZoneInfo(kitchen.do(lambda store: store.site.read().zone))
+    named = {row["step"] for row in rows(kitchen, batch) if row["step"]}
+    plan = kitchen.do(lambda store: keeping.load(store, batch).plan)
+    assert named <= {step.name for step in plan.steps}
+    taken = [row for row in rows(kitchen, batch) if row["taken_at"]]
+    assert taken
+    for row in taken:
+        there = datetime.fromisoformat(row["taken_at"]).astimezone(zone)
+        assert row["kitchen_time"] == there.strftime("%Y-%m-%d %H:%M:%S")
+
+
+def test_the_ledger_names_steps(kitchen: Kitchen, batch: str) -> None:
+    found = kitchen.do(lambda store: ledgers.search(store, "", ["reading_logged"], None, 50))
+    plan = kitchen.do(lambda store: keeping.load(store, batch).plan)
+    assert found
+    for record in found:
+        assert any(str(record.words).startswith(step.name) for step in plan.steps)

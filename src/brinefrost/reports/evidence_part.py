@@ -167,8 +167,13 @@ def _trace(trace: TraceView, zone: str) -> list[Flowable]:
             if trace.asked
             else []
         ),
+        *([words(_taken_back(trace), "bold")] if trace.withdrawn else []),
         Spacer(1, 3),
     ]
+
+
+def _taken_back(trace: TraceView) -> str:
+    return say("paper.record_pdf.trace_was_withdrawn", by=trace.withdrawn_by, reason=trace.withdrawn)
 
 
 def deviations_part(view: BatchView, zone: str) -> list[Flowable]:
@@ -199,6 +204,8 @@ def _deviation(deviation: DeviationView, zone: str) -> list[Flowable]:
 
 
 def _decided(deviation: DeviationView, zone: str) -> str:
+    if deviation.withdrawn:
+        return say("paper.record_pdf.closed_by_itself", sentence=deviation.withdrawn)
     if not deviation.decision or not deviation.decided_at:
         return say("paper.record_pdf.decision_none_yet")
     signed = say(

@@ -101,9 +101,9 @@ def ended(text: str) -> Message:
 
 
 def when(at: datetime, zone: str, seconds: bool = False) -> Message:
-    """A moment in the kitchen's zone, with the zone."""
+    """A moment in the kitchen's zone, with the zone and the year: paper outlives the year it was printed in."""
     local = at.astimezone(ZoneInfo(zone))
-    return moment(local, f"%d %b %Y %H:%M:%S {local.tzname()}" if seconds else f"%d %b %H:%M {local.tzname()}")
+    return moment(local, f"%d %b %Y %H:%M{':%S' if seconds else ''} {local.tzname()}")
 
 
 def time_of(at: datetime, zone: str) -> str:

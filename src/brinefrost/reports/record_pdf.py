@@ -26,7 +26,7 @@ from brinefrost.reports.plan_part import missed_part, plan_part, steps_rows
 from brinefrost.reports.sheet_page import EDGE, HEIGHT, WIDTH, sheet_pages
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
-from brinefrost.services.views import BatchView
+from brinefrost.services.views import BatchView, ClosedView
 from brinefrost.store.shelves import SiteInfo
 
 CAUTION = say("paper.record_pdf.a_record_keeping_and_planning_aid")
@@ -192,8 +192,24 @@ def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
         rows.append((say("paper.words.decision"), reason))
     else:
         rows.append((countersigned, say("paper.record_pdf.not_yet_this_is_a_record")))
+    rows += _since(view, zone)
     lines = [[words(name, "quiet"), words(text)] for name, text in rows]
     return [KeepTogether([words(say("paper.words.signatures"), "head"), table(lines, [38 * mm, None])])]
+
+
+def _since(view: BatchView, zone: str) -> list[tuple[str, str]]:
+    """What became known after it was released: a recall, an instrument found off, and who answered for that."""
+
+    def who(event: ClosedView) -> str:
+        at = when(event.at, zone, seconds=True)
+        return say("paper.record_pdf.by_when_reason", by=event.by, when=at, reason=event.reason)
+
+    rows: list[tuple[str, str]] = [(say("paper.record_pdf.in_doubt"), sentence) for sentence in view.in_doubt]
+    if view.doubt_answered:
+        rows.append((say("paper.record_pdf.doubt_answered"), who(view.doubt_answered)))
+    if view.recalled:
+        rows.append((say("paper.record_pdf.recalled"), who(view.recalled)))
+    return rows
 
 
 def _workings(view: BatchView) -> list[Flowable]:

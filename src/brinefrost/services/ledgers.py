@@ -16,6 +16,7 @@ from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.planning import Version, signed_plan
 from brinefrost.services.record_words import words_of
+from brinefrost.services.step_names import Names, names_of_steps
 from brinefrost.services.views import BatchView, read_batch, sheet_view
 from brinefrost.store import Store
 from brinefrost.store.ledger import Head, Record
@@ -82,7 +83,9 @@ def search(store: Store, words: str, kinds: list[str], before: int | None, most:
     """Records that bear words, newest first."""
     names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started")}
     names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created")}
-    return [_view(record, names) for record in store.ledger.search(words, kinds, before, most)]
+    found = store.ledger.search(words, kinds, before, most)
+    steps = names_of_steps(store, found)
+    return [_view(record, names, steps) for record in found]
 
 
 def check_integrity(store: Store, now: datetime) -> Integrity:
@@ -146,8 +149,10 @@ def batch_csv(store: Store, batch_id: str) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow([said(say(f"paper.csv.{column}")) for column in CSV_COLUMNS])
     zone = ZoneInfo(store.site.read().zone)
-    for record in store.ledger.of_subject(keeping.subject_of(batch_id)):
-        writer.writerow([harmless(cell) for cell in _row(record, zone)])
+    records = store.ledger.of_subject(keeping.subject_of(batch_id))
+    steps = names_of_steps(store, records)
+    for record in records:
+        writer.writerow([harmless(cell) for cell in _row(record, zone, steps)])
     return out.getvalue()
 
 
@@ -158,15 +163,16 @@ def harmless(cell: object) -> object:
     return cell
 
 
-def _row(record: Record, zone: ZoneInfo) -> list[object]:
+def _row(record: Record, zone: ZoneInfo, steps: Names) -> list[object]:
     body = record.body
+    step = str(body.get("step", ""))
     note = restored(body.get("note") or body.get("sentence") or body.get("action") or body.get("reason") or "")
     value = body.get("value", "")
     return [
         record.seq,
         record.recorded_at.isoformat(),
         _worded(record.kind, lambda key: say(f"paper.kind.{key}")),
-        body.get("step", ""),
+        steps.get((record.subject, step), step),
         _what(body),
         value,
         body.get("unit", ""),
@@ -180,8 +186,18 @@ def _row(record: Record, zone: ZoneInfo) -> list[object]:
         body.get("corrects") or "",
         body.get("check", ""),
         body.get("confirmed", ""),
-        record.recorded_at.astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
+        _happened(record).astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
     ]
+
+
+def _happened(record: Record) -> datetime:
+    """When what is recorded was read or done; when it was written, where nothing says that."""
+    when = record.body.get("taken_at") or record.body.get("at")
+    try:
+        at = datetime.fromisoformat(str(when))
+    except ValueError:
+        return record.recorded_at
+    return at if at.tzinfo else record.recorded_at
 
 
 def _what(body: dict[str, Any]) -> str:
@@ -216,7 +232,7 @@ def _samples(trace_id: str, filename: str, parsed: str) -> dict[str, Any]:
     }
 
 
-def _view(record: Record, names: dict[str, str]) -> RecordView:
+def _view(record: Record, names: dict[str, str], steps: Names) -> RecordView:
     return RecordView(
         seq=record.seq,
         kind=record.kind,
@@ -225,7 +241,7 @@ def _view(record: Record, names: dict[str, str]) -> RecordView:
         recorded_at=record.recorded_at,
         actor=record.actor_name,
         role=record.actor_role,
-        words=words_of(record),
+        words=words_of(record, steps),
         hash=record.hash,
     )
 

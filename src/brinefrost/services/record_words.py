@@ -1,6 +1,7 @@
 """One line that says what a record of the ledger holds."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from brinefrost.core.quantities import QUANTITIES
@@ -10,16 +11,18 @@ from brinefrost.store.ledger import Record
 Kept = dict[str, Any]
 
 
-def words_of(record: Record) -> str:
-    """What a record says, in a line; a record that cannot be read says that."""
+def words_of(record: Record, steps: Mapping[tuple[str, str], str] = MappingProxyType({})) -> str:
+    """What a record says, in a line, its step by its name; a record that cannot be read says that."""
     try:
-        return _words(record)
+        return _words(record, steps)
     except (KeyError, TypeError, ValueError):
         return say("services.ledgers.this_record_is_damaged_check_the")
 
 
-def _words(record: Record) -> str:
+def _words(record: Record, steps: Mapping[tuple[str, str], str]) -> str:
     kept = {key: restored(value) if isinstance(value, str | dict) else value for key, value in _flat(record.body)}
+    if "step" in kept:
+        kept["step"] = steps.get((record.subject, str(kept["step"])), kept["step"])
     known = WORDS.get(record.kind)
     return known(kept, record.body) if known else str(kept.get("step") or kept.get("name") or "")
 

@@ -177,7 +177,7 @@ def room_of(limit: Limit, verdict: Verdict) -> Message | str:
     far = abs(verdict.margin)
     if verdict.unit == "s" or (verdict.unit == "°C" and verdict.working is not None and _timed(verdict)):
         said: Message = duration(far)
-    elif verdict.value is not None and verdict.limit_value and verdict.value > 0 and isinstance(limit, Lethality):
+    elif verdict.value is not None and verdict.limit_value and isinstance(limit, Lethality):
         return say("plans.sheet.gathered", gathered=num(verdict.value, ".0f"), goal=num(verdict.limit_value, ".3g"))
     else:
         said = apart(far, str(verdict.unit))
