@@ -18,7 +18,7 @@ def ground(signed_template: str) -> str:
 
 def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(house: House, visit: Callable[..., Page]) -> None:
     watching = visit("lead", "/shift")
-    expect(watching.get_by_text("Nothing runs.")).to_be_visible()
+    expect(watching.get_by_text("No batches running.")).to_be_visible()
     cook = visit("cook", "/batches")
     start_batch(cook)
     expect(watching.get_by_text("B-101").first).to_be_visible(timeout=3000)  # far sooner than it would ask by itself
@@ -28,7 +28,7 @@ def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(house: House
 
 def test_after_a_fall_the_screens_follow_again(house: House, visit: Callable[..., Page]) -> None:
     watching = visit("lead", "/shift")
-    expect(watching.get_by_text("Nothing runs.")).to_be_visible()
+    expect(watching.get_by_text("No batches running.")).to_be_visible()
     house.down()
     house.up()
     cook = visit("cook", "/batches")  # at once, before the watching browser has come back by itself

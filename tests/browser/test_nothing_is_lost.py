@@ -33,7 +33,7 @@ def cook(visit: Callable[..., Page]) -> Page:
 def test_a_reading_waits_on_the_tablet_and_goes_by_itself(cook: Page, house: House) -> None:
     house.down()
     cook.keyboard.press("Enter")
-    cook.get_by_role("button", name="Keep it here").click()
+    cook.get_by_role("button", name="Save on this tablet").click()
     expect(cook.get_by_text("One reading waits on this tablet and is not logged yet.")).to_be_visible()
     house.up()
     expect(cook.locator("tbody .value")).to_have_text(["62.6 °C"])

@@ -69,6 +69,8 @@ def log(page: Page, what: str, value: str) -> None:
 def run(page: Page, house: House) -> None:
     start_batch(page)
     begin(page, "Receive")
+    log(page, "Warmest pack of the delivery", "4")
+    expect(page.get_by_role("dialog")).to_be_hidden()
     begin(page, "Brine over")
     expect(page.get_by_text("Brine over runs since")).to_be_visible()
     house.clock.forward(24 * 60 + 2)

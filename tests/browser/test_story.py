@@ -269,7 +269,8 @@ def ledger(page: Page, database_url: str) -> None:
     page.get_by_role("button", name="Check the whole chain").click()
     expect(page.get_by_text("The chain holds")).to_be_visible()
     with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as connection:
-        row = connection.execute("select seq from records where kind = 'reading_logged' limit 1").fetchone()
+        found = connection.execute("select seq from records where kind = 'reading_logged' and body like '%62.9%'")
+        row = found.fetchone()
         assert row
         connection.execute("alter table records disable trigger user")
         connection.execute("update records set body = replace(body, '62.9', '72.9') where seq = %s", row)

@@ -56,8 +56,10 @@ def test_nothing_at_the_pass_is_written_past_the_words(marked: Page) -> None:
     assert loose(marked) == []
     marked.get_by_role("button", name="⟦Stárt á bátçh⟧").click()
     assert loose(marked) == []
+    marked.locator("#start-plan").select_option(index=1)
     marked.get_by_role("dialog").get_by_role("button", name="⟦Stárt á bátçh⟧").click()
-    marked.get_by_role("button", name="⟦Bégíñ ⟦Báth⟧⟧").click()
+    marked.get_by_role("button", name="⟦Stárt ⟦Báth⟧⟧").click()
+    marked.get_by_role("button", name="⟦Yéš, gó óñ⟧").click()
     expect(marked.get_by_text("rúñš šíñçé")).to_be_visible()
     assert loose(marked) == []
     marked.get_by_role("button", name="⟦Lóg ⟦Báth").first.click()
@@ -79,7 +81,7 @@ def test_a_language_is_chosen_once_and_follows_the_person(
     page.get_by_role("button", name="Signed in as").click()
     page.get_by_text("Español").click()
     expect(page.get_by_role("link", name="Lotes")).to_be_visible()
-    expect(page.get_by_text("No hay nada en marcha.")).to_be_visible()
+    expect(page.get_by_text("No hay lotes en curso.")).to_be_visible()
     page.reload()
     expect(page.get_by_role("link", name="Lotes")).to_be_visible()
     page.get_by_role("button", name="Sesión de").click()

@@ -79,7 +79,7 @@ function CellWords({ cell }: { cell: Cell }) {
   const trouble = cell.critical && (cell.standing === 'fails' || cell.standing === 'not_proved')
   return (
     <>
-      <span>{cell.open ? t('sheet.decide') : cell.said}</span>{' '}
+      <span className={cell.planned ? 'as-planned' : undefined}>{cell.open ? t('sheet.decide') : cell.said}</span>{' '}
       {trouble ? (
         <StateMark state={cell.standing === 'fails' ? 'would_fail' : 'not_measured'} bare size={18} />
       ) : (

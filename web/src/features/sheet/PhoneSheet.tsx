@@ -38,16 +38,7 @@ export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
                 aria-expanded={open}
                 onClick={() => onOpen(`${column.step}:card`)}
               >
-                <StateMark
-                  state={
-                    column.standing === 'fails'
-                      ? 'would_fail'
-                      : column.standing === 'not_proved'
-                        ? 'not_measured'
-                        : 'would_meet'
-                  }
-                  bare
-                />
+                <ColumnMark column={column} />
                 <span className="strong">{column.name}</span>
                 <span className="push quiet">{said.main}</span>
               </button>
@@ -84,6 +75,16 @@ export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
       </ol>
     </div>
   )
+}
+
+/** What was measured is met or not met; what is ahead is predicted; a step that answers to no limit bears no mark. */
+function ColumnMark({ column }: { column: Sheet['columns'][number] }) {
+  const { state, standing } = column
+  const over = state === 'done' || state === 'running'
+  if (standing === 'none') return <span className="ph-unmarked" />
+  if (standing === 'not_proved') return <StateMark state="not_measured" bare />
+  if (standing === 'fails') return <StateMark state={over ? 'fail' : 'would_fail'} bare />
+  return <StateMark state={state === 'done' ? 'pass' : over ? 'pending' : 'would_meet'} bare />
 }
 
 function PhoneLine({ name, said, hot, onOpen }: { name: string; said: string; hot: boolean; onOpen: () => void }) {

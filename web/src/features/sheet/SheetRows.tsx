@@ -120,7 +120,10 @@ function Limits({ column }: { column: Column }) {
           label={limit.sentence}
         />
       )}
-      <span title={limit.title} className={WRONG.has(limit.standing) ? 'sh-room hot' : 'sh-room'}>
+      <span
+        title={limit.title}
+        className={limit.planned ? 'sh-room as-planned' : WRONG.has(limit.standing) ? 'sh-room hot' : 'sh-room'}
+      >
         {limit.room || limit.title}
       </span>
     </span>

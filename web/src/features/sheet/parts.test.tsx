@@ -207,6 +207,21 @@ describe('the sheet on a phone', () => {
     expect(open()[0]).toContain('a')
   })
 
+  it('says predicted of what is ahead alone, and nothing of a step without limits', () => {
+    const made = [
+      column('a', { standing: 'meets', state: 'done' }),
+      column('b', { standing: 'fails', state: 'done' }),
+      column('c', { standing: 'meets', state: 'waiting' }),
+      column('d', { standing: 'none', state: 'done' }),
+    ]
+    phone(made, null)
+    const lines = document.querySelectorAll('.ph-line')
+    const marks = [...lines].map((each) => each.querySelector('.state-mark')?.textContent ?? '')
+    expect(marks.slice(0, 2).join()).not.toMatch(/predicted/i)
+    expect(marks[2]).toMatch(/predicted/i)
+    expect(marks[3]).toBe('')
+  })
+
   it('tells limits and hazards of the open step, trouble in red, each leading to its own', () => {
     const limits = [{ id: 'l', title: '21 °C in 2 h', sentence: 'Late.', room: '', standing: 'fails', marks: [], quantity: 'core' }] // prettier-ignore
     const rows = [row('Salmonella', [cell('a', { said: 'grows', amount: '+3' })]), row('Silent', [cell('a')])]
