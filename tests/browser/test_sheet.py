@@ -24,10 +24,10 @@ def names(page: Page) -> list[str]:
 def test_the_sheet_says_what_happens_to_each_hazard_at_each_step(visit: Callable[..., Page], address: str) -> None:
     page = visit("lead", address)
     expect(page.get_by_role("button", name="Salmonella: killed > 11 log, critical, predicted OK")).to_be_visible()
-    expect(page.get_by_role("button", name="Staphylococcus aureus toxin: on hands")).to_be_visible()
+    expect(page.get_by_role("button", name="Staphylococcus aureus toxin: from hands")).to_be_visible()
     expect(page.get_by_text("more than 11 log killed").first).to_be_visible()
     expect(page.get_by_role("img", name="The core through 6 steps")).to_be_visible()
-    expect(page.locator(".sh-limits", has_text="to spare").first).to_be_visible()
+    expect(page.locator(".sh-limits", has_text="margin").first).to_be_visible()
     page.get_by_role("button", name="4 more, by good practice").click()
     expect(page.get_by_text("Leaking bag")).to_be_visible()
 

@@ -13,6 +13,8 @@ from brinefrost.core.reasons import is_reason, says
         ("1234567890 1234567890", False),
         ("aaaaaaaaaaaaaaa", False),
         ("no no no no no no", False),
+        ("aaaa bbbb cccc dddd", False),
+        ("xx yyyyyyyyyyyy zzz", False),
         ("Bought cooked.", True),
         ("Approved, file SR-7", True),
         ("Куплено готовым", True),

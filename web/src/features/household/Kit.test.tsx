@@ -149,3 +149,21 @@ describe('an instrument that is added', () => {
     expect(shown.getByRole<HTMLButtonElement>('button').disabled).toBe(true)
   })
 })
+
+it('lists the batches an instrument read while it was off, and which of them want a decision', async () => {
+  const batches = [
+    { batch_id: 'b1', code: 'B-1', name: 'Stew', changes: true },
+    { batch_id: 'b2', code: 'B-2', name: 'Broth', changes: false },
+  ]
+  server({
+    'GET /api/v1/reference': { quantities: QUANTITIES },
+    'GET /api/v1/instruments': [item('p', 'Probe 2', ['core'], 0.5)],
+    'POST /api/v1/household/instruments/p/calibration': { ...SAID, batches },
+  })
+  const line = await opened('Probe 2')
+  for (const field of line.getAllByRole('textbox')) fireEvent.change(field, { target: { value: '0.9' } })
+  save(line)
+  expect(await screen.findByRole('link', { name: 'B-1 Stew' })).toBeTruthy()
+  expect(screen.getByText(/judged otherwise now/)).toBeTruthy()
+  expect(screen.getByText(/nothing changes/)).toBeTruthy()
+})

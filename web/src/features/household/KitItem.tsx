@@ -1,7 +1,9 @@
 import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
+import { Link } from 'react-router'
 
+import type { Schemas } from '../../shared/client/client'
 import { dayOf, nowMs } from '../../shared/clock'
 import { Hint } from '../../shared/parts/Hint'
 import { Labelled } from '../../shared/parts/Labelled'
@@ -45,8 +47,33 @@ export function KitItem({ item }: { item: Instrument }) {
           {words(calibrate.data.sentence)}
         </p>
       )}
+      {(calibrate.data?.batches ?? []).length > 0 && <ReadWithIt batches={calibrate.data?.batches ?? []} />}
       <ProblemLine problem={calibrate.error} />
     </li>
+  )
+}
+
+/** The batches it read since its last good check: each leads to its record, those that change want a decision. */
+function ReadWithIt({ batches }: { batches: readonly Schemas['DoubtedBatch'][] }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  return (
+    <>
+      <p className="strong mb-0">{t('household.readWithIt')}</p>
+      <ul className="mb-0">
+        {batches.map((each) => (
+          <li key={each.batch_id}>
+            <Link to={`/batches/${each.batch_id}`}>
+              {each.code} {words(each.name)}
+            </Link>
+            <span className={each.changes ? 'hot strong' : 'quiet'}>
+              {' '}
+              {t(each.changes ? 'household.changesIt' : 'household.changesNothing')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }
 

@@ -118,37 +118,22 @@ interface LinesProps {
   y: (celsius: number) => number
 }
 
-/** What changes in one step: the core on the common scale, the rest each on its own. */
+/** The core of one step on the scale of temperature; what is no temperature is not drawn on it but said below. */
 function Lines({ column, span, height, small, y }: LinesProps) {
-  const { t } = useTranslation()
-  const { unitOf, info } = useQuantities()
-  /** Its last value: with its name where there is room, else the value alone. */
-  function waysOf(curve: Curve): string[] {
-    const [name, its] = [t(`quantity.${curve.quantity}` as never) as string, unitOf(curve.quantity)]
-    const last = fixed(curve.values.at(-1) ?? 0, info(curve.quantity)?.decimals ?? 1)
-    const said = curve.quantity === 'salt' ? `${t('sheet.middle')} ${last}` : last
-    const full = its === 'pH' ? withUnit(last, its) : `${name} ${said} ${its}`
-    return [full.trim(), withUnit(last, its)]
-  }
   if (!span) return null
-  return column.curves.map((curve) =>
-    curve.quantity === 'core' ? (
-      <path
-        key={`core-${curve.basis}`}
-        d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? 0)]))}
-        className={lineOf(curve, column)}
-      />
-    ) : (
-      <OtherLine
-        key={`${curve.quantity}-${curve.basis}`}
-        curve={curve}
-        column={column}
-        span={span}
-        height={height}
-        small={small}
-        ways={waysOf(curve)}
-      />
-    ),
+  return (
+    <>
+      {column.curves
+        .filter((curve) => curve.quantity === 'core')
+        .map((curve) => (
+          <path
+            key={`core-${curve.basis}`}
+            d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? 0)]))}
+            className={lineOf(curve, column)}
+          />
+        ))}
+      {!small && <OtherWords column={column} span={span} height={height} />}
+    </>
   )
 }
 
@@ -169,40 +154,30 @@ function Readings({ column, span, y }: { column: Column; span: Span | undefined;
   ))
 }
 
-/** What is not heat: on a scale of its own between the column's edges, its last value in words. */
-function OtherLine({
-  curve,
-  column,
-  span,
-  height,
-  small,
-  ways,
-}: {
-  curve: Curve
-  column: Column
-  span: Span
-  height: number
-  small: boolean
-  ways: string[]
-}) {
-  const all = column.curves.filter((each) => each.quantity === curve.quantity).flatMap((each) => each.values)
-  const [least, most] = [Math.min(...all), Math.max(...all)]
-  const isLast = column.curves.filter((each) => each.quantity === curve.quantity).at(-1) === curve
-  const y = (value: number) => height - 28 - ((value - least) / Math.max(most - least, 1e-9)) * (height - 72)
-  const last = y(curve.values.at(-1) ?? least)
-  return (
-    <>
-      <path
-        d={pathOf(curve.times_s.map((at, i) => [xIn(span, at, column.length_s), y(curve.values[i] ?? least)]))}
-        className={curve.basis === 'measured' ? 'curve-other' : 'curve-other expected'}
-      />
-      {!small && isLast && (
-        <text x={span.to - 6} y={last - 8} textAnchor="end" className="journey-other">
-          {fitting(ways, span.to - span.from)}
-        </text>
-      )}
-    </>
-  )
+/** What is not heat: from what to what it goes in the step, in words; expected ones lean. */
+function OtherWords({ column, span, height }: { column: Column; span: Span; height: number }) {
+  const { t } = useTranslation()
+  const { unitOf, info } = useQuantities()
+  const others = [...new Set(column.curves.map((curve) => curve.quantity))].filter((each) => each !== 'core')
+  return others.map((quantity, line) => {
+    const curves = column.curves.filter((each) => each.quantity === quantity)
+    const [first, last] = [curves[0]?.values[0] ?? 0, curves.at(-1)?.values.at(-1) ?? 0]
+    const [name, its] = [t(`quantity.${quantity}` as never) as string, unitOf(quantity)]
+    const told = (value: number) => fixed(value, info(quantity)?.decimals ?? 1)
+    const way = told(first) === told(last) ? told(last) : `${told(first)} → ${told(last)}`
+    const full = its === 'pH' ? withUnit(way, its) : `${name} ${way} ${its}`
+    return (
+      <text
+        key={quantity}
+        x={span.to - 6}
+        y={height - 8 - 16 * line}
+        textAnchor="end"
+        className={curves.at(-1)?.basis === 'measured' ? 'journey-other' : 'journey-other as-planned'}
+      >
+        {fitting([full.trim(), withUnit(way, its), withUnit(told(last), its)], span.to - span.from)}
+      </text>
+    )
+  })
 }
 
 function NowLine({

@@ -1,7 +1,7 @@
 /** Where things stand on the sheet: columns side by side, each with its own time, all on one scale of temperature. */
 
 export const HEAD_PX = 164
-export const NARROWEST_PX = 104
+export const NARROWEST_PX = 100 // six steps stand side by side on a tablet of 800 px
 const CROWD = 12 // from so many steps on columns may be narrower
 const NARROWEST_CROWDED_PX = 92
 

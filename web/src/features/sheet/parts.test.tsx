@@ -71,11 +71,12 @@ describe('the journey', () => {
     expect(points(path('.curve-measured')).at(-1)?.[0]).toBe(300)
   })
 
-  it('draws what is no heat on a scale of its own, with its last value in words', async () => {
+  it('says what is no heat in words, and draws it on no scale of temperature', async () => {
     const sour = { quantity: 'ph', times_s: [0, 3600], values: [6.5, 4.2], basis: 'computed' }
     journey([column('a', { curves: [sour] })])
-    expect(await screen.findByText(/pH.*4.20$/i)).toBeTruthy()
-    expect(document.querySelector('.curve-other')?.getAttribute('class')).toContain('expected')
+    const said = await screen.findByText(/pH.*6.50 → 4.20$/i)
+    expect(said.getAttribute('class')).toContain('as-planned')
+    expect(document.querySelectorAll('.journey path')).toHaveLength(0)
   })
 
   it('has a limit’s number on its line, shortened where there is no room', () => {

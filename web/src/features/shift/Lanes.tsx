@@ -42,7 +42,10 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
             ))}
           </svg>
           {ticks
-            .filter((tick) => Math.abs(share(tick) - share(nowS)) > 5 || share(tick) < share(nowS) - 7)
+            .filter(
+              (tick) =>
+                share(tick) <= LAST_LABEL && (Math.abs(share(tick) - share(nowS)) > 5 || share(tick) < share(nowS) - 7),
+            )
             .map((tick) => (
               <AxisLabel key={tick} at={share(tick)} text={long ? dayOf(tick * 1000) : timeOf(tick * 1000)} />
             ))}
@@ -52,14 +55,14 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
       {lanes.map((lane) => (
         <Link key={lane.batch_id} to={`/batches/${lane.batch_id}`} className="lane">
           <div className="lane-name">
-            <span className="quiet">{lane.code}</span>
-            <span className="strong">{lane.name}</span>
             <span className="quiet">
+              {lane.code} ·{' '}
               {t(lane.mass_kg ? 'shift.bags' : 'shift.portions', {
                 packs: lane.packs,
                 mass: valueOf(lane.mass_kg, 'kg'),
               })}
             </span>
+            <span className="strong">{lane.name}</span>
             <span className="visually-hidden">
               {words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}
             </span>
@@ -70,6 +73,8 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
     </div>
   )
 }
+
+const LAST_LABEL = 93 // a label that begins later leaves the track
 
 function AxisLabel({ at, text, now = false }: { at: number; text: string; now?: boolean }) {
   return (

@@ -25,6 +25,9 @@ export const office = {
     check: 'Check {{name}}',
     due: 'good until {{day}}',
     wasDue: 'due since {{day}}',
+    readWithIt: 'Read with it since its last good check:',
+    changesIt: 'judged otherwise now: decide on it',
+    changesNothing: 'nothing changes',
     against: 'Against what',
     ways: {
       ice: 'Ice and water, [0 °C]',

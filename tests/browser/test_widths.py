@@ -1,0 +1,45 @@
+"""On a phone no page scrolls sideways, and at every width the way out stands where a hand can reach it."""
+
+import os
+
+import pytest
+from playwright.sync_api import Browser
+
+from tests.browser.conftest import House, new_context
+from tests.conftest import ODD_DAY, TestClock
+from tests.kitchen import NAMES, PASSWORDS
+
+pytestmark = pytest.mark.browser
+PHONE = {"width": 390, "height": 844}
+WIDER = """() => [...document.querySelectorAll('body *')]
+    .filter((each) => each.getBoundingClientRect().right > innerWidth + 1 && each.offsetParent)
+    .slice(0, 6).map((each) => `${each.tagName}.${each.className} ${Math.round(each.getBoundingClientRect().right)}`)"""
+
+
+@pytest.fixture
+def ground(demo_template: str) -> str:
+    return demo_template
+
+
+def test_no_page_scrolls_sideways_on_a_phone(browser: Browser, app_url: str) -> None:
+    house = House(app_url, TestClock(ODD_DAY))
+    try:
+        context = new_context(browser, house.address, viewport=PHONE)
+        context.request.post("/api/session", data={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
+        batches = context.request.get("/api/batches?most=200").json()["items"]
+        plans = context.request.get("/api/plans?most=200").json()["items"]
+        page, wide = context.new_page(), []
+        shown = {batch["state"]: f"/batches/{batch['batch_id']}" for batch in batches}
+        paths = ["/shift", "/batches", *shown.values(), "/plans", f"/plans/{plans[0]['plan_id']}", "/ledger"]
+        for path in [*paths, "/household", "/bench/heat", "/bench/chill", "/bench/kit"]:
+            page.goto(path)
+            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(300)
+            if page.evaluate("document.documentElement.scrollWidth") > PHONE["width"]:
+                wide.append((path, page.evaluate("document.documentElement.scrollWidth"), page.evaluate(WIDER)))
+            if os.environ.get("SHOTS"):
+                page.screenshot(path=f"{os.environ['SHOTS']}/phone{path.replace('/', '_')}.png")
+        context.close()
+        assert not wide, "\n".join(map(str, wide))
+    finally:
+        house.down()
