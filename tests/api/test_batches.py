@@ -409,6 +409,6 @@ def test_the_ledger_says_every_kind_of_record_in_words(cook: Desk, batch_id: str
     rows = rows["rows"] if isinstance(rows, dict) else rows
     said = {row["kind"]: row["words"] for row in rows}
     assert said["batch_started"].startswith("B-101, 6 packs")
-    assert said["trace_attached"] == "cook: thigh-bath-63c.csv from Logger L-07"
+    assert said["trace_attached"] == "Bath: thigh-bath-63c.csv from Logger L-07"
     assert "core temperature 6" in said["reading_logged"]
     assert "D1" in said["deviation_opened"]

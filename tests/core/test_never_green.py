@@ -43,6 +43,13 @@ NEVER_GREEN: dict[str, tuple[str, dict[str, Any]]] = {
         "food": "stew", "shape": "slab", "thickness_m": 0.05, "medium": "bath", "surroundings_c": 90,
         "duration_s": 7200,
         "target": "listeria", "later": [{"medium": "bench", "temperature_c": 22, "duration_s": 43200}]}),
+    # Food Code 3-501.14(B): made at room temperature, 4 h from when it was made
+    "stew at 28 that stood for a day": ("chill", {
+        "food": "stew", "mass_kg": 3, "depth_m": 0.03, "start_c": 28, "waited_s": DAY, "medium": "blast",
+        "surroundings_c": -5}),
+    "stew at 30 after six hours": ("chill", {
+        "food": "stew", "mass_kg": 3, "depth_m": 0.03, "start_c": 30, "waited_s": 6 * HOUR, "medium": "blast",
+        "surroundings_c": -5}),
     # App. 4: ready to eat above 21 °C, 2 h; Vibrio 2 h; Listeria 3 h
     "farmed char out for a day": ("fish", {
         "species": "arctic_char", "origin": "farmed_feed", "dish": "raw", "out": [{"temperature_c": 25,
