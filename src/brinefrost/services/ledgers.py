@@ -186,11 +186,11 @@ def _row(record: Record, zone: ZoneInfo, steps: Names) -> list[object]:
         body.get("corrects") or "",
         body.get("check", ""),
         body.get("confirmed", ""),
-        _happened(record).astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
+        _find_time(record).astimezone(zone).strftime("%Y-%m-%d %H:%M:%S"),
     ]
 
 
-def _happened(record: Record) -> datetime:
+def _find_time(record: Record) -> datetime:
     """When what is recorded was read or done; when it was written, where nothing says that."""
     when = record.body.get("taken_at") or record.body.get("at")
     try:

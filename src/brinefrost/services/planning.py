@@ -144,7 +144,7 @@ def _with_authors(plan: Plan, before: Plan, name: str) -> Plan:
     """The plan with who gave each reason of a decision: whoever changed it last, as the server knows them."""
     known = {(h.key, d.step, d.tree, a.question): a for h in before.hazards for d in h.decisions for a in d.answers}
 
-    def signed(hazard: Hazard, decision: Decision, answer: Answer) -> Answer:
+    def sign_answer(hazard: Hazard, decision: Decision, answer: Answer) -> Answer:
         was = known.get((hazard.key, decision.step, decision.tree, answer.question))
         same = was is not None and (was.yes, was.reason, was.by_step) == (answer.yes, answer.reason, answer.by_step)
         by = was.by if same and was else name
@@ -155,7 +155,7 @@ def _with_authors(plan: Plan, before: Plan, name: str) -> Plan:
             update={
                 "decisions": tuple(
                     decision.model_copy(
-                        update={"answers": tuple(signed(hazard, decision, each) for each in decision.answers)}
+                        update={"answers": tuple(sign_answer(hazard, decision, each) for each in decision.answers)}
                     )
                     for decision in hazard.decisions
                 )

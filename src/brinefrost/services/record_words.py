@@ -90,11 +90,11 @@ def _countersigned(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_batch_countersigned", decision=decision, reason=kept["reason"])
 
 
-def _recalled(kept: Kept, body: Kept) -> str:
+def _say_recall(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_batch_recalled", reason=kept["reason"])
 
 
-def _doubted(kept: Kept, body: Kept) -> str:
+def _say_doubt(kept: Kept, body: Kept) -> str:
     return str(kept["sentence"])
 
 
@@ -135,8 +135,8 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "deviation_withdrawn": _withdrawn,
     "deviation_decided": _decided,
     "batch_countersigned": _countersigned,
-    "batch_recalled": _recalled,
-    "instrument_doubted": _doubted,
+    "batch_recalled": _say_recall,
+    "instrument_doubted": _say_doubt,
     "doubt_answered": _stands,
     "check_answered": _check,
     "instrument_calibrated": _calibrated,

@@ -72,8 +72,8 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
     items += [item for _, view in seen for item in view.items]
     for (batch_id, batch), _ in seen:
         items += _of_parts(store, batch_id, batch)
-    items += _recalled(store, now)
-    items += _doubted(store)
+    items += _find_recalled(store, now)
+    items += _find_doubted(store)
     order = {"trouble": 0, "late": 1, "due": 2, "begin": 3, "upcoming": 4, "review": 5}
     items.sort(key=lambda item: (order[item.state], item.due_at or now))
     return ShiftView(
@@ -238,20 +238,25 @@ def _to_go_on(batch: Batch, base: dict[str, str]) -> list[NextItem]:
 def _of_parts(store: Store, batch_id: str, batch: Batch) -> list[NextItem]:
     """What went into a batch and is thrown away, recalled or in trouble."""
     return [
-        NextItem(
-            kind="trouble",
-            state="trouble",
-            batch_id=batch_id,
-            code=batch.started.code,
-            title=say("services.shift.hold_it_contains", part=part.code, name=part.name),
-            detail=batch.plan.name,
-            due_at=None,
-        )
+        _trouble(batch_id, batch, say("services.shift.hold_it_contains", part=part.code, name=part.name))
         for part in (parts_in_trouble(store, batch) if batch.started.parts else ())
     ]
 
 
-def _recalled(store: Store, now: datetime) -> list[NextItem]:
+def _trouble(batch_id: str, batch: Batch, title: str) -> NextItem:
+    """A card that stands until somebody answers for the batch."""
+    return NextItem(
+        kind="trouble",
+        state="trouble",
+        batch_id=batch_id,
+        code=batch.started.code,
+        title=title,
+        detail=batch.plan.name,
+        due_at=None,
+    )
+
+
+def _find_recalled(store: Store, now: datetime) -> list[NextItem]:
     """Batches called back lately: what of them is still in the house has to be found."""
     found = []
     for record in store.ledger.of_kind("batch_recalled"):
@@ -259,39 +264,18 @@ def _recalled(store: Store, now: datetime) -> list[NextItem]:
             continue
         batch_id = record.subject.removeprefix(PREFIX)
         batch = load(store, batch_id)
-        found.append(
-            NextItem(
-                kind="trouble",
-                state="trouble",
-                batch_id=batch_id,
-                code=batch.started.code,
-                title=say("services.shift.recalled_find_it", reason=record.body["reason"]),
-                detail=batch.plan.name,
-                due_at=None,
-            )
-        )
+        found.append(_trouble(batch_id, batch, say("services.shift.recalled_find_it", reason=record.body["reason"])))
     return found
 
 
-def _doubted(store: Store) -> list[NextItem]:
+def _find_doubted(store: Store) -> list[NextItem]:
     """Released batches that were read with what was found off since, until somebody answers for them."""
     found = []
     for subject in dict.fromkeys(record.subject for record in store.ledger.of_kind("instrument_doubted")):
         batch_id = subject.removeprefix(PREFIX)
         batch = load(store, batch_id)
         if in_doubt(batch):
-            title = batch.doubts[-1].sentence
-            found.append(
-                NextItem(
-                    kind="trouble",
-                    state="trouble",
-                    batch_id=batch_id,
-                    code=batch.started.code,
-                    title=title,
-                    detail=batch.plan.name,
-                    due_at=None,
-                )
-            )
+            found.append(_trouble(batch_id, batch, batch.doubts[-1].sentence))
     return found
 
 

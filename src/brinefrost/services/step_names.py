@@ -21,7 +21,7 @@ def names_of_steps(store: Store, records: Iterable[Record]) -> Names:
     for body in begun.values():
         version = (body.get("plan_id"), body.get("plan_version"))
         if version not in of_plan:
-            of_plan[version] = _named(store, *version)
+            of_plan[version] = _read_names(store, *version)
     return {
         (subject, step): name
         for subject, body in begun.items()
@@ -29,7 +29,7 @@ def names_of_steps(store: Store, records: Iterable[Record]) -> Names:
     }
 
 
-def _named(store: Store, plan_id: Any, version: Any) -> dict[str, str]:
+def _read_names(store: Store, plan_id: Any, version: Any) -> dict[str, str]:
     try:
         plan = signed_plan(store, plan_id, version).document
     except DomainError:

@@ -42,7 +42,7 @@ class Summaries:
     def of(self, batch_ids: Collection[str]) -> dict[str, tuple[int, str]]:
         """By batch: the last record they were made of, and their text."""
         rows = self._session.scalars(select(SummaryRow).where(SummaryRow.batch_id.in_(batch_ids)))
-        opened = ((row.batch_id, row.seq, self._opened(row.batch_id, row.seq, row.body)) for row in rows)
+        opened = ((row.batch_id, row.seq, self._open(row.batch_id, row.seq, row.body)) for row in rows)
         return {batch_id: (seq, body) for batch_id, seq, body in opened if body is not None}
 
     def keep(self, batch_id: str, seq: int, body: str) -> None:
@@ -58,7 +58,7 @@ class Summaries:
         told = "\x1f".join(("line", kitchen, batch_id, str(seq), body))
         return sealed_text(told) or sha256(told.encode()).hexdigest()
 
-    def _opened(self, batch_id: str, seq: int, kept: str) -> str | None:
+    def _open(self, batch_id: str, seq: int, kept: str) -> str | None:
         """The text behind its digest; None where it does not bear it, and has to be made anew."""
         body = kept[DIGITS:]
         return body if hmac.compare_digest(kept[:DIGITS].encode(), self._digest(batch_id, seq, body).encode()) else None

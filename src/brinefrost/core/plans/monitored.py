@@ -40,7 +40,7 @@ def _of_proof(plan: Plan, step: Step) -> Control | None:
         return None
     usual = kind_of(step).control(step, context_at(plan, step))
     read = {each.quantity for each in usual.monitoring}
-    missing = sorted({quantity for limit in limits if (quantity := _read(limit)) and quantity not in read})
+    missing = sorted({quantity for limit in limits if (quantity := _find_quantity(limit)) and quantity not in read})
     return Control(
         step=step.id,
         hazards=(),
@@ -51,7 +51,7 @@ def _of_proof(plan: Plan, step: Step) -> Control | None:
     )
 
 
-def _read(limit: Limit) -> ReadingQuantity | None:
+def _find_quantity(limit: Limit) -> ReadingQuantity | None:
     """What is read to judge a limit; None where the batch's own times tell."""
     quantity = WORKED_FROM.get(limit.quantity, limit.quantity)
     return next((each for each in QUANTITIES if each == quantity), None)

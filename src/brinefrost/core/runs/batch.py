@@ -269,7 +269,7 @@ def _log(batch: Batch, logged: ReadingLogged, row: Recorded) -> None:
 def _doubt(batch: Batch, found: InstrumentDoubted) -> None:
     """What an instrument read since its last good check, less what it was found off by; what was read is kept."""
 
-    def judged(state: ReadingState) -> ReadingState:
+    def take_off_error(state: ReadingState) -> ReadingState:
         logged = state.logged
         if logged.instrument != found.instrument or not found.since <= logged.taken_at <= found.at:
             return state
@@ -277,7 +277,7 @@ def _doubt(batch: Batch, found: InstrumentDoubted) -> None:
         return replace(state, logged=logged.model_copy(update={"value": value}), as_read=logged.value)
 
     batch.doubts.append(found)
-    batch.readings = [judged(each) for each in batch.readings]
+    batch.readings = [take_off_error(each) for each in batch.readings]
     batch.traces = [
         replace(each, error=found.error)
         if each.attached.instrument == found.instrument and each.attached.last_at >= found.since

@@ -98,7 +98,7 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     read = [_by_then(series, now) for series in series_of(batch, step_id, limit, now)]
     quiet_s = kind_of(step).tells_after_s(step, limit)
     telling = [_telling(series, quiet_s, _changes(batch, step_id)) for series in read]
-    found = [_evaluated(limit, series, now) for series in telling]
+    found = [_evaluate(limit, series, now) for series in telling]
     if any(verdict.state == "pass" for verdict in found):
         # readings by hand too thin to tell take nothing from a logger that tells, unless they speak against it
         found = [v for v, series in zip(found, telling, strict=True) if not _agrees(v, series)]
@@ -111,7 +111,7 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     return verdict.model_copy(update={"state": "not_measured" if over else "pending", "sentence": said})
 
 
-def _evaluated(limit: Limit, series: Series, now: datetime) -> Verdict:
+def _evaluate(limit: Limit, series: Series, now: datetime) -> Verdict:
     """The verdict now. What is missed by silence alone, while readings may still come, is not known yet.
 
     A deadline that passed after the last reading breaks nothing: the readings that tell may not have been entered yet.

@@ -106,7 +106,7 @@ def off_time(batch: Batch, step: Step, ends: datetime, now: datetime) -> OffPlan
         cause = "too_short"
     elif taken > LONG * planned and acts & LONG_MATTERS:
         cause = "too_long"
-    if cause is None or _shown(batch, step, now):
+    if cause is None or _is_shown(batch, step, now):
         return None
     return OffPlan(step, cause, taken, planned)
 
@@ -124,7 +124,7 @@ def off_plan(batch: Batch, now: datetime) -> list[OffPlan]:
     return [*steps_passed(batch), *ended]
 
 
-def _shown(batch: Batch, step: Step, now: datetime) -> bool:
+def _is_shown(batch: Batch, step: Step, now: datetime) -> bool:
     """Whether what was read shows that the step brought about what it was for."""
     shown_by = {quantity for act in kind_of(step).acts(step) for quantity in SHOWN_BY.get(act, ())}
     control = monitored_steps(batch.plan).get(step.id)

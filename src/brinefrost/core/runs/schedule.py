@@ -126,7 +126,7 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -
     times = _times(block, monitoring)
     readings = [r for r in batch.standing_readings(block.step) if r.logged.quantity == monitoring.quantity]
     taken = _matched(times, readings) if block.started else {}
-    files = _covered(batch, block.step, monitoring.quantity, times) if block.started else {}
+    files = _find_covered(batch, block.step, monitoring.quantity, times) if block.started else {}
     over = block.finished or batch.closed is not None
     return [
         Check(
@@ -193,7 +193,7 @@ def _matched(times: list[datetime], readings: list[ReadingState]) -> dict[int, s
     return taken
 
 
-def _covered(batch: Batch, step: str, quantity: ReadingQuantity, times: list[datetime]) -> dict[int, str]:
+def _find_covered(batch: Batch, step: str, quantity: ReadingQuantity, times: list[datetime]) -> dict[int, str]:
     """The checks that a logger file answers: it read that quantity then, and nobody has to read it again.
 
     A continuous record is a record of each of its moments: FDA Food Code 2022, 3-501.16 and 3-501.17, ask for one.

@@ -11,7 +11,7 @@ from brinefrost.core.quantity import to_inside
 from brinefrost.core.traces.model import Assumption, Channel, TraceOptions
 from brinefrost.core.traces.names import quantities_named
 from brinefrost.core.traces.spikes import lone_spikes
-from brinefrost.core.traces.thinning import thinned
+from brinefrost.core.traces.thinning import thin
 from brinefrost.core.words import num, say, temp
 
 _NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?$")
@@ -92,7 +92,7 @@ def _read_column(
     _name_gaps(name, [time for time, _ in pairs], found)
     quantity = options.quantities.get(name) or _quantity(name)
     found.assumptions.append(said)
-    times, values, stretch_s = thinned(np.array([time for time, _ in pairs]), np.array([value for _, value in pairs]))
+    times, values, stretch_s = thin(np.array([time for time, _ in pairs]), np.array([value for _, value in pairs]))
     if stretch_s:
         found.notes.append(say("traces.channels.thinned", name=name, count=len(pairs), kept=len(times)))
     found.channels.append(

@@ -9,7 +9,7 @@ from brinefrost.core.physics.body import Array
 MOST_READINGS = 12_000  # of a channel: 24 h at one in 7 s
 
 
-def thinned(times_s: Array, values: Array, most: int = MOST_READINGS) -> tuple[Array, Array, float]:
+def thin(times_s: Array, values: Array, most: int = MOST_READINGS) -> tuple[Array, Array, float]:
     """Readings in time order, of every stretch the lowest and the highest, the first and the last of all; and the
     longest a stretch may be [s], 0 where nothing was left out.
 

@@ -96,7 +96,7 @@ function GroupChart({ batch, block, group }: GroupProps) {
   const long = block.endless || toS - fromS > DAY_S
   return (
     <CurveChart
-      label={`${batch.code} ${block.name}`}
+      label={[batch.code, block.name, axis && t(`quantity.${group}` as never)].filter(Boolean).join(' ')}
       lines={lines}
       marks={marks}
       zone={axis ? undefined : zone}
