@@ -27,7 +27,6 @@ from brinefrost.core.plans.walk import context_of, walk
 from brinefrost.core.quantities import BY_EYE, QUANTITIES
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Monitoring
-from brinefrost.demo.products import READ_AGAIN
 from brinefrost.demo.readings import check_times, logged, value_of
 from brinefrost.store import Database
 from brinefrost.store.shelves import InstrumentInfo
@@ -153,10 +152,6 @@ class Run:
             "taken_at": self.house.clock.now().isoformat(), "instrument": INSTRUMENTS.get(item.quantity, BY_EYE),
         }  # fmt: skip
         self.post("readings", reading)
-        if "reheats" in kind_of(leg.step).acts(leg.step) and item.quantity == "core":
-            self.house.clock.forward(READ_AGAIN.total_seconds() / 60)
-            again = {"value": round(value + 0.2, 1), "taken_at": self.house.clock.now().isoformat()}
-            self.post("readings", {**reading, **again})
 
     def lay(self, leg: Leg, begins: datetime) -> None:
         """A logger's file to the step."""

@@ -118,7 +118,7 @@ def test_a_three_percent_brine_twelve_hours_and_half_the_thickness() -> None:
 def test_a_rub_that_is_half_salt() -> None:
     found = answer_salt(SaltQuestion(way="rub", food_kg=3, rub_ml=250))
     assert figure(found, "rub_salt") == pytest.approx(0.15)
-    assert "g on a kg of meat" in " ".join(each.words for each in found.figures)
+    assert "50 g/kg of meat" in " ".join(each.words for each in found.figures)
 
 
 def test_hot_brine_over_shallots() -> None:

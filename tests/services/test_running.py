@@ -149,3 +149,36 @@ def test_the_ledger_is_searched_in_words_and_read_page_by_page(kitchen: Kitchen)
     seqs = [record.seq for record in (*first, *rest)]
     assert seqs == sorted(seqs, reverse=True)
     assert seqs[-1] == 1
+
+
+def test_a_reading_long_after_its_check_or_its_step_is_asked_about(kitchen: Kitchen) -> None:
+    batch = kitchen.start()
+    kitchen.begin(batch, "cook")
+    kitchen.clock.forward(276)
+    with pytest.raises(AskFirstError, match="Log it for that check all the same") as asked:
+        kitchen.log(batch, "cook", 63.1, "bath", check="cook.bath.1")
+    assert asked.value.fields["reason"] == "late_check"
+    kitchen.log(batch, "cook", 63.1, "bath", check="cook.bath.1", confirmed=True)
+    found = [each.state for each in kitchen.view(batch).checks if each.id.startswith("cook.bath")]
+    assert found == ["done", "late", "late"]
+    who, early = kitchen.people["cook"], kitchen.clock.now() - timedelta(hours=2)
+    mark = running.StepMark(at=early)
+    with pytest.raises(AskFirstError, match="has readings from after this end"):
+        kitchen.do(lambda store: running.finish_step(store, who, kitchen.clock.now(), batch, "cook", mark))
+    mark = running.StepMark(at=early, confirmed=True)
+    kitchen.do(lambda store: running.finish_step(store, who, kitchen.clock.now(), batch, "cook", mark))
+    with pytest.raises(AskFirstError, match="ended 2 h") as asked:
+        kitchen.log(batch, "cook", 63.0, "bath")
+    assert asked.value.fields["reason"] == "ended"
+
+
+def test_what_corrects_a_reading_stands_for_the_check_it_was_logged_for(kitchen: Kitchen) -> None:
+    batch = kitchen.start()
+    kitchen.begin(batch, "cook")
+    kitchen.clock.forward(1)
+    kitchen.log(batch, "cook", 61.0, "bath", check="cook.bath.1")
+    first = kitchen.view(batch).readings[-1]
+    kitchen.log(batch, "cook", 63.0, "bath", corrects=first.reading, taken_at=first.taken_at)
+    corrected = kitchen.view(batch).readings[-1]
+    check = next(each for each in kitchen.view(batch).checks if each.id == "cook.bath.1")
+    assert (check.state, check.reading) == ("done", corrected.reading)

@@ -6,15 +6,17 @@ from typing import Any, Literal, get_args, get_origin
 from pydantic import Field
 from pydantic.fields import FieldInfo
 
-from brinefrost.core.words import amount, duration, kg, mm, say, temp
+from brinefrost.core.words import amount, duration, height, kg, mm, per_mass, say, temp
 from brinefrost.core.working import Document
 
 FIRST_DAY, LAST_DAY = date(2000, 1, 1), date(2100, 1, 1)
 Kind = Literal[
     "temperature",
     "difference",
+    "degree_hours",
     "length",
     "mass",
+    "per_mass",
     "volume",
     "time",
     "percent",
@@ -75,6 +77,10 @@ class FieldSpec(Document):
                 return temp(inside, "g")
             case "mass":
                 return kg(inside)
+            case "per_mass":
+                return per_mass(inside, "g")
+            case "height":
+                return height(inside)
             case "percent":
                 return amount(inside, "%", "g")
         return amount(inside, self.show, "g")

@@ -27,7 +27,6 @@ from brinefrost.store import Store
 LOGGED = frozenset({"heats", "cools", "freezes"})  # what a logger is laid to
 RECENT_DAYS = 2.0  # what began since then is under way now
 USED = 0.4  # of the days it could be kept
-READ_AGAIN = timedelta(seconds=50)  # what is to be hot for a while is read twice
 ORDER_LATE = timedelta(minutes=3)  # between two steps
 
 
@@ -160,8 +159,6 @@ def _watched(
                 continue
             value = value_of(leg, item, seconds, other, kitchen.chance)
             kitchen.log(batch, leg.step.id, item.quantity, value, at, cook)
-            if "reheats" in kind_of(leg.step).acts(leg.step) and item.quantity == "core":
-                kitchen.log(batch, leg.step.id, "core", round(value + 0.2, 1), at + READ_AGAIN, cook)
     ended = begins + timedelta(seconds=leg.length_s)
     if control and kind_of(leg.step).acts(leg.step) & LOGGED and leg.computed and ended <= until:
         name, content = f"L-07_{begins:%Y%m%d_%H%M}.csv", logged(leg, begins, kitchen.chance)

@@ -8,6 +8,7 @@ import numpy as np
 
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.monitored import AGAIN
 from brinefrost.core.quantities import QUANTITIES, Quantity
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Context, Monitoring
@@ -27,7 +28,8 @@ def check_times(item: Monitoring, length_s: float) -> list[float]:
     found = [offset for offset in item.offsets_s if offset < length_s]
     if item.every_s:
         found += [float(t) for t in np.arange(item.every_s, length_s + ORDER_LATE.total_seconds() - 60, item.every_s)]
-    return sorted(set(found)) or [max(length_s - 120.0, 0.0)]
+    before_end = 60.0 if item.id.endswith(AGAIN) else 120.0
+    return sorted(set(found)) or [max(length_s - before_end, 0.0)]
 
 
 def value_of(

@@ -18,7 +18,7 @@ from reportlab.platypus import (
     Spacer,
 )
 
-from brinefrost.core.words import amount, joined, kg, num, said, say
+from brinefrost.core.words import amount, height, joined, kg, said, say
 from brinefrost.reports.evidence_part import curve_part, deviations_part, limits_part, readings_part, traces_part
 from brinefrost.reports.family_part import family_rows
 from brinefrost.reports.paper import MARGIN, ended, styles, table, when, words
@@ -100,7 +100,7 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
     kitchen = say(
         "paper.record_pdf.m_above_the_sea_times_in",
         name=place.name,
-        altitude=num(place.altitude_m),
+        altitude=height(place.altitude_m),
         zone=place.zone,
     )
     begun = say(

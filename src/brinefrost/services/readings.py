@@ -12,6 +12,7 @@ from brinefrost.core.readings import check_time, check_value
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Moment, ReadingLogged
 from brinefrost.core.runs.plausible import check_core, check_within
+from brinefrost.core.runs.schedule import ask_if_untimely
 from brinefrost.core.words import joined, moment, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
@@ -51,6 +52,9 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
     value = to_inside(entry.value, entry.unit) if entry.unit in ("°C", "°F") else entry.value
     check_time(entry.taken_at, now, batch.started.at)
     check_within(batch, entry.step, entry.taken_at)
+    check_id = entry.check or _check_of(batch, entry.corrects)
+    if not entry.confirmed:
+        ask_if_untimely(batch, entry.step, check_id, entry.taken_at, now)
     check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
     if entry.quantity == "core":
         check_core(batch, entry.step, value, entry.taken_at, entry.corrects, entry.confirmed)
@@ -59,7 +63,7 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
     return ReadingLogged(
         reading=keeping.new_id(),
         step=entry.step,
-        check=entry.check,
+        check=check_id,
         quantity=entry.quantity,
         value=round(value, 4),
         unit="°C" if entry.unit == "°F" else entry.unit,
@@ -74,6 +78,11 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
         if instrument.due_at < entry.taken_at
         else entry.note,
     )
+
+
+def _check_of(batch: Batch, corrected: str | None) -> str:
+    """The check that a corrected reading was logged for: what replaces it stands for the same one."""
+    return next((r.logged.check for r in batch.readings if r.logged.reading == corrected), "")
 
 
 def keep_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ReadingEntry) -> Batch:

@@ -34,8 +34,8 @@ from brinefrost.core.runs.events import (
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.off_plan import OffPlan, off_time, steps_passed
 from brinefrost.core.runs.plausible import check_moment
-from brinefrost.core.runs.schedule import checks_of
-from brinefrost.core.words import joined, said, say
+from brinefrost.core.runs.schedule import checks_of, left_outside
+from brinefrost.core.words import Words, joined, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -94,10 +94,8 @@ def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id
     check_moment(at, now, mark.confirmed)
     check_step_start(batch, step_id, at)
     ended = [] if mark.beside else batch.running_steps()
-    _ask_about(
-        [*steps_passed(batch, before=step_id), *(f for each in ended if (f := off_time(batch, each, at, now)))],
-        mark.confirmed,
-    )
+    found = [*steps_passed(batch, before=step_id), *(f for each in ended if (f := off_time(batch, each, at, now)))]
+    _ask_about(found, [q for each in ended for q in left_outside(batch, each.id, at)], mark.confirmed)
     events: list[StepFinished | StepStarted] = []
     for running in ended:
         check_step_finish(batch, running.id, at)
@@ -113,18 +111,20 @@ def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_i
     check_moment(at, now, mark.confirmed)
     check_step_finish(batch, step_id, at)
     found = off_time(batch, batch.plan.step(step_id), at, now)
-    _ask_about([found] if found else [], mark.confirmed)
+    _ask_about([found] if found else [], left_outside(batch, step_id, at), mark.confirmed)
     written = keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
     return _watched(store, batch_id, keeping.after(batch, written), now)
 
 
-def _ask_about(found: list[OffPlan], confirmed: bool) -> None:
-    """Ask about what is not as planned before it is written; once confirmed it is kept and a deviation is opened."""
-    if found and not confirmed:
-        sentence = say(
-            "services.running.not_as_planned_all_the_same", sentence=joined((e.sentence for e in found), " ")
-        )
-        raise AskFirstError(sentence, reason="off_plan", value=None)
+def _ask_about(found: list[OffPlan], outside: list[Words], confirmed: bool) -> None:
+    """Ask before it is written: about what is not as planned, which opens a deviation once confirmed, and about
+    readings from after the end."""
+    if confirmed or not (found or outside):
+        return
+    sentence = joined([*(each.sentence for each in found), *outside], " ")
+    if found:
+        sentence = say("services.running.not_as_planned_all_the_same", sentence=sentence)
+    raise AskFirstError(sentence, reason="off_plan", value=None)
 
 
 def record_action(store: Store, actor: Actor, now: datetime, batch_id: str, entry: ActionEntry) -> BatchId:

@@ -15,6 +15,8 @@ describe('measures', () => {
     ['temperature', '', 100, 212, '°F'],
     ['difference', '', 10, 18, '°F'],
     ['height', '', 0.3048, 1, 'ft'],
+    ['per_mass', '', 62.5, 1, 'oz/lb'],
+    ['degree_hours', '', 1200 / 1.8, 1200, '°F·h'],
   ])('%s in %s', (kind, show, inside, typed, unit) => {
     const measure = measureFor(kind, show, CUSTOMARY)
     expect(measure.toShown(inside)).toBeCloseTo(typed, 9)

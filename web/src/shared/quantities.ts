@@ -1,5 +1,5 @@
 import { lengthOf } from './clock'
-import { localNumber, writeAmounts } from './text/i18n'
+import { locale, localNumber, writeAmounts } from './text/i18n'
 import { celsiusFrom, choiceNow, KILOGRAMS, METRES, shown, type UnitChoice } from './units'
 
 /** How a number kept in °C, m, kg, s or % is written for somebody: its unit, and there and back. */
@@ -28,6 +28,8 @@ export function measureFor(kind: string, show: string, choice: UnitChoice): Meas
       }
     case 'difference':
       return scaled(choice.temperature, choice.temperature === '°F' ? 1 / 1.8 : 1, 2)
+    case 'degree_hours':
+      return choice.temperature === '°F' ? scaled('°F·h', 1 / 1.8, 0) : scaled('°C·h', 1, 0)
     case 'length':
       return choice.length === 'in' ? scaled('in', METRES.in, 2) : scaled('mm', METRES.mm, 1)
     case 'height':
@@ -35,6 +37,8 @@ export function measureFor(kind: string, show: string, choice: UnitChoice): Meas
     case 'mass':
       if (show === 'kg') return choice.mass === 'oz' ? scaled('lb', KILOGRAMS.lb, 2) : scaled('kg', KILOGRAMS.kg, 2)
       return choice.mass === 'oz' ? scaled('oz', KILOGRAMS.oz, 2) : scaled('g', KILOGRAMS.g, 1)
+    case 'per_mass':
+      return choice.mass === 'oz' ? scaled('oz/lb', 62.5, 3) : scaled('g/kg', 1, 1)
     case 'time':
       return scaled(show || 'min', SECONDS[show || 'min'] ?? 60, 2)
     case 'percent':
@@ -64,10 +68,15 @@ export function withUnit(number: string, unit: string): string {
 const KIND_OF: Record<string, [kind: string, inside: number]> = {
   '°C': ['temperature', 1],
   K: ['difference', 1],
+  '°C·h': ['degree_hours', 1],
   mm: ['length', 0.001],
-  m: ['length', 1],
   kg: ['mass', 1],
   g: ['mass', 0.001],
+}
+
+/** Whether somebody may have chosen another unit in place of this one. */
+export function isTurned(unit: string): boolean {
+  return unit in KIND_OF
 }
 
 /** A number and the unit it came with, in the units somebody chose; other units stay. */
@@ -76,6 +85,12 @@ export function valueOf(value: number, unit: string, choice: UnitChoice = choice
   if (!known) return withUnit(written(value, digits ?? 3), unit)
   const measure = measureFor(known[0], unit === 'kg' ? 'kg' : '', choice)
   return withUnit(written(measure.toShown(value * known[1]), digits ?? measure.digits), measure.unit)
+}
+
+/** A height above the sea [m], its thousands apart. */
+export function heightOf(metres: number, choice: UnitChoice = choiceNow()): string {
+  const measure = measureFor('height', '', choice)
+  return withUnit(Math.round(measure.toShown(metres)).toLocaleString(locale()), measure.unit)
 }
 
 /** How far a value may be off, in its unit: two digits that tell, however small it is. */

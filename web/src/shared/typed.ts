@@ -49,6 +49,7 @@ const SIZES: Record<string, Record<string, number>> = {
     lb: KILOGRAMS.lb,
     lbs: KILOGRAMS.lb,
   },
+  per_mass: { 'g/kg': 1, 'oz/lb': 62.5 },
   volume: { ml: 1e-6, cl: 1e-5, l: 1e-3 },
   percent: { '%': 1 },
   ph: { ph: 1 },

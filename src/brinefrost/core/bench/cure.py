@@ -147,8 +147,7 @@ def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> t
         Figure(
             name="cure_a_kg",
             value=question.cure_kg / question.meat_kg * 1000,
-            kind="number",
-            show=say("bench.answer.g_on_a_kg"),
+            kind="per_mass",
         ),
     )
 

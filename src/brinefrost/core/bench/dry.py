@@ -27,7 +27,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, DegreeHours, Measured, Series, Threshold, Verdict
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.rules import target, targets_for
-from brinefrost.core.words import joined, kg, num, say
+from brinefrost.core.words import degree_hours, joined, kg, num, say
 from brinefrost.core.working import Document, Input, Sent, Source, Working
 
 # expanded uncertainties of an estimate from salt and sugar, and of a water-activity meter; common practice, no source
@@ -167,10 +167,9 @@ def _hours_figure(verdict: Verdict) -> Figure:
     most = verdict.limit_value or 1.0
     return Figure(
         name="degree_hours",
-        value=None if verdict.value is None else round(verdict.value),
-        kind="number",
-        show=verdict.unit,
-        words=say("bench.dry.allowed_most", most=num(most, ".0f")),
+        value=verdict.value,
+        kind="degree_hours",
+        words=say("bench.dry.allowed_most", most=degree_hours(most, ".0f")),
         low=0,
         high=1.6 * most,
         band_from=0,

@@ -30,7 +30,7 @@ from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.modes import profile_theta
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
-from brinefrost.core.words import duration, grams, joined, mm, num, say, temp
+from brinefrost.core.words import duration, grams, height, joined, mm, say, temp
 from brinefrost.core.working import Input, Working
 
 SALTED_PERCENT = 2.0  # from this much salt or sugar on, the salted row; USDA-FSIS guidance on egg products
@@ -54,7 +54,7 @@ def answer_eggs(question: EggQuestion) -> BenchAnswer:
         raise OutOfRangeError(
             say(
                 "bench.eggs.at_m_water_boils_at_it",
-                altitude=num(question.altitude_m),
+                altitude=height(question.altitude_m),
                 highest=temp(highest, ".1f"),
                 water=temp(water, "g"),
             ),
@@ -246,7 +246,7 @@ def _always(question: EggQuestion, needed: float | None, centre: float) -> tuple
             name="water_boils",
             value=round(boiling_c(question.altitude_m), 1),
             kind="temperature",
-            words=say("bench.eggs.at_m", altitude=num(question.altitude_m)),
+            words=say("bench.eggs.at_m", altitude=height(question.altitude_m)),
         ),
     )
 

@@ -31,7 +31,7 @@ from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, joined, legal, moment, num, say, temp
+from brinefrost.core.words import duration, height, joined, legal, moment, num, say, temp
 from brinefrost.core.working import Input, Sent, Working
 
 FRIDGE_DAYS = 7  # a low-acid jar in the fridge, opened or not; common practice, no source
@@ -46,7 +46,7 @@ class JarQuestion(Sent):
     storage: Literal["room", "fridge"] = field("choice", "room", main=True)
     vinegar_percent: float = field("percent", 0, 0, 25, step=0.1, main=True)
     vinegar_share: float = field("percent", 50, 0, 100, step=5, only={"cover": ("brine", "syrup")})
-    acid_g_kg: float = field("number", 0, 0, 100, say("bench.jars.g_citric_on_a_kg"))
+    acid_g_kg: float = field("per_mass", 0, 0, 100)
     measured_ph: float | None = field("ph", None, 1, 9, main=True)
     sample: Sample = field("choice", "blended", main=True)
     rested_s: float = field("time", 24 * 3600, 0, 60 * 86400, "h")
@@ -205,7 +205,7 @@ def _check_boils(question: JarQuestion) -> None:
         raise OutOfRangeError(
             say(
                 "bench.jars.at_m_an_open_water_bath",
-                altitude=num(question.altitude_m),
+                altitude=height(question.altitude_m),
                 highest=temp(highest, ".1f"),
                 process=temp(question.process_c, "g"),
             ),

@@ -17,7 +17,7 @@ from brinefrost.core.kitchen.instruments import NERNST_MV, offset_at, slope_perc
 from brinefrost.core.limits import Composition, Measured, Quantity, Series, Threshold, Verdict, worst
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.rules import target, targets_for
-from brinefrost.core.words import diff, num, percent, say, temp
+from brinefrost.core.words import diff, height, num, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 FIXED_POINT = Source(citation="Common practice: ice point 0 ± 1 °C; US ± 2 °F", tag="common_practice")
@@ -48,7 +48,7 @@ def answer_thermometer(question: KitQuestion) -> BenchAnswer:
         ),
         reason=say(
             "bench.kit.at_m_the_air_presses_with",
-            altitude=num(question.altitude_m),
+            altitude=height(question.altitude_m),
             pressure_pa=num(pressure_pa(question.altitude_m) / 100, ".0f"),
             boiling=temp(boiling_c(question.altitude_m), ".1f"),
         ),
@@ -88,7 +88,7 @@ def _offset(question: KitQuestion, true_c: float, off: float) -> tuple[Figure, .
 def _at_the_point(question: KitQuestion, true_c: float, good: bool) -> ScalePicture:
     """What it shows, on the scale round the fixed point."""
     row = ScaleRow(
-        words=say("bench.kit.the_point_at_m", point=_point(question), altitude=num(question.altitude_m)),
+        words=say("bench.kit.the_point_at_m", point=_point(question), altitude=height(question.altitude_m)),
         said=say("bench.kit.true_allowed", true=temp(true_c, ".1f"), allowed=diff(question.allowed_c, "g")),
         state="pass" if good else "fail",
         at=question.shown_c,
@@ -102,7 +102,7 @@ def _boiling() -> Table:
     return Table(
         title=say("bench.kit.water_boils_at"),
         head=(say("bench.kit.height"), say("bench.kit.boils_at")),
-        rows=tuple((f"{height_m:,} m", temp(boiling_c(height_m), ".1f")) for height_m in HEIGHTS_M),
+        rows=tuple((height(height_m), temp(boiling_c(height_m), ".1f")) for height_m in HEIGHTS_M),
     )
 
 
@@ -110,7 +110,7 @@ def _boiling_working(question: KitQuestion) -> Working:
     return Working(
         title=say("bench.kit.boiling_point"),
         formula=say("bench.kit.log10_p_5_08354_1663_125"),
-        inputs=(Input(name=say("bench.kit.altitude"), value=question.altitude_m, unit="m"),),
+        inputs=(Input(name=say("bench.kit.altitude"), value=height(question.altitude_m)),),
         result=temp(boiling_c(question.altitude_m), ".2f"),
         source=Source(citation="ISO 2533; vapour pressure of water, NIST", tag="published"),
         assumptions=(say("bench.kit.standard_atmosphere_weather_moves_it_by"),),

@@ -168,7 +168,7 @@ def _kind(topic: str) -> Kind:
 
 def _verdict(question: RulesQuestion, rule: Limit, own: Limit | None) -> tuple[AnswerState, str, str]:
     if own is None:
-        return "ask", rule.title + ".", rule.qualifier
+        return "ask", say("bench.rules.the_rule", title=rule.title), rule.qualifier
     stands = strictness(own, rule)
     try:
         layered(rule_set(question.rule_set), (OwnRule(topic=question.topic, limit=own, reason=question.own_reason),))

@@ -32,7 +32,7 @@ from brinefrost.core.chemistry.diffusion import Piece, across, share_in_middle, 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Measured, Quantity
 from brinefrost.core.rules import target
-from brinefrost.core.words import duration, grams, mm, num, percent, say, temp
+from brinefrost.core.words import density, duration, grams, mm, num, per_mass, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
@@ -178,7 +178,7 @@ def _in_the_rub(question: SaltQuestion, salt: float) -> Figure:
         words=say(
             "bench.salt.and_of_the_rest_on_a",
             other=grams(question.rub_ml * SPICE_KG_L * share, ".0f"),
-            salt=grams(1000 * salt / question.food_kg, ".0f"),
+            salt=per_mass(1000 * salt / question.food_kg),
         ),
     )
 
@@ -223,15 +223,13 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
             (say("bench.salt.degrees_salometer"), f"{salometer_degrees(strong):.0f} °"),
             (
                 say("bench.salt.density"),
-                say("bench.salt.kg_m", brine_density_kg_m3=num(brine_density_kg_m3(strong), ".0f")),
+                density(brine_density_kg_m3(strong)),
             ),
         ]
     if question.gravity_kg_m3 is not None:
         measured = percent_from_density(question.gravity_kg_m3)
         rows.append((say("bench.salt.your_hydrometers_reading_as_salt"), percent(measured, ".2f")))
-    rows.append(
-        (say("bench.salt.salt_on_the_food"), say("bench.salt.g_kg", salt=num(1000 * salt / question.food_kg, ".0f")))
-    )
+    rows.append((say("bench.salt.salt_on_the_food"), per_mass(1000 * salt / question.food_kg)))
     return Table(title=say("bench.salt.the_same_salt_every_way_of"), head=("", ""), rows=tuple(rows))
 
 

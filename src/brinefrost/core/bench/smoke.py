@@ -34,7 +34,7 @@ from brinefrost.core.physics.humid_air import saturation_pressure_pa, wet_bulb_c
 from brinefrost.core.physics.oven import OvenCurve, oven_of, roast
 from brinefrost.core.roots import changeover
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets_for
-from brinefrost.core.words import duration, joined, num, say, temp
+from brinefrost.core.words import duration, height, joined, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 COOKED = ("line", "trichinella", "pathogen")
@@ -337,7 +337,7 @@ def _working(question: SmokeQuestion, ways: Ways) -> Working:
                 value=say("bench.smoke.fast_and_slow", fast=num(FAST_H), slow=num(SLOW_H)),
                 unit="W/m²·K",
             ),
-            Input(name=say("bench.kit.altitude"), value=question.altitude_m, unit="m"),
+            Input(name=say("bench.kit.altitude"), value=height(question.altitude_m)),
         ),
         result=say("bench.smoke.not_within_16_h")
         if ways.rang_s[0] is None

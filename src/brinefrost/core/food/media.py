@@ -8,7 +8,7 @@ from typing import Literal
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.body import Body, Shape
-from brinefrost.core.words import num, say, temp
+from brinefrost.core.words import height, say, temp
 from brinefrost.core.working import Document, Source
 
 MediumKey = Literal[
@@ -80,7 +80,7 @@ def check_medium(key: MediumKey, temperature_c: float, altitude_m: float) -> Non
         raise OutOfRangeError(
             say(
                 "food.media.at_m_water_boils_at_open",
-                altitude=num(altitude_m),
+                altitude=height(altitude_m),
                 highest=temp(highest, ".1f"),
                 temperature=temp(temperature_c, "g"),
             ),

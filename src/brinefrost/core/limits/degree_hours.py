@@ -7,7 +7,7 @@ from pydantic import Field
 
 from brinefrost.core.limits.base import LimitBase, Series, State, Verdict, unproved
 from brinefrost.core.physics.body import Array
-from brinefrost.core.words import amount, bare, duration, legal, say, temp
+from brinefrost.core.words import bare, degree_hours, duration, legal, say, temp
 from brinefrost.core.working import Document, Input, Working
 
 LONGEST_GAP_S = 6 * 3600.0  # a chamber read four times a day; common practice, no source
@@ -31,13 +31,17 @@ class DegreeHours(LimitBase):
     unit: Literal["°C·h", "°F·h"]
     ceilings: tuple[Ceiling, ...] = Field(min_length=1, max_length=6)
 
+    @property
+    def scale(self) -> float:
+        """The source's degree-hours in one of °C·h."""
+        return 1.8 if self.unit == "°F·h" else 1.0
+
     def gathered(self, series: Series, shift: float = 0.0) -> Array:
         """Degree-hours up to each reading [unit of the limit], (n,), readings shifted by so many °C.
 
         Valid for rising times; trapezoids above the base.
         """
-        scale = 1.8 if self.unit == "°F·h" else 1.0
-        above = np.maximum(series.values + shift - self.base_c, 0.0) * scale
+        above = np.maximum(series.values + shift - self.base_c, 0.0) * self.scale
         pieces = (above[1:] + above[:-1]) / 2 * np.diff(series.times_s) / 3600.0
         return np.concatenate(([0.0], np.cumsum(pieces)))
 
@@ -62,14 +66,15 @@ class DegreeHours(LimitBase):
     def evaluate(self, series: Series, now_s: float) -> Verdict:
         """Judge the degree-hours until the end of the series, which is when pH 5.3 was measured.
 
-        Its value is the degree-hours so far [unit]. Raises OutOfRangeError if the times of the series fall. Valid for
-        sausages with starter, from 15.6 °C up; above the last ceiling nothing is allowed. ``series`` [°C], ``now_s``
-        [s]. American Meat Institute, Good Manufacturing Practices for fermented dry and semi-dry sausage (1997); in °C
-        the Canadian Food Inspection Agency's form.
+        Its value is the degree-hours so far [°C·h], whatever unit the source counts in. Raises OutOfRangeError if the
+        times of the series fall. Valid for sausages with starter, from 15.6 °C up; above the last ceiling nothing is
+        allowed. ``series`` [°C], ``now_s`` [s]. American Meat Institute, Good Manufacturing Practices for fermented
+        dry and semi-dry sausage (1997); in °C the Canadian Food Inspection Agency's form.
         """
         known = series.until(now_s)
         if len(known) < 2:
-            return self.unmeasured(series, self.ceilings[0].degree_hours, self.unit, self.explain(0.0, 0.0, 0.0))
+            most = self.ceilings[0].degree_hours / self.scale
+            return self.unmeasured(series, most, "°C·h", self.explain(0.0, 0.0, 0.0))
         hottest = float(np.max(known.values))
         sum_, allowed = float(self.gathered(known)[-1]), self.allowed(hottest)
         raised = float(self.gathered(known, known.uncertainty)[-1])
@@ -83,10 +88,11 @@ class DegreeHours(LimitBase):
             if known.closed
             else "pending"
         )
+        sum_, allowed = sum_ / self.scale, allowed / self.scale
         said = say(
             "limits.degree_hours.of_hottest",
-            sum=bare(amount(sum_, self.unit, ".0f")),
-            allowed=amount(allowed, self.unit, ".0f"),
+            sum=bare(degree_hours(sum_, ".0f")),
+            allowed=degree_hours(allowed, ".0f"),
             hottest=temp(hottest),
         )
         found = Verdict(
@@ -96,7 +102,7 @@ class DegreeHours(LimitBase):
             value=sum_,
             limit_value=allowed,
             margin=allowed - sum_,
-            unit=self.unit,
+            unit="°C·h",
             at_s=float(known.times_s[-1]),
             working=self.explain(sum_, allowed, hottest),
             advice=(say("limits.degree_hours.s_aureus_may_have_made_toxin"),) if state == "fail" else (),
@@ -109,15 +115,15 @@ class DegreeHours(LimitBase):
         return found
 
     def explain(self, gathered: float, allowed: float, hottest_c: float) -> Working:
-        """The sum and the ceiling that applies."""
+        """The sum and the ceiling that applies [°C·h]."""
         return Working(
             title=self.title,
             formula=say("working.degree_hours.t_hours_until_ph_5_3", base=legal(self.base_c)),
             inputs=(
                 Input(name=say("working.degree_hours.hottest"), value=hottest_c, unit="°C"),
-                Input(name=say("working.degree_hours.allowed_at_that"), value=allowed, unit=self.unit),
+                Input(name=say("working.degree_hours.allowed_at_that"), value=allowed, unit="°C·h"),
             ),
-            result=amount(gathered, self.unit, ".0f"),
+            result=degree_hours(gathered, ".0f"),
             source=self.source,
             assumptions=(
                 say("working.cooling.straight_between_readings"),

@@ -1,13 +1,16 @@
 """What a batch of a plan is asked at each step: everything that the plan's proof judged, critical or not."""
 
-from brinefrost.core.limits import Limit
+from brinefrost.core.limits import Hold, Limit
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.walk import context_at, limits_of
 from brinefrost.core.quantities import QUANTITIES, WORKED_FROM, ReadingQuantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.words import say
+from brinefrost.core.words import duration, say
+
+AGAIN = "-again"  # ends the name of a check that is another's second reading
+READ_AGAIN_S = 120.0  # a hold so short is shown by a probe that stays in; a longer one by a course of readings
 
 
 @once
@@ -15,16 +18,31 @@ def monitored_steps(plan: Plan) -> dict[str, Control]:
     """By step: the limits a batch is judged by there, and the checks that measure them.
 
     A critical step's are its signed control's. Any other step that has limits answers to those its proof judged, with
-    the checks its kind asks for; it has no hazards of its own. A limit whose quantity no check reads gets one at the
-    end of the step. Valid for every plan; raises NotFoundError where the rule set lacks a limit. Codex CXC 1-1969
-    (2022), principles 3 and 4: what is validated is monitored.
+    the checks its kind asks for; it has no hazards of its own. A hold for seconds is read twice. A limit whose quantity
+    no check reads gets one at the end of the step. Valid for every plan; raises NotFoundError where the rule set lacks
+    a limit. Codex CXC 1-1969 (2022), principles 3 and 4: what is validated is monitored.
     """
     found: dict[str, Control] = {}
     for step in plan.steps:
         control = plan.control_of(step.id) or _of_proof(plan, step)
         if control is not None:
-            found[step.id] = control
+            found[step.id] = _read_again(control)
     return found
+
+
+def _read_again(control: Control) -> Control:
+    """A temperature to be kept for seconds is read twice: where one check of the end is all that reads it, a second."""
+    for limit in control.limits:
+        if not isinstance(limit, Hold) or not 0 < limit.for_s <= READ_AGAIN_S:
+            continue
+        read = [each for each in control.monitoring if each.quantity == limit.quantity]
+        if len(read) != 1 or read[0].offsets_s or read[0].every_s:
+            continue
+        how = say("plans.monitored.leave_it_in", for_=duration(limit.for_s))
+        what = say("plans.monitored.once_more", what=read[0].what)
+        again = read[0].model_copy(update={"id": read[0].id + AGAIN, "what": what, "how": how})
+        return control.model_copy(update={"monitoring": (*control.monitoring, again)})
+    return control
 
 
 def limits_monitored(plan: Plan, step_id: str) -> tuple[Limit, ...]:

@@ -13,6 +13,7 @@ from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, TraceState
 from brinefrost.core.runs.events import ReadingLogged
+from brinefrost.core.runs.matching import readings_during
 from brinefrost.core.runs.parts import as_dated, kept_before, oldest_part
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import HOT
@@ -178,7 +179,7 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     if limit.quantity in WORKED_FROM:
         return [_lost(batch, step_id, opened, closed_s)]
     found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
-    readings = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == limit.quantity]
+    readings = [r.logged for r in readings_during(batch, step_id, limit.quantity)]
     if fall is not None:
         readings = sorted([*readings, *fall.readings], key=lambda each: each.taken_at)
         if fall.readings and closed_s is not None:
@@ -272,7 +273,7 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
     if traced:  # of several channels the one that tells the worse of the food
         worst_of = min if _warms(batch, step_id) else max
         return worst_of(traced, key=lambda each: float(each.values[-1]) if len(each) else np.inf)
-    logged = [r.logged for r in batch.standing_readings(step_id) if r.logged.quantity == quantity]
+    logged = [r.logged for r in readings_during(batch, step_id, quantity)]
     if not logged:
         return Series.empty(opened)
     return Series(*by_hand(logged, _warms(batch, step_id))[0])

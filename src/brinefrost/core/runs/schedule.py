@@ -4,18 +4,19 @@ from bisect import bisect_left
 from datetime import UTC, datetime, timedelta
 from typing import Literal
 
+from brinefrost.core.errors import AskFirstError
 from brinefrost.core.plans.document import Control
-from brinefrost.core.plans.monitored import monitored_steps
+from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.quantities import ReadingQuantity
-from brinefrost.core.runs.batch import Batch, ReadingState
+from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.matching import GRACE, match_at_end, match_readings, reach_after
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.words import Words
+from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
 
 CheckState = Literal["done", "due", "late", "upcoming", "missed"]
 AGAIN_S = 600.0  # how soon after an action it is read whether it helped; common practice, no source
-GRACE = timedelta(minutes=10)  # a check is late when this much over its time; common practice, no source
 DUE_AHEAD = timedelta(minutes=5)
 AT_LEAST_S = 120.0  # as near to a check as a logger's reading answers it; common practice, no source
 MOST_CHECKS = 5_000  # of one kind at one step: every minute for three days
@@ -33,6 +34,7 @@ class Check(Document):
     who: str
     quantity: ReadingQuantity
     due_at: datetime
+    good_until: datetime  # a reading later than this is asked about before it is this check's
     planned: bool  # True while the step has not begun, so the time is the plan's
     state: CheckState
     reading: str | None = None
@@ -93,15 +95,16 @@ def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> 
     """Every check with its clock time and state.
 
     In order of time. Raises NotFoundError if a control names a step the plan does not have. Valid across midnight and
-    clock changes, since instants are compared. A reading counts for the check whose time is nearest; a second one for
-    the same check leaves it done. Codex CXC 1-1969 (2022), principle 4.
+    clock changes, since instants are compared. What answers a check is told by ``match_readings`` and
+    ``match_at_end``. Codex CXC 1-1969 (2022), principle 4.
     """
     blocks = {block.step: block for block in (blocks_of(batch, now) if known is None else known)}
     found: list[Check] = []
     for control in monitored_steps(batch.plan).values():
         block = blocks[control.step]
-        for monitoring in control.monitoring:
-            found += _checks(batch, block, monitoring, now)
+        for i, monitoring in enumerate(control.monitoring):
+            before = sum(_is_at_end(e) and e.quantity == monitoring.quantity for e in control.monitoring[:i])
+            found += _checks(batch, block, monitoring, now, before)
         found += _after_actions(batch, block, control, now)
     return sorted((_answered(batch, check) for check in found), key=lambda check: check.due_at)
 
@@ -113,6 +116,36 @@ def _answered(batch: Batch, check: Check) -> Check:
     return check.model_copy(update={"answer": answer.reason, "answered_by": by})
 
 
+def ask_if_untimely(batch: Batch, step_id: str, check_id: str, taken_at: datetime, now: datetime) -> None:
+    """Ask about a reading from long after what it is logged for: raises AskFirstError.
+
+    After the end of its step, or later than half the way from its check to the next. A fall goes on behind its step,
+    so a core there is not asked about. Valid for readings of steps that have begun.
+    """
+    ended, name = batch.span(step_id).finished, batch.plan.step(step_id).name
+    falls = any(limit.falls_from_c is not None for limit in limits_monitored(batch.plan, step_id))
+    if ended is not None and taken_at > ended + GRACE and not falls:
+        after = duration((taken_at - ended).total_seconds())
+        raise AskFirstError(say("runs.schedule.read_after_the_end", name=name, after=after), reason="ended", value=None)
+    check = next((each for each in checks_of(batch, now) if each.id == check_id), None) if check_id else None
+    if check is not None and taken_at > check.good_until:
+        after = duration((taken_at - check.due_at).total_seconds())
+        said = say("runs.schedule.read_long_after_its_check", what=check.what, after=after)
+        raise AskFirstError(said, reason="late_check", value=None)
+
+
+def left_outside(batch: Batch, step_id: str, ends: datetime) -> list[Words]:
+    """What there is to ask where a step is said to have ended before readings that stand in it; nothing if none does.
+
+    Valid for every step that has begun.
+    """
+    after = [r.logged for r in batch.standing_readings(step_id) if r.logged.taken_at > ends + GRACE]
+    if not after:
+        return []
+    last = duration((after[-1].taken_at - ends).total_seconds())
+    return [say("runs.schedule.ends_before_its_readings", name=batch.plan.step(step_id).name, last=last)]
+
+
 def missed_checks(batch: Batch, now: datetime) -> list[Check]:
     """The checks of critical steps that nobody made and nobody has answered for.
 
@@ -122,15 +155,25 @@ def missed_checks(batch: Batch, now: datetime) -> list[Check]:
     return [check for check in missed if check.answer is None]
 
 
-def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -> list[Check]:
+def _is_at_end(monitoring: Monitoring) -> bool:
+    return not monitoring.offsets_s and not monitoring.every_s
+
+
+def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime, before: int = 0) -> list[Check]:
+    """The checks of one kind at a step. ``before``: how many other checks of the end read the same quantity first."""
     times = _times(block, monitoring)
+    ids = [f"{block.step}.{monitoring.id}.{i + 1}" for i in range(len(times))]
     readings = [r for r in batch.standing_readings(block.step) if r.logged.quantity == monitoring.quantity]
-    taken = _matched(times, readings) if block.started else {}
+    taken = dict[int, str]()
+    if block.started and _is_at_end(monitoring):
+        taken = match_at_end(block, readings, before)
+    elif block.started:
+        taken = match_readings(block, ids, times, readings)
     files = _find_covered(batch, block.step, monitoring.quantity, times) if block.started else {}
     over = block.finished or batch.closed is not None
     return [
         Check(
-            id=f"{block.step}.{monitoring.id}.{i + 1}",
+            id=ids[i],
             step=block.step,
             step_name=block.name,
             monitoring=monitoring.id,
@@ -139,6 +182,7 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime) -
             who=monitoring.who,
             quantity=monitoring.quantity,
             due_at=time,
+            good_until=time + reach_after(block, times, i),
             planned=not block.started,
             reading=taken.get(i),
             file=files.get(i),
@@ -178,19 +222,6 @@ def _times(block: Block, monitoring: Monitoring) -> list[datetime]:
     if not times:
         times = [block.ends]
     return times
-
-
-def _matched(times: list[datetime], readings: list[ReadingState]) -> dict[int, str]:
-    """Each reading goes to the check whose time is nearest; a second one for the same check takes no other's place.
-
-    Valid for times in order.
-    """
-    taken: dict[int, str] = {}
-    for reading in readings:
-        after = bisect_left(times, reading.logged.taken_at)
-        near = range(max(after - 1, 0), min(after + 1, len(times)))
-        taken.setdefault(min(near, key=lambda i: abs(times[i] - reading.logged.taken_at)), reading.logged.reading)
-    return taken
 
 
 def _find_covered(batch: Batch, step: str, quantity: ReadingQuantity, times: list[datetime]) -> dict[int, str]:

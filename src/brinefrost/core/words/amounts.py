@@ -29,6 +29,11 @@ def degree_hours(value: float, spec: str = "") -> Message:
     return Message("amount.degree_hours", {"value": value, "spec": spec})
 
 
+def height(metres: float) -> Message:
+    """A height above the sea [m]; in feet where lengths are in inches. Valid for finite numbers."""
+    return Message("amount.height", {"value": metres, "spec": ".0f"})
+
+
 def mm(value: float, spec: str = "g") -> Message:
     """A length [mm]. Valid for finite numbers."""
     return Message("amount.length", {"value": value, "spec": spec})
@@ -42,6 +47,16 @@ def kg(value: float, spec: str = "g") -> Message:
 def grams(value: float, spec: str = "g") -> Message:
     """A mass [g]. Valid for finite numbers."""
     return Message("amount.grams", {"value": value, "spec": spec})
+
+
+def per_mass(grams_a_kg: float, spec: str = ".0f") -> Message:
+    """So much on so much [g/kg]; in ounces on a pound where masses are. Valid for finite numbers."""
+    return Message("amount.per_mass", {"value": grams_a_kg, "spec": spec})
+
+
+def density(value: float) -> Message:
+    """A liquid's density [kg/m³]; in pounds a US gallon where masses are in ounces. Valid for finite numbers."""
+    return Message("amount.density", {"value": value, "spec": ".0f"})
 
 
 def num(value: float, spec: str = "g") -> Message:

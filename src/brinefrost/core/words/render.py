@@ -12,13 +12,23 @@ from brinefrost.core.words.manner import HOUSE, PSEUDO, Manner
 from brinefrost.core.words.printed import printed_f
 from brinefrost.core.words.promised import promised
 
-KG_PER_LB, G_PER_OZ, MM_PER_IN = 0.45359237, 28.349523125, 25.4  # exact, international yard and pound
+KG_PER_LB, G_PER_OZ, MM_PER_IN, M_PER_FT = 0.45359237, 28.349523125, 25.4, 0.3048  # exact, international yard and pound
+KG_M3_PER_LB_GAL = KG_PER_LB / 3.785411784e-3  # US gallon of 231 cubic inches, exact
+# what is chosen, the unit kept, the other unit, one of it in the unit kept, its decimals
+SCALED: dict[str, tuple[str, str, str, float, int]] = {
+    "amount.length": ("length", "mm", "in", MM_PER_IN, 2),
+    "amount.height": ("length", "m", "ft", M_PER_FT, 0),
+    "amount.kilograms": ("mass", "kg", "lb", KG_PER_LB, 2),
+    "amount.grams": ("mass", "g", "oz", G_PER_OZ, 2),
+    "amount.per_mass": ("mass", "g/kg", "oz/lb", 1000 / 16, 2),
+    "amount.density": ("mass", "kg/m³", "lb/gal", KG_M3_PER_LB_GAL, 2),
+}
 SLOT = re.compile(r"\{\{([^{}]+)\}\}")
-LITERAL = re.compile(r"^(-?[\d.]+) ?(°C·h|°C|K|mm|kg|g)(?: = (-?[\d.]+) °F)?(, bare)?$")
+LITERAL = re.compile(r"^(-?[\d.]+) ?(°C·h|°C|K|mm|m|kg|g)(?: = (-?[\d.]+) °F)?(, bare)?$")
 NOTHING = re.compile(r"^-0(\.0*)?$")
 OF_UNIT = {
     "°C": "amount.legal", "K": "amount.difference", "°C·h": "amount.degree_hours", "mm": "amount.length",
-    "kg": "amount.kilograms", "g": "amount.grams",
+    "m": "amount.height", "kg": "amount.kilograms", "g": "amount.grams",
 }  # fmt: skip
 
 
@@ -161,20 +171,8 @@ def _amount(code: str, params: Mapping[str, Any], manner: Manner) -> str:
             return _of_unit(code, value, params, manner)
         case "amount.temperature" | "amount.legal" | "amount.difference" | "amount.apart" | "amount.degree_hours":
             number, unit = _of_heat(code, value, spec, manner)
-        case "amount.length":
-            number, unit = (_written(value, spec, manner), "mm")
-            if manner.length == "in":
-                number, unit = _tidy(value / MM_PER_IN, 2, manner), "in"
-        case "amount.kilograms":
-            number, unit = (_written(value, spec, manner), "kg")
-            if manner.mass == "oz":
-                number, unit = _tidy(value / KG_PER_LB, 2, manner), "lb"
-        case "amount.grams":
-            number, unit = (_written(value, spec, manner), "g")
-            if manner.mass == "oz":
-                number, unit = _tidy(value / G_PER_OZ, 2, manner), "oz"
         case _:
-            raise KeyError(code)
+            number, unit = _of_scale(code, value, spec, manner)
     return number if params.get("bare") else f"{number} {unit}"
 
 
@@ -203,6 +201,13 @@ def _moment(value: str, spec: str, manner: Manner) -> str:
     ordered = spec.replace("%d %b %Y", template_of("units.date", manner.language))
     ordered = ordered.replace("%d %b", template_of("units.day", manner.language))
     return when.strftime(ordered.replace("%b", months[when.month - 1]))
+
+
+def _of_scale(code: str, value: float, spec: str, manner: Manner) -> tuple[str, str]:
+    measure, unit, other, factor, decimals = SCALED[code]
+    if (manner.length if measure == "length" else manner.mass) not in ("in", "oz"):
+        return _written(value, spec, manner), unit
+    return _tidy(value / factor, decimals, manner), other
 
 
 def _of_heat(code: str, value: float, spec: str, manner: Manner) -> tuple[str, str]:

@@ -16,6 +16,7 @@ import { useRole, useSession } from '../../shared/session'
 import { useReference } from '../../shared/reference'
 import { type Plan, useCreatePlan, usePlans } from './api'
 
+type Summary = Schemas['PlanSummary']
 type RuleSetId = NonNullable<Plan['rule_set']>
 
 export function PlansPage() {
@@ -45,14 +46,17 @@ export function PlansPage() {
             {found.map((plan) => (
               <li key={plan.plan_id}>
                 <Link to={`/plans/${plan.plan_id}`} className="list-line plan-line">
-                  <StateMark state={plan.version && !plan.changed_since_signed ? 'done' : 'due'} bare size={22} />
+                  <StateMark state={markOf(plan)} bare size={22} />
                   <span className="strong">{plan.name}</span>
                   <span>{plan.version ? t('plans.signed', { version: plan.version.version }) : t('plans.draft')}</span>
-                  <span className="quiet">
-                    {plan.version && plan.changed_since_signed
+                  <span className={plan.damaged ? 'strong' : 'quiet'}>
+                    {plan.damaged}
+                    {!plan.damaged && plan.version && plan.changed_since_signed
                       ? t('plans.changed', { version: plan.version.version })
                       : ''}
-                    {!plan.version && (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
+                    {!plan.damaged &&
+                      !plan.version &&
+                      (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
                   </span>
                   <span className="quiet">{plan.rule_set.toUpperCase()}</span>
                   <span className="quiet">{t('plans.by', { by: plan.updated_by, when: whenOf(plan.updated_at) })}</span>
@@ -69,6 +73,11 @@ export function PlansPage() {
 }
 
 const FEW = 5 // more than these are looked through
+
+function markOf(plan: Summary): string {
+  if (plan.damaged) return 'trouble'
+  return plan.version && !plan.changed_since_signed ? 'done' : 'due'
+}
 
 function stateOf(plan: { version: unknown; changed_since_signed: boolean }): string {
   return !plan.version ? 'draft' : plan.changed_since_signed ? 'changed' : 'signed'

@@ -5,8 +5,8 @@ import { useTranslation } from 'react-i18next'
 import { keepKitchenWord, kitchenWord } from '../../shared/client/kitchen'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { usePinRenewal, useSession, useSignIn } from '../../shared/session'
+import { heightOf } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
-import { locale } from '../../shared/text/i18n'
 
 export function SignInPage() {
   const { t } = useTranslation()
@@ -23,11 +23,7 @@ export function SignInPage() {
         <p>{t('signIn.lead')}</p>
         {site?.site && (
           <p className="door-site">
-            {t('shift.sub', {
-              site: site.site,
-              altitude: site.altitude_m.toLocaleString(locale()),
-              boiling: temp(site.boiling_c),
-            })}
+            {t('shift.sub', { site: site.site, altitude: heightOf(site.altitude_m), boiling: temp(site.boiling_c) })}
           </p>
         )}
       </div>

@@ -8,12 +8,12 @@ import type { PadTarget } from '../../shared/parts/usePad'
 import { PageBar } from '../../shared/parts/PageBar'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
+import { heightOf } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
 import { StartBatchButton } from '../batches'
 import { useShift } from './api'
 import { Lanes } from './Lanes'
 import { NextColumn } from './NextColumn'
-import { locale } from '../../shared/text/i18n'
 
 const HOUR = 3600
 
@@ -37,7 +37,7 @@ export function ShiftPage() {
         title={t('shift.title', { day: weekdayOf(now), part: t(`shift.part.${part}`) })}
         sub={t('shift.sub', {
           site: shift.data.site,
-          altitude: shift.data.altitude_m.toLocaleString(locale()),
+          altitude: heightOf(shift.data.altitude_m),
           boiling: temp(session.data?.boiling_c ?? 100),
         })}
       >

@@ -2486,6 +2486,11 @@ export interface components {
             expected_low_c: number;
             /** File */
             file?: string | null;
+            /**
+             * Good Until
+             * Format: date-time
+             */
+            good_until: string;
             /** How */
             how: string;
             /** Id */
@@ -3115,7 +3120,7 @@ export interface components {
              * Y Kind
              * @enum {string}
              */
-            y_kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            y_kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /** Y Low */
             y_low?: number | null;
             /**
@@ -3811,7 +3816,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /** Low */
             low?: number | null;
             /**
@@ -3878,7 +3883,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /** Low */
             low?: number | null;
             /**
@@ -5417,7 +5422,7 @@ export interface components {
              * X Kind
              * @enum {string}
              */
-            x_kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            x_kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /**
              * X Show
              * @default
@@ -5431,7 +5436,7 @@ export interface components {
              * Y Kind
              * @enum {string}
              */
-            y_kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            y_kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /**
              * Y Show
              * @default
@@ -6154,7 +6159,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /** Kit */
             kit: string[];
             /** Low */
@@ -6715,7 +6720,7 @@ export interface components {
              * X Kind
              * @enum {string}
              */
-            x_kind: "temperature" | "difference" | "length" | "mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
+            x_kind: "temperature" | "difference" | "degree_hours" | "length" | "mass" | "per_mass" | "volume" | "time" | "percent" | "ph" | "number" | "choice" | "flag" | "rows" | "day" | "height" | "words";
             /** X Low */
             x_low: number;
             /**

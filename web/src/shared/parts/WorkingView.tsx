@@ -3,11 +3,9 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import type { Schemas } from '../client/client'
-import { valueOf, withUnit } from '../quantities'
+import { isTurned, valueOf, withUnit } from '../quantities'
 import { localNumber } from '../text/i18n'
 import { useUnits } from '../units'
-
-const TURNED = { '°C': 1, K: 1, mm: 1, kg: 1, g: 1 }
 
 type Working = Schemas['Working']
 
@@ -16,7 +14,7 @@ export function WorkingView({ working }: { working: Working }) {
   const { t } = useTranslation()
   const { words, choice } = useUnits()
   const written = (value: number, unit: string) =>
-    unit in TURNED ? valueOf(value, unit, choice) : withUnit(tidy(value), unit)
+    isTurned(unit) ? valueOf(value, unit, choice) : withUnit(tidy(value), unit)
   return (
     <div className="working">
       <p className="formula">{words(working.formula)}</p>

@@ -122,7 +122,7 @@ export const es: Pass = {
   shift: {
     title: '{{day}}, turno de {{part}}',
     part: { morning: 'mañana', middle: 'tarde', evening: 'noche', night: 'madrugada' },
-    sub: '{{site}} · {{altitude}} m, el agua hierve a {{boiling}}',
+    sub: '{{site}} · {{altitude}}, el agua hierve a {{boiling}}',
     next: 'Ahora',
     counts: '{{late}} con retraso · {{trouble}} con problema · {{due}} por hacer',
     none: 'No hay lotes en curso. Inicie uno desde un plan firmado.',

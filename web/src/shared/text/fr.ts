@@ -122,7 +122,7 @@ export const fr: Pass = {
   shift: {
     title: '{{day}}, service {{part}}',
     part: { morning: 'du matin', middle: 'après-midi', evening: 'soir', night: 'nuit' },
-    sub: '{{site}} · {{altitude}} m, l’eau bout à {{boiling}}',
+    sub: '{{site}} · {{altitude}}, l’eau bout à {{boiling}}',
     next: 'À faire',
     counts: '{{late}} en retard · {{trouble}} problème · {{due}} à faire',
     none: 'Aucun lot en cours. Démarrez-en un depuis un plan signé.',

@@ -120,7 +120,7 @@ export const pass = {
   shift: {
     title: '{{day}} {{part}} shift',
     part: { morning: 'morning', middle: 'afternoon', evening: 'evening', night: 'night' },
-    sub: '{{site}} · {{altitude}} m, water boils at {{boiling}}',
+    sub: '{{site}} · {{altitude}}, water boils at {{boiling}}',
     next: 'Next',
     counts: '{{late}} late · {{trouble}} problem · {{due}} due',
     none: 'No batches running. Start one from a signed plan.',

@@ -122,7 +122,7 @@ export const zh: Pass = {
   shift: {
     title: '{{day}}{{part}}班',
     part: { morning: '早', middle: '下午', evening: '晚', night: '夜' },
-    sub: '{{site}} · 海拔 {{altitude}} m，水沸点 {{boiling}}',
+    sub: '{{site}} · 海拔 {{altitude}}，水沸点 {{boiling}}',
     next: '接下来',
     counts: '{{late}} 逾期 · {{trouble}} 问题 · {{due}} 待办',
     none: '没有进行中的批次。请从已签字的计划开始。',
