@@ -1,16 +1,16 @@
-"""On a phone no page scrolls sideways, and at every width the way out stands where a hand can reach it."""
+"""On a phone and a tablet no page scrolls sideways; at every width the way out stands where a hand can reach it."""
 
 import os
 
 import pytest
-from playwright.sync_api import Browser
+from playwright.sync_api import Browser, ViewportSize
 
 from tests.browser.conftest import House, new_context
 from tests.conftest import ODD_DAY, TestClock
 from tests.kitchen import NAMES, PASSWORDS
 
 pytestmark = pytest.mark.browser
-PHONE = {"width": 390, "height": 844}
+PHONE, TABLET = ViewportSize(width=390, height=844), ViewportSize(width=800, height=1180)
 WIDER = """() => [...document.querySelectorAll('body *')]
     .filter((each) => each.getBoundingClientRect().right > innerWidth + 1 && each.offsetParent)
     .slice(0, 6).map((each) => `${each.tagName}.${each.className} ${Math.round(each.getBoundingClientRect().right)}`)"""
@@ -21,24 +21,27 @@ def ground(demo_template: str) -> str:
     return demo_template
 
 
-def test_no_page_scrolls_sideways_on_a_phone(browser: Browser, app_url: str) -> None:
+@pytest.mark.parametrize("screen", [PHONE, TABLET], ids=["phone", "tablet"])
+def test_no_page_scrolls_sideways(browser: Browser, app_url: str, screen: ViewportSize) -> None:
     house = House(app_url, TestClock(ODD_DAY))
     try:
-        context = new_context(browser, house.address, viewport=PHONE)
+        context = new_context(browser, house.address, viewport=screen)
         context.request.post("/api/session", data={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
         batches = context.request.get("/api/batches?most=200").json()["items"]
         plans = context.request.get("/api/plans?most=200").json()["items"]
         page, wide = context.new_page(), []
         shown = {batch["state"]: f"/batches/{batch['batch_id']}" for batch in batches}
-        paths = ["/shift", "/batches", *shown.values(), "/plans", f"/plans/{plans[0]['plan_id']}", "/ledger"]
+        paths = ["/shift", "/batches", *shown.values(), "/plans", "/ledger"]
+        longest = [plan for plan in plans if "three days" in plan["name"]]  # ten steps, wider than a tablet
+        paths += [f"/plans/{plan['plan_id']}" for plan in (plans[0], *longest)]
         for path in [*paths, "/household", "/bench/heat", "/bench/chill", "/bench/kit"]:
             page.goto(path)
             page.wait_for_load_state("networkidle")
             page.wait_for_timeout(300)
-            if page.evaluate("document.documentElement.scrollWidth") > PHONE["width"]:
+            if page.evaluate("document.documentElement.scrollWidth") > screen["width"]:
                 wide.append((path, page.evaluate("document.documentElement.scrollWidth"), page.evaluate(WIDER)))
             if os.environ.get("SHOTS"):
-                page.screenshot(path=f"{os.environ['SHOTS']}/phone{path.replace('/', '_')}.png")
+                page.screenshot(path=f"{os.environ['SHOTS']}/{screen['width']}{path.replace('/', '_')}.png")
         context.close()
         assert not wide, "\n".join(map(str, wide))
     finally:
