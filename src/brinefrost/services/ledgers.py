@@ -81,9 +81,10 @@ class Integrity(Sent):
 
 def search(store: Store, words: str, kinds: list[str], before: int | None, most: int) -> list[RecordView]:
     """Records that bear words, newest first."""
-    names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started")}
-    names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created")}
     found = store.ledger.search(words, kinds, before, most)
+    of = {record.subject for record in found}
+    names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started", subjects=of)}
+    names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created", subjects=of)}
     steps = names_of_steps(store, found)
     return [_view(record, names, steps) for record in found]
 

@@ -16,7 +16,7 @@ Names = dict[tuple[str, str], str]  # by the subject of the record and the step'
 def names_of_steps(store: Store, records: Iterable[Record]) -> Names:
     """The names of the steps of every batch among these records; a batch whose plan is damaged has none."""
     wanted = {record.subject for record in records if record.subject.startswith(keeping.PREFIX)}
-    begun = {r.subject: r.body for r in store.ledger.of_kind("batch_started") if r.subject in wanted}
+    begun = {r.subject: r.body for r in store.ledger.of_kind("batch_started", subjects=wanted)}
     of_plan: dict[tuple[Any, Any], dict[str, str]] = {}
     for body in begun.values():
         version = (body.get("plan_id"), body.get("plan_version"))

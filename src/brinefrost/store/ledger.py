@@ -2,7 +2,7 @@
 
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
@@ -210,9 +210,10 @@ class Ledger:
             query = query.where(RecordRow.seq <= until)
         return [record_of(row) for row in self._session.execute(query)]
 
-    def of_kind(self, kind: str, newest: int | None = None) -> list[Record]:
-        """Every record of one kind, in order; or the newest few, newest first."""
+    def of_kind(self, kind: str, newest: int | None = None, subjects: Iterable[str] | None = None) -> list[Record]:
+        """Every record of one kind, in order; of these subjects alone, or the newest few, newest first."""
         query = select(RecordRow).where(RecordRow.kind == kind)
+        query = query if subjects is None else query.where(RecordRow.subject.in_(set(subjects)))
         query = query.order_by(RecordRow.seq) if newest is None else query.order_by(RecordRow.seq.desc()).limit(newest)
         return [record_of(row) for row in self._session.scalars(query)]
 

@@ -8,6 +8,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, useCountersign, useOpenDeviation } from './api'
+import { SigningFields, useSigning } from './signing'
 
 const DECISIONS = ['release', 'rework', 'discard'] as const
 
@@ -54,11 +55,10 @@ function Countersign({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
   const sign = useCountersign(batch.batch_id)
   const [decision, setDecision] = useState<(typeof DECISIONS)[number]>('release')
-  const [reason, setReason] = useState('')
-  const [password, setPassword] = useState('')
+  const signing = useSigning()
   function submit(event: FormEvent) {
     event.preventDefault()
-    sign.mutate({ decision, reason: reason.trim(), password })
+    sign.mutate({ decision, ...signing.given })
   }
   return (
     <Form onSubmit={submit} className="stack tight">
@@ -73,25 +73,7 @@ function Countersign({ batch }: { batch: Batch }) {
           </option>
         ))}
       </Form.Select>
-      <Form.Control
-        as="textarea"
-        rows={2}
-        required
-        minLength={3}
-        aria-label={t('batch.reason')}
-        placeholder={t('batch.reason')}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
-      <Form.Control
-        type="password"
-        required
-        autoComplete="current-password"
-        aria-label={t('batch.password')}
-        placeholder={t('batch.password')}
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <SigningFields signing={signing} />
       <ProblemLine problem={sign.error} />
       <Button type="submit" disabled={sign.isPending || (decision !== 'discard' && batch.blocking.length > 0)}>
         {t('batch.countersignGo')}

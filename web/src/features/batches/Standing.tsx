@@ -7,6 +7,7 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, useAnswerDoubt, useRecall } from './api'
+import { SigningFields, useSigning } from './signing'
 
 /** What became of a batch beside its readings: to be binned, recalled, read with what was found off. */
 export function Standing({ batch }: { batch: Batch }) {
@@ -48,10 +49,8 @@ export function Standing({ batch }: { batch: Batch }) {
 
 /** Something that wants a reason and the password: folded until it is wanted. */
 function Signed({ label, write }: { label: string; write: ReturnType<typeof useRecall> }) {
-  const { t } = useTranslation()
   const [open, setOpen] = useState(false)
-  const [reason, setReason] = useState('')
-  const [password, setPassword] = useState('')
+  const signing = useSigning()
   if (!open)
     return (
       <Button variant="link" className="fold" onClick={() => setOpen(true)}>
@@ -60,30 +59,11 @@ function Signed({ label, write }: { label: string; write: ReturnType<typeof useR
     )
   function submit(event: FormEvent) {
     event.preventDefault()
-    write.mutate({ reason: reason.trim(), password }, { onSuccess: () => setOpen(false) })
+    write.mutate(signing.given, { onSuccess: () => setOpen(false) })
   }
   return (
     <Form onSubmit={submit} className="sheet stack tight" aria-label={label}>
-      <Form.Control
-        as="textarea"
-        rows={2}
-        required
-        minLength={3}
-        maxLength={1000}
-        aria-label={t('batch.reason')}
-        placeholder={t('batch.reason')}
-        value={reason}
-        onChange={(event) => setReason(event.target.value)}
-      />
-      <Form.Control
-        type="password"
-        required
-        autoComplete="current-password"
-        aria-label={t('batch.password')}
-        placeholder={t('batch.password')}
-        value={password}
-        onChange={(event) => setPassword(event.target.value)}
-      />
+      <SigningFields signing={signing} />
       <ProblemLine problem={write.error} />
       <Button type="submit" disabled={write.isPending}>
         {label}
