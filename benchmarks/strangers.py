@@ -41,7 +41,7 @@ def knock(address: str, answers: list[int]) -> None:
 def main(address: str, cookie: str, batch: str) -> None:
     """Quiet first, then beside the strangers."""
     client = httpx.Client(base_url=address, cookies={"brinefrost_session": cookie}, timeout=60)
-    quiet = []
+    quiet: list[float] = []
     for _ in range(QUIET):
         quiet.append(log_one(client, batch))
         time.sleep(PAUSE_S)
@@ -49,7 +49,7 @@ def main(address: str, cookie: str, batch: str) -> None:
     threads = [threading.Thread(target=knock, args=(address, answers)) for _ in range(STRANGERS)]
     for each in threads:
         each.start()
-    beside = []
+    beside: list[float] = []
     while any(each.is_alive() for each in threads) or len(beside) < LEAST:
         beside.append(log_one(client, batch))
         time.sleep(PAUSE_S)
