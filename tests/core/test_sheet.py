@@ -102,7 +102,7 @@ def test_a_clock_begins_anew_after_a_kill_and_a_toxins_does_not() -> None:
     plan = made("stew")
     context = context_of(plan)
     done = walk(plan, context)
-    way = way_of(journey(plan, context, done))
+    way = way_of(plan, journey(plan, context, done))
     known = {hazard.key: hazard for hazard in catalogue().hazards}
     cells, toxin = (balance_of(known[key], way, done) for key in ("listeria", "b-cereus"))
     assert cells

@@ -213,7 +213,7 @@ def test_no_kill_is_told_of_the_way_to_the_first_reading_nor_after_the_last() ->
     planned = next(leg for leg in way_through(batch.plan).legs if leg.step.id == "cook")
     leg = measured_leg(batch, planned, now, judge(batch, now))
     assert (leg.known_from_s, leg.known_s) == (3600, 3660)
-    way = way_of([leg])
+    way = way_of(batch.plan, [leg])
     inside = (way.times_s >= 3600) & (way.times_s <= 3660)
     assert np.all(way.counts_c[inside] > 70)
     assert np.all(way.counts_c[~inside] <= 0)

@@ -18,6 +18,7 @@ from reportlab.platypus import (
     Spacer,
 )
 
+from brinefrost.core.plans.parts import named_with_entry
 from brinefrost.core.words import amount, height, joined, kg, said, say
 from brinefrost.reports.evidence_part import curve_part, deviations_part, limits_part, readings_part, traces_part
 from brinefrost.reports.family_part import family_rows
@@ -119,7 +120,7 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
         (say("paper.words.plan"), plan),
         (say("paper.record_pdf.plan_hash"), view.plan_hash),
         (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
-        (say("paper.words.ingredients"), joined((item.name for item in view.plan.ingredients), ", ")),
+        (say("paper.words.ingredients"), joined(named_with_entry(view.plan), ", ")),
         (say("paper.words.allergens"), joined(view.allergens, ", ") or say("paper.plan_part.none_declared")),
         *family_rows(view, place.zone),
     ]

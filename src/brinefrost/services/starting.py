@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, DomainError, RefusedError
+from brinefrost.core.plans.parts import named_with_entry
 from brinefrost.core.plans.walk import piece_of, portion_of
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.clocks import clocks_of
@@ -107,7 +108,7 @@ def offer(store: Store, plan_id: str, now: datetime) -> StartOffer:
         thickness_m=piece.thickness_m if piece else None,
         start_c=piece.start_c if piece else None,
         portion_kg=portion[0] if portion else None,
-        ingredients=tuple(item.name for item in plan.ingredients),
+        ingredients=named_with_entry(plan),
         made_here=tuple(item.name for item in plan.ingredients if item.made_here),
         batches=tuple(_offered(store, now)),
     )

@@ -88,6 +88,10 @@ def line_of(tags: frozenset[str]) -> str | None:
     return "cook.whole"
 
 
+# plants from the field and what nobody knows; bought dairy, chocolate, sugar and fat are warmed and not cooked
+NEEDS_HEAT = frozenset({"plant", "raw", "starch", "soil", "leafy", "unknown"})
+
+
 def more_lines(tags: frozenset[str]) -> tuple[Limit, ...]:
     """What is asked beside the rule set's line: yolks by their own table, shellfish with their gut on by the virus's.
 
@@ -95,7 +99,7 @@ def more_lines(tags: frozenset[str]) -> tuple[Limit, ...]:
     is to be killed.
     """
     if line_of(tags) is None:
-        return (target("listeria-p70", Lethality),)
+        return (target("listeria-p70", Lethality),) if not tags or tags & NEEDS_HEAT else ()
     found: list[Limit] = []
     if "yolk" in tags:
         found.append(target("egg-yolk-salted" if "salted" in tags else "egg-yolk", Lethality))

@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
+from brinefrost.core.kitchen.lines import ANIMALS, NEEDS_HEAT
 from brinefrost.core.limits import Lethality, Series, exposure_of
 from brinefrost.core.microbes.exposure import BandTime, band_times_s
 from brinefrost.core.microbes.growth import (
@@ -22,6 +23,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.once import once
+from brinefrost.core.plans.parts import entries_of, tags_from
 from brinefrost.core.plans.walk import walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
@@ -95,20 +97,28 @@ class Way:
     counts_c: Array  # what was only declared kills nothing, nor what a step does that heats nothing
     hot_c: Array  # the same with what is still hot in steps that heat nothing
     ends: tuple[int, ...]
+    parts: tuple[tuple[int, frozenset[str]], ...] = ()  # the leg each part goes in at, and what it is
+
+    def entry_of(self, hazard: CatalogueHazard) -> int:
+        """The leg at which the last of the parts goes in that bring a hazard: no heat before it had that part."""
+        brings = frozenset(hazard.tags) or NEEDS_HEAT | frozenset(ANIMALS)
+        if hazard.comes_with != "goods":
+            return 0
+        return max((leg for leg, tags in self.parts if tags & brings), default=0)
 
     def by_leg(self, run: Array) -> list[float]:
         """How much of something that adds up falls to each leg."""
         return [float(each) for each in np.maximum(np.diff(run[[0, *self.ends]]), 0.0)]
 
 
-def way_of(legs: list[Leg]) -> Way:
-    """Put the legs of a journey one behind the other. Valid for one leg or more."""
+def way_of(plan: Plan, legs: list[Leg]) -> Way:
+    """Put the legs of a plan's journey one behind the other. Valid for one leg or more."""
     times: list[Array] = []
     core: list[Array] = []
     counts: list[Array] = []
     hot: list[Array] = []
     ends: list[int] = []
-    offset = 0.0
+    offset, place = 0.0, {leg.step.id: i for i, leg in enumerate(legs)}
     for leg in legs:
         keep = slice(0, None) if not times else slice(1, None)
         fine = np.union1d(leg.times_s, np.linspace(0.0, max(leg.length_s, 1.0), FINE))
@@ -128,13 +138,18 @@ def way_of(legs: list[Leg]) -> Way:
         np.concatenate(counts),
         np.concatenate(hot),
         tuple(ends),
+        tuple(
+            (place[plan.steps[at].id], tags_from(part, plan.rule_set))
+            for at, part in entries_of(plan).items()
+            if at < len(plan.steps) and plan.steps[at].id in place
+        ),
     )
 
 
 @once
 def way_through(plan: Plan) -> Way:
     """The whole way of a plan's food. Valid for plans that can be walked; what it gives is for reading alone."""
-    return way_of(journey(plan, *walked(plan)))
+    return way_of(plan, journey(plan, *walked(plan)))
 
 
 def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> tuple[float, ...]:
@@ -272,7 +287,8 @@ def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     share = gathered / law.model.law().goal_min
     # what no decimal reduction is known of, a parasite, is dead once its whole time was had
     logs = law.log_reduction * share if law.log_reduction else np.where(share >= 1, MOST_LOG, 0.0)
-    return [min(log, MOST_LOG) for log in way.by_leg(logs)]
+    entered = way.entry_of(hazard)
+    return [min(log, MOST_LOG) if i >= entered else 0.0 for i, log in enumerate(way.by_leg(logs))]
 
 
 def _grown(each: Organism, way: Way, done: Walk, shift_k: float, kills: list[float]) -> list[float]:

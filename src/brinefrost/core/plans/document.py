@@ -25,6 +25,7 @@ class Ingredient(Document):
     catalogue: str | None = Field(default=None, max_length=40)
     allergens: tuple[str, ...] = Field(default=(), max_length=20)
     made_here: bool = False  # it comes of a batch of this kitchen: each batch of the plan names which
+    enters: str = Field(default="", max_length=40)  # the step it goes in at; nothing: the first
 
 
 class Decision(Document):
@@ -79,6 +80,9 @@ class Plan(Sent):
         if len(set(ids)) != len(ids):
             raise ValueError(say("plans.document.two_steps_have_the_same_id"))
         known = set(ids)
+        for item in self.ingredients:
+            if item.enters and item.enters not in known:
+                raise ValueError(say("plans.document.an_ingredient_goes_in_at_a_step", name=item.name))
         for control in self.controls:
             if control.step not in known:
                 raise ValueError(say("plans.document.a_control_belongs_to_the_step", step=control.step))
@@ -132,6 +136,8 @@ ADDED_LATER = {
     "load_kg": 0.0,
     "by": "",
     "by_step": "",
+    "enters": "",
+    "soaked_m": 0.006,
 }
 
 

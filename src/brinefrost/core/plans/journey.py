@@ -78,6 +78,8 @@ def _walked(step: Step, done: Walk) -> Leg | None:
         return None
     keep = (done.curve.times_s >= begin - 1e-6) & (done.curve.times_s <= end + 1e-6)
     times, core = done.curve.times_s[keep] - begin, done.curve.core_c[keep]
+    if begin in done.evened_c:  # it begins as warm as it was made, not as warm as the step before left it
+        core = np.insert(core[1:], 0, done.evened_c[begin])
     length = kind_of(step).length_s(step)
     if length > end - begin + 1.0:
         times, core = np.append(times, length), np.append(core, core[-1])

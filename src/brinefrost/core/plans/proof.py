@@ -9,6 +9,7 @@ from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import clock_workings, full_clocks
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.histamine import histamine_made
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
@@ -117,7 +118,14 @@ def prove(plan: Plan) -> Proof:
         raise PlanIncompleteError(missing)
     context, done = walked(plan)
     judged = [proof for step in plan.steps for proof in _judged(plan, step, done, context)]
-    findings = (*findings_of(plan), *ends_of(plan, done), *full_clocks(plan), *_departures(plan), *taken_away(plan))
+    findings = (
+        *findings_of(plan),
+        *ends_of(plan, done),
+        *full_clocks(plan),
+        *histamine_made(plan),
+        *_departures(plan),
+        *taken_away(plan),
+    )
     fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
     open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
     state = _state(findings, fails, open_)

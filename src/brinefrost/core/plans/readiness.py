@@ -5,9 +5,10 @@ import re
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
+from brinefrost.core.plans.parts import tags_of
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.taken_away import taken_away
-from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, tags_of, topics_of
+from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, topics_of
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness

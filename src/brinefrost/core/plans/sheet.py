@@ -89,6 +89,7 @@ def _column(
         limits=limits,
         checks=tuple(_check(each, control is not None) for each in watched),
         findings=tuple(each.sentence for each in found),
+        goes_in=tuple(item.name for item in plan.ingredients if item.enters == step.id and step != plan.steps[0]),
     )
 
 

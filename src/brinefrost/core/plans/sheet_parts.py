@@ -66,6 +66,7 @@ class SheetColumn(Document):
     limits: tuple[SheetLimit, ...]
     checks: tuple[SheetCheck, ...]
     findings: tuple[Words, ...]
+    goes_in: tuple[Words, ...] = ()  # the ingredients that go in here, behind the first step
     state: Literal["planned", "waiting", "running", "done"] = "planned"
 
 

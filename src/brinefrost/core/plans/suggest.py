@@ -3,9 +3,11 @@
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import ONCE_CALLED, CatalogueHazard, catalogue
 from brinefrost.core.limits import Limit
+from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
-from brinefrost.core.plans.walk import context_at, tags_of, topics_of
+from brinefrost.core.plans.parts import tags_of
+from brinefrost.core.plans.walk import context_at, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
@@ -186,6 +188,11 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
 
 
+def _is_decided(plan: Plan, step: Step) -> frozenset[str]:
+    """What is decided at a step: a cook of several heats at the last of them."""
+    return words_of(step) - {"cooks"} if goes_on(plan, step.id) else words_of(step)
+
+
 def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
-    at = tuple(Decision(step=step.id) for step in plan.steps if words_of(step) & set(hazard.controlled_at))
+    at = tuple(Decision(step=step.id) for step in plan.steps if _is_decided(plan, step) & set(hazard.controlled_at))
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)

@@ -3,8 +3,8 @@
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, outcome_of, path_of
 from brinefrost.core.plans.document import Decision, Hazard, Plan
+from brinefrost.core.plans.parts import tags_of
 from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
-from brinefrost.core.plans.walk import tags_of
 from brinefrost.core.reasons import says
 from brinefrost.core.steps import words_of
 from brinefrost.core.steps.base import Finding

@@ -10,23 +10,30 @@ from dataclasses import replace
 import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
-from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.food.media import Food, check_medium
-from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Hold, Limit, Series, Verdict
 from brinefrost.core.physics.body import Body
+from brinefrost.core.plans.cook_runs import cold_parts, counts_from, goes_on
 from brinefrost.core.plans.days import days_before, is_store, planned_spans, with_days_before
-from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.once import once
+from brinefrost.core.plans.parts import (
+    BOUGHT_COOKED,
+    entries_of,
+    in_by,
+    known_of,
+    left_raw,
+    tags_from,
+    tags_of,
+    thermal_from,
+)
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.base import COLD, HOT, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
-
-BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in ready to eat
 
 
 class StepLimit(Document):
@@ -35,26 +42,6 @@ class StepLimit(Document):
     step: str
     limit: Limit
     verdict: Verdict
-
-
-def thermal_of(plan: Plan) -> Food | None:
-    """Thermal values of the first ingredient of animal origin that has them, else of the first that has; else None."""
-    known = catalogue()
-    found = [known.ingredient(item.catalogue) for item in plan.ingredients if item.catalogue]
-    found.sort(key=lambda each: not set(each.tags) & set(ANIMALS))  # as they stand otherwise
-    return next((each.thermal for each in found if each.thermal is not None), None)
-
-
-def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
-    """What the catalogue knows of the plan's ingredients; those bought ready to eat may be left out."""
-    known = catalogue()
-    keys = [item.catalogue for item in plan.ingredients if item.catalogue]
-    rows = [known.ingredient(key) for key in keys]
-    found = [row for row in rows if bought_cooked or BOUGHT_COOKED not in row.tags]
-    needs = any(
-        freezing_need(species_of(each.species), each.origin, plan.rule_set).needed for each in found if each.species
-    )
-    return frozenset({*(tag for each in found for tag in each.tags), *(("parasites",) if needs else ())})
 
 
 def portion_of(plan: Plan) -> tuple[float, int] | None:
@@ -76,18 +63,30 @@ def at(context: Context, plan: Plan, step: Step) -> Context:
 
     Valid for every step of the plan.
     """
-    piece, made = _so_far(plan)[step.id]
-    return replace(context, piece=piece or context.piece, tags=context.tags | made)
+    piece, made, tags, thermal = _so_far(plan)[step.id]
+    return replace(
+        context,
+        piece=piece or context.piece,
+        tags=tags | made,
+        thermal=thermal or context.thermal,
+        cook_goes_on=goes_on(plan, step.id),
+    )
 
 
 @once
-def _so_far(plan: Plan) -> dict[str, tuple[Piece | None, frozenset[str]]]:
-    """By step: the piece the food is in by then, and what hands have made of it."""
-    found: dict[str, tuple[Piece | None, frozenset[str]]] = {}
+def _so_far(plan: Plan) -> dict[str, tuple[Piece | None, frozenset[str], frozenset[str], Food | None]]:
+    """By step: the piece the food is in by then, what hands have made of it, what is in it, and how heat goes in."""
+    found: dict[str, tuple[Piece | None, frozenset[str], frozenset[str], Food | None]] = {}
     piece, made = None, frozenset[str]()
-    for step in plan.steps:
+    inside: tuple[Ingredient, ...] = ()
+    tags, thermal = frozenset[str](), None
+    for i, step in enumerate(plan.steps):
+        part = entries_of(plan).get(i, ())
+        if part:
+            inside = (*inside, *part)
+            tags, thermal = tags_from(inside, plan.rule_set), thermal_from(inside)
         piece, made = kind_of(step).piece(step) or piece, made | kind_of(step).makes(step)
-        found[step.id] = piece, made
+        found[step.id] = piece, made, tags, thermal
     return found
 
 
@@ -107,7 +106,7 @@ def context_of(plan: Plan) -> Context:
         rule_set_id=plan.rule_set,
         guests=plan.guests,
         tags=tags_of(plan),
-        thermal=thermal_of(plan),
+        thermal=thermal_from(plan.ingredients),
         food_kg=1.0 if portion is None else portion[0] * portion[1],
         piece=piece_of(plan),
         approved=_by_approval(plan),
@@ -203,6 +202,13 @@ def _carry(found: Walk, plan: Plan, steps: tuple[Step, ...], around: Context) ->
         left_s = last_left_s(steps, step.id, lambda key: found.spans[key][1])
         if left_s is not None:
             found.out_s[step.id] = left_s
+        counted = counts_from(plan, step.id)
+        if counted and counted[0] in found.spans:
+            found.run_from_s[step.id] = found.spans[counted[0]][0]
+        piece = kind_of(step).piece(step)
+        if step.id in cold_parts(plan) and piece is not None:
+            found.set_even(piece.start_c)
+            found.evened_c[found.now_s] = piece.start_c
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
 
@@ -251,7 +257,8 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     if known is not None:
         return known
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
-        return _fallen(step, limit, done) or done.core_in(step.id, 0.0 if limit.over_all else None)
+        since_s = 0.0 if limit.over_all else done.run_from_s.get(step.id)
+        return _fallen(step, limit, done) or done.core_in(step.id, since_s)
     declared = kind.declared(step, limit)
     if declared is None:
         return None
@@ -292,8 +299,10 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     cooked and kept.
     """
     found: list[Finding] = []
-    flow = Flow(tags=tags_of(plan))
+    flow = Flow()
     for step in plan.steps:
+        flow.tags |= tags_from(in_by(plan, step.id), plan.rule_set)
+        flow.raw |= tags_from(in_by(plan, step.id), plan.rule_set, bought_cooked=False)
         found += kind_of(step).lays(step, flow)
         flow.tags |= kind_of(step).makes(step)
         found += [*_thinner(step, flow), *_cannot_be(step, plan.altitude_m or 0.0)]
@@ -341,7 +350,7 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     if plan.guests == "higher_risk" and has_raw_animal(plan) and not _cooks(plan):
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
-    found += [Finding(step=last.id, state="not_proved", sentence=said) for said in _left_raw(plan)]
+    found += [Finding(step=last.id, state="not_proved", sentence=said) for said in left_raw(plan)]
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
@@ -351,28 +360,9 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
     return found
 
 
-def _left_raw(plan: Plan) -> list[str]:
-    """What is made ready and leaves the plan raw, without a step that answers for it: what is only stored or salted is
-    nobody's meal yet. Meat answers to its drying; acid, salt and smoke to neither it nor the worms of fish (Food Code
-    3-401.11, 3-402.11). What comes of a batch of this kitchen answers to that batch."""
-    bought = plan.model_copy(update={"ingredients": tuple(i for i in plan.ingredients if not i.made_here)})
-    rows = [catalogue().ingredient(item.catalogue) for item in bought.ingredients if item.catalogue]
-    raw = {tag for each in rows if "raw" in each.tags for tag in each.tags}
-    words = {word for step in plan.steps for word in words_of(step)}
-    made = words & {"handles", "acidifies", "salts", "smokes", "dries"}
-    found: list[str] = []
-    if "meat" in raw and made - {"salts"} and not words & {"cooks", "dries"}:
-        found.append(say("plans.walk.meat_leaves_it_raw"))
-    if "parasites" in tags_of(bought) and made and not words & {"cooks", "freezes"}:
-        found.append(say("plans.walk.worms_leave_it_alive"))
-    if "egg" in raw and "handles" in made and not words & {"cooks", "acidifies"}:
-        found.append(say("plans.walk.eggs_leave_it_raw"))
-    return found
-
-
 def has_raw_animal(plan: Plan) -> bool:
     """Whether food of animals goes in that nobody cooked before it was bought. Valid for every plan."""
-    rows = [catalogue().ingredient(item.catalogue) for item in plan.ingredients if item.catalogue]
+    rows = known_of(plan.ingredients)
     return any(set(each.tags) & set(ANIMALS) and BOUGHT_COOKED not in each.tags for each in rows)
 
 

@@ -47,7 +47,7 @@ def clocks_of(batch: Batch, now: datetime, what: What = "food") -> dict[str, flo
     legs = [_so_far(batch, leg, now) for leg in journey(batch.plan, context, done) if batch.span(leg.step.id).started]
     if not legs:
         return found
-    way, known = way_of(legs), {each.key: each for each in catalogue().hazards}
+    way, known = way_of(batch.plan, legs), {each.key: each for each in catalogue().hazards}
     for hazard in batch.plan.hazards:
         about = known.get(hazard.key)
         if about is None or about.organism is None or not hazard.significant:

@@ -7,6 +7,7 @@ import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.cook_runs import counts_from
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.walk import context_at, last_left_s
 from brinefrost.core.quantities import WORKED_FROM, Quantity
@@ -165,7 +166,9 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     Hand readings count for a limit that needs a curve only where there is no trace.
     """
     span = batch.span(step_id)
-    opened = span.started.timestamp() if span.started else None
+    counted = counted_steps(batch, step_id, limit)
+    begun = [started for each in counted if (started := batch.span(each).started)]
+    opened = min(begun).timestamp() if begun and span.started else None
     if limit.from_end_of_cooking and opened is not None:
         opened = _cooking_ended(batch, step_id, opened)
     ended = span.finished or (batch.closed.at if batch.closed else None)
@@ -178,8 +181,8 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
         return [_age(batch, step_id, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
     if limit.quantity in WORKED_FROM:
         return [_lost(batch, step_id, opened, closed_s)]
-    found = _trace_series(batch, step_id, limit.quantity, opened, closed_s)
-    readings = [r.logged for r in readings_during(batch, step_id, limit.quantity)]
+    found = _trace_series(batch, counted, limit.quantity, opened, closed_s)
+    readings = [r.logged for each in counted for r in readings_during(batch, each, limit.quantity)]
     if fall is not None:
         readings = sorted([*readings, *fall.readings], key=lambda each: each.taken_at)
         if fall.readings and closed_s is not None:
@@ -193,6 +196,15 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
             for times, values in by_hand(readings, _warms(batch, step_id))
         ]
     return [_fallen(batch, step_id, limit, each) for each in found] or [Series.empty(opened, closed)]
+
+
+def counted_steps(batch: Batch, step_id: str, limit: Limit) -> tuple[str, ...]:
+    """The steps whose readings tell of a limit of a step: of a core to be cooked, all heats of its cook.
+
+    Valid for every limit of the plan.
+    """
+    run = counts_from(batch.plan, step_id) if limit.quantity == "core" and limit.falls_from_c is None else ()
+    return run or (step_id,)
 
 
 @dataclass(frozen=True)
@@ -269,7 +281,7 @@ def readings_of(batch: Batch, step_id: str, quantity: Quantity) -> Series:
     """
     span = batch.span(step_id)
     opened = span.started.timestamp() if span.started else None
-    traced = _trace_series(batch, step_id, quantity, opened, span.finished.timestamp() if span.finished else None)
+    traced = _trace_series(batch, (step_id,), quantity, opened, span.finished.timestamp() if span.finished else None)
     if traced:  # of several channels the one that tells the worse of the food
         worst_of = min if _warms(batch, step_id) else max
         return worst_of(traced, key=lambda each: float(each.values[-1]) if len(each) else np.inf)
@@ -291,12 +303,12 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
 
 
 def _trace_series(
-    batch: Batch, step_id: str, quantity: Quantity, opened: float | None, closed_s: float | None
+    batch: Batch, step_ids: tuple[str, ...], quantity: Quantity, opened: float | None, closed_s: float | None
 ) -> list[Series]:
-    """Every channel of a quantity that loggers wrote at a step: the files of one instrument joined, each channel by
+    """Every channel of a quantity that loggers wrote at some steps: the files of one instrument joined, each channel by
     itself, and of several readings at one time the lowest and the highest."""
-    span, found = batch.span(step_id), list[Series]()
-    for parts in _channels(batch, step_id, quantity).values():
+    span, found = batch.span(step_ids[-1]), list[Series]()
+    for parts in _channels(batch, step_ids, quantity).values():
         uncertainty = max(state.attached.uncertainty for state, _ in parts)
         gap = max(60.0, *(max(TRACE_GAP_INTERVALS * s.trace.interval_s, c.stretch_s) for s, c in parts if s.trace))
         notes = tuple(note for state, _ in parts for note in state.attached.notes)
@@ -314,11 +326,11 @@ def _trace_series(
 
 
 def _channels(
-    batch: Batch, step_id: str, quantity: Quantity
+    batch: Batch, step_ids: tuple[str, ...], quantity: Quantity
 ) -> dict[tuple[str, str], list[tuple[TraceState, Channel]]]:
-    """The channels of a quantity at a step, by the instrument and its name for them."""
+    """The channels of a quantity at some steps, by the instrument and its name for them."""
     found: dict[tuple[str, str], list[tuple[TraceState, Channel]]] = {}
-    for state in batch.standing_traces(step_id):
+    for state in (state for step_id in step_ids for state in batch.standing_traces(step_id)):
         for channel in state.trace.channels_of(quantity) if state.trace and quantity != "age" else ():
             found.setdefault((state.attached.instrument, channel.name), []).append((state, channel))
     return found

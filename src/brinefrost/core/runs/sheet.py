@@ -59,7 +59,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
         context, done = walked(plan)
         legs = measured_legs(batch, journey(plan, context, done), now, judgement)
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
-        rows, clocks = rows_of(plan, way_of(legs) if legs else None, done, stands, brought_by(batch))
+        rows, clocks = rows_of(plan, way_of(plan, legs) if legs else None, done, stands, brought_by(batch))
         rows = tuple(_only_measured(batch, row) for row in rows)
     _, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(

@@ -125,6 +125,7 @@ class Context:
     piece: Piece | None = None
     approved: bool = False
     altitude_m: float = 0.0
+    cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
     @property

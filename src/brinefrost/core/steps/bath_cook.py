@@ -113,11 +113,11 @@ class BathCookKind(StepKind[BathCook]):
     def topics(self, step: BathCook, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up."""
         line = line_of(context.tags)
-        return () if line is None else (line, "come_up")
+        return () if line is None or context.cook_goes_on else (line, "come_up")
 
     def own_limits(self, step: BathCook, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines, and what eggs and plants answer to beside them."""
-        return (*super().own_limits(step, context), *more_lines(context.tags))
+        return () if context.cook_goes_on else (*super().own_limits(step, context), *more_lines(context.tags))
 
     def piece(self, step: BathCook) -> Piece:
         """The bag it is planned for."""

@@ -4,15 +4,17 @@ from typing import Literal
 
 import numpy as np
 
+from brinefrost.core.chemistry.diffusion import Piece as Slice
+from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Composition, Limit, Series
-from brinefrost.core.physics.body import Array
+from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H, colder_or_discard, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
-from brinefrost.core.words import say
+from brinefrost.core.words import duration, mm, say
 
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
 
@@ -25,6 +27,7 @@ class Dress(StepBase):
     ph: float = field("ph", 4.0, 2, 7, step=0.1, main=True, paper="comes to")
     duration_s: float = field("time", 900, 60, 7 * 86400, "min", 300, main=True, paper="for")
     kept_c: float = field("temperature", 4, 0, 40, paper="kept at")
+    soaked_m: float = field("length", 0.006, 0.001, 0.1, "mm", 0.001, only={"way": ("soaked",)}, paper="pieces of")
 
 
 class DressKind(StepKind[Dress]):
@@ -32,6 +35,7 @@ class DressKind(StepKind[Dress]):
 
     settings = Dress
     sets = {"core": "kept_c"}
+    blank = {"soaked_m": 0.02}
     takes = "ph"
 
     def acts(self, step: Dress) -> frozenset[Act]:
@@ -40,7 +44,7 @@ class DressKind(StepKind[Dress]):
 
     def makes(self, step: Dress) -> frozenset[str]:
         """Sour, where it goes all through."""
-        return frozenset() if step.way == "poured" else frozenset({"sour"})
+        return frozenset({"sour"}) if sours(step) else frozenset()
 
     def length_s(self, step: Dress) -> float:
         """As long as it takes."""
@@ -87,10 +91,15 @@ class DressKind(StepKind[Dress]):
         """What is sour all through wants the cold all the same, until a step keeps it."""
         if step.way == "poured":
             return []
-        flow.acid = True
+        flow.acid = flow.acid or sours(step)
         said = say("steps.dress.is_not_kept_by_acid_alone", name=step.name)
         flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
-        return []
+        if sours(step):
+            return []
+        piece = Slice(Shape.slab, step.soaked_m, diffusivity_m2_s("acid", step.kept_c))
+        needed, thick = duration(time_to_middle_s(piece, NEARLY)), mm(1000 * step.soaked_m)
+        said = say("steps.dress.soaked_too_short", name=step.name, thick=thick, needed=needed)
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def control(self, step: Dress, context: Context) -> ControlParts:
         """The cold of what lies under acid; the pH of a blended sample of what is sour."""
@@ -117,6 +126,14 @@ class DressKind(StepKind[Dress]):
             corrective_actions=(say("steps.dress.above_the_limit_add_acid"),),
             verification=read_by_the_lead(),
         )
+
+
+def sours(step: Dress) -> bool:
+    """Whether it is sour all through when it is over: mixed in, or soaked for as long as acid takes to the middle."""
+    if step.way != "soaked":
+        return step.way == "mixed"
+    piece = Slice(Shape.slab, step.soaked_m, diffusivity_m2_s("acid", step.kept_c))
+    return float(share_in_middle(piece, np.array([step.duration_s]))[0]) >= NEARLY
 
 
 KIND = DressKind()

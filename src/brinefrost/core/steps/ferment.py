@@ -18,6 +18,7 @@ from brinefrost.core.words import num, say, temp
 BEGINS_PH, RESTS_PH, SOUR_PH, POINTS = 6.2, 3.6, 4.5, 60  # fresh vegetables on the high side; common practice
 MEAT_PH, MEAT_RESTS_PH, MEAT_SOUR_PH = 5.8, 4.9, 5.2  # of a sausage with starter; common practice
 DAY_S = 86400.0
+NO_SUGAR = frozenset({"fish", "egg", "crustacean", "bivalve"})  # nothing in it to sour on; common practice
 STALLED_S = 1.5 * DAY_S  # readings that lie so far apart and are alike say that it stands still
 READ_S = 4 * 3600.0  # how often a warm chamber is read
 
@@ -102,6 +103,9 @@ class FermentKind(StepKind[Ferment]):
         found = []
         if flow.tags & {"meat", "poultry"} and not step.starter:
             said = say("steps.ferment.meat_sours_surely_only_with_starter", name=step.name)
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
+        if flow.raw & NO_SUGAR:
+            said = say("steps.ferment.nothing_in_it_to_sour_on", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         low, high = (target(f"ferment-salt-{end}", Threshold) for end in ("least", "most"))
         if not (holds(low, step.salt_percent) and holds(high, step.salt_percent)):

@@ -82,12 +82,12 @@ class HeatKind(StepKind[Heat]):
         if step.again:
             return ("reheat",)
         line = line_of(context.tags)
-        return () if line is None else (line, "come_up")
+        return () if line is None or context.cook_goes_on else (line, "come_up")
 
     def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
         found = super().own_limits(step, context)
-        return found if step.again else (*found, *more_lines(context.tags))
+        return found if step.again or context.cook_goes_on else (*found, *more_lines(context.tags))
 
     def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""

@@ -61,12 +61,12 @@ class HotHoldKind(StepKind[HotHold]):
     def ends(self, step: HotHold, walk: Walk) -> list[Finding]:
         """A hot hold keeps heat and gives none: what comes in cooler does not become as hot as the plan says."""
         begin, _ = walk.spans[step.id]
-        if walk.curve is None or begin <= 0 or walk.core_at(begin) >= step.held_c - WITHIN_K:
+        if walk.curve is None or begin <= 0 or walk.comes_in_c(step.id) >= step.held_c - WITHIN_K:
             return []
         said = say(
             "steps.hot_hold.comes_in_cooler_than_it_is_held",
             name=step.name,
-            core=temp(walk.core_at(begin), ".1f"),
+            core=temp(walk.comes_in_c(step.id), ".1f"),
             held=temp(step.held_c, "g"),
         )
         return [Finding(step=step.id, state="fails", sentence=said)]

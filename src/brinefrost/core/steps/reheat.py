@@ -5,7 +5,7 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
-from brinefrost.core.steps.state import Flow
+from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import say
 
 
@@ -33,6 +33,11 @@ class ReheatKind(StepKind[Reheat]):
     def declared(self, step: Reheat, limit: Limit) -> float | None:
         """The core the plan sets."""
         return step.core_c if isinstance(limit, Hold | Threshold) and limit.quantity == "core" else None
+
+    def work(self, step: Reheat, walk: Walk, context: Context) -> None:
+        """It is as hot as the plan says throughout, by a way that is not followed."""
+        walk.set_even(step.core_c)
+        walk.evened_c[walk.now_s] = step.core_c
 
     def brings_to_c(self, step: Reheat) -> float:
         """The core the plan sets."""

@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.chemistry.diffusion import Piece as Slab
-from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.chemistry.diffusion import across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Limit, Series, Threshold
 from brinefrost.core.physics.body import Shape
@@ -22,6 +22,11 @@ POINTS = 120
 DAY_S = 86400.0
 FLESH = (("poultry", "poultry"), ("fish", "fish"), ("pork", "pork"))  # by the Bench's names
 FRIDGE_H = 10.0  # [W/m²·K], common practice
+# under brine there is no air: what holds non-proteolytic C. botulinum, and the cold below which it does not grow;
+# FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13
+AIRLESS_PERCENT, AIRLESS_C = 5.0, 3.0
+PLACES = np.linspace(0.0, 1.0, 21)  # from the middle to the surface
+TAKEN_UP = 0.25  # of its salt that is in the piece, and goes on to the middle by itself; common practice, no source
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
 
 
@@ -78,10 +83,13 @@ class SaltKind(StepKind[Salt]):
 
     def lays(self, step: Salt, flow: Flow) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
-        cures = holds(target("salt-cures", Threshold), step.salt_percent)
+        taken_up = float(np.mean(across(_slab(step), step.duration_s, PLACES)))
+        cures = holds(target("salt-cures", Threshold), step.salt_percent) and taken_up >= TAKEN_UP
         flow.salted = flow.salted or cures
         days = target("seasoned-days", Threshold)
-        if cures or holds(days, step.duration_s / DAY_S):
+        if holds(days, step.duration_s / DAY_S):
+            return []
+        if cures and not (step.way == "brined" and step.salt_percent < AIRLESS_PERCENT and step.kept_c > AIRLESS_C):
             return []
         said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(days.value * DAY_S))
         return [Finding(step=step.id, state="not_proved", sentence=said)]

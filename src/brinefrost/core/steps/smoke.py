@@ -4,7 +4,7 @@ from typing import Literal
 
 from brinefrost.core.fields import field
 from brinefrost.core.kitchen.lines import ANIMALS
-from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.limits import Limit, Threshold, Uncontrolled
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
@@ -13,6 +13,7 @@ from brinefrost.core.steps.hand import in_hands, lying
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
 
+COLD_C = 10.0  # a chamber as cold as a fridge is no warmth that hours count in: AFDO, 50 °F
 CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 
 
@@ -59,8 +60,18 @@ class SmokeKind(StepKind[Smoke]):
         FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13, for fish; the same is asked of all that
         comes of an animal. 2 h is the time hands have.
         """
+        if not flow.tags & set(ANIMALS):
+            return []
+        found, longest = list[Finding](), target("cold-smoke-20h", Uncontrolled)
+        if step.duration_s > longest.within_s and step.surroundings_c > COLD_C:
+            most = duration(longest.within_s)
+            said = say("steps.smoke.hangs_longer_than_practice_allows", name=step.name, most=most)
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
+        return [*found, *self._unsalted(step, flow)]
+
+    def _unsalted(self, step: Smoke, flow: Flow) -> list[Finding]:
         limit = in_hands()
-        if not flow.tags & set(ANIMALS) or flow.salted:
+        if flow.salted:
             return []
         if limit.evaluate(lying(step.surroundings_c, step.duration_s), step.duration_s).state == "pass":
             return []

@@ -25,6 +25,8 @@ class Walk:
     start_c: float = 4.0
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
     out_s: dict[str, float] = field(default_factory=dict)  # step: when the food last left heat or cold before it [s]
+    evened_c: dict[float, float] = field(default_factory=dict)  # when it came to one temperature, unfollowed [s]
+    run_from_s: dict[str, float] = field(default_factory=dict)  # cook: since when its run's heat counts for it [s]
     now_s: float = 0.0
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
@@ -90,7 +92,10 @@ class Walk:
         keep = (times >= begin - 1e-6) & (times <= end + 1e-6)
         if not np.any(keep):
             return None
-        return Series(times[keep], self.curve.core_c[keep], 0.0, float(times[keep][0]), True, np.inf, "computed")
+        core = self.curve.core_c[keep]
+        if begin in self.evened_c:  # the moment between two steps is the second's, where it was made even
+            core = np.insert(core[1:], 0, self.evened_c[begin])
+        return Series(times[keep], core, 0.0, float(times[keep][0]), True, np.inf, "computed")
 
     def fallen(self, step_id: str, to_s: float) -> Series | None:
         """The core since it last left heat or cold before a step [°C], to a time [s]; None where it had neither."""
@@ -101,6 +106,11 @@ class Walk:
         times = np.concatenate(([out_s], self.curve.times_s[inside], [to_s]))
         values = np.interp(times, self.curve.times_s, self.curve.core_c)
         return Series(times, values, 0.0, out_s, False, np.inf, "computed")
+
+    def comes_in_c(self, step_id: str) -> float:
+        """The core as a step begins [°C]: after what brought it there by a way that is not followed."""
+        begin = self.spans[step_id][0]
+        return self.evened_c.get(begin, self.core_at(begin))
 
     def others(self) -> list[tuple[tuple[str, Quantity], Series]]:
         """What is not heat and runs over time."""
@@ -131,6 +141,7 @@ class Flow:
 
     earlier: list[str] = field(default_factory=list)  # names
     tags: frozenset[str] = frozenset()  # what the food is by now
+    raw: frozenset[str] = frozenset()  # of it what was not bought cooked
     received_only: bool = True
     hot: bool = False
     chilled: bool = False

@@ -65,7 +65,9 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
     const found = reference.catalogue.ingredients.find((each) => each.key === key)
     if (!found) return
     const { name, key: catalogue, allergens } = found
-    change((now) => ({ ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false }] }))
+    change((now) => ({
+      ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false, enters: '' }],
+    }))
   }
   return (
     <>
@@ -86,18 +88,36 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
   )
 }
 
-function IngredientLine({ item, draft: { change } }: { item: Draft['plan']['ingredients'][number]; draft: Draft }) {
+type Item = Draft['plan']['ingredients'][number]
+
+function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: Draft }) {
   const { t } = useTranslation()
   const { isLead } = useRole()
   const { words } = useUnits()
-  const makeHere = (made_here: boolean) =>
+  const put = (made: Partial<Item>) =>
     change((now) => ({
-      ingredients: now.ingredients.map((each) => (each.name === item.name ? { ...each, made_here } : each)),
+      ingredients: now.ingredients.map((each) => (each.name === item.name ? { ...each, ...made } : each)),
     }))
   const remove = () => change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
   return (
     <li className="row-line">
       <span>{words(item.name)}</span>
+      {plan.steps.length > 1 && (
+        <Form.Select
+          className="goes-in"
+          disabled={!isLead}
+          aria-label={t('plans.goesInAt', { name: words(item.name) })}
+          value={item.enters === plan.steps[0]?.id ? '' : item.enters}
+          onChange={(event) => put({ enters: event.target.value })}
+        >
+          <option value="">{t('plans.fromTheStart')}</option>
+          {plan.steps.slice(1).map((step) => (
+            <option key={step.id} value={step.id}>
+              {t('plans.goesIn', { step: words(step.name) })}
+            </option>
+          ))}
+        </Form.Select>
+      )}
       {isLead && (
         <>
           <Form.Check
@@ -106,7 +126,7 @@ function IngredientLine({ item, draft: { change } }: { item: Draft['plan']['ingr
             id={`made-here-${item.name}`}
             label={t('plans.madeHere')}
             checked={item.made_here}
-            onChange={(event) => makeHere(event.target.checked)}
+            onChange={(event) => put({ made_here: event.target.checked })}
           />
           <Button size="sm" variant="link" onClick={remove}>
             {t('plans.remove')}

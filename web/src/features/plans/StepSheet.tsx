@@ -159,6 +159,7 @@ function withoutStep(plan: Plan, id: string): Partial<Plan> {
   return {
     steps: plan.steps.filter((step) => step.id !== id),
     controls: plan.controls.filter((control) => control.step !== id),
+    ingredients: plan.ingredients.map((item) => (item.enters === id ? { ...item, enters: '' } : item)),
     hazards: plan.hazards.map((hazard) => ({
       ...hazard,
       decisions: hazard.decisions.filter((decision) => decision.step !== id),

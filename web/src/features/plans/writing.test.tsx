@@ -46,7 +46,7 @@ const HAZARD = {
 } // prettier-ignore
 const PLAN = {
   name: 'Thigh', guests: 'general', product: '', steps: STEPS, hazards: [HAZARD], controls: [{ step: 'cook' }],
-  ingredients: [{ name: 'Chicken thigh', catalogue: 'thigh', allergens: [], made_here: false }],
+  ingredients: [{ name: 'Chicken thigh', catalogue: 'thigh', allergens: [], made_here: false, enters: '' }],
 } as unknown as Plan // prettier-ignore
 
 let now: Plan
@@ -157,7 +157,13 @@ describe('the dish', () => {
     expect(within(picker).queryByRole('option', { name: 'Chicken thigh' })).toBeNull()
     fireEvent.change(picker, { target: { value: 'cream' } })
     fireEvent.click(screen.getByRole('button', { name: /Add an ingredient/ }))
-    expect(now.ingredients.at(-1)).toEqual({ name: 'Cream', catalogue: 'cream', allergens: ['milk'], made_here: false })
+    expect(now.ingredients.at(-1)).toEqual({
+      name: 'Cream',
+      catalogue: 'cream',
+      allergens: ['milk'],
+      made_here: false,
+      enters: '',
+    })
   })
 
   it('says what comes from another batch, who eats it, and lets an ingredient go', async () => {

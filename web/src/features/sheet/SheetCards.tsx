@@ -71,6 +71,7 @@ export function SheetCards({
               </span>
               <span className="sh-card-main">{words.main}</span>
               <span className="sh-card-rest">{words.rest}</span>
+              {column.goes_in.length > 0 && <span className="sh-card-rest goes-in">+ {column.goes_in.join(', ')}</span>}
             </button>
           </div>
         )

@@ -21,6 +21,7 @@ function column(step: string, more: Partial<Column> = {}): Column {
     limits: [],
     checks: [],
     findings: [],
+    goes_in: [],
     ...more,
   } as unknown as Column
 }

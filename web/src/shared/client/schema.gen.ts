@@ -3350,6 +3350,11 @@ export interface components {
              */
             ph: number;
             /**
+             * Soaked M
+             * @default 0.006
+             */
+            soaked_m: number;
+            /**
              * Way
              * @default mixed
              * @enum {string}
@@ -4759,6 +4764,11 @@ export interface components {
             allergens: string[];
             /** Catalogue */
             catalogue?: string | null;
+            /**
+             * Enters
+             * @default
+             */
+            enters: string;
             /**
              * Made Here
              * @default false
@@ -6945,6 +6955,11 @@ export interface components {
             exposed: number;
             /** Findings */
             findings: string[];
+            /**
+             * Goes In
+             * @default []
+             */
+            goes_in: string[];
             /** Length S */
             length_s: number;
             /** Limits */

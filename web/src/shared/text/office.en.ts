@@ -59,6 +59,9 @@ export const office = {
   },
   plans: {
     madeHere: 'Made here, in a batch',
+    goesInAt: 'Where {{name}} goes in',
+    goesIn: 'goes in at {{step}}',
+    fromTheStart: 'in from the start',
     title: 'Plans',
     empty: 'No plan yet.',
     create: 'New plan',
@@ -195,6 +198,7 @@ export const office = {
     salt_kg: 'Salt',
     sugar_kg: 'Sugar',
     piece_m: 'Thickest piece',
+    soaked_m: 'Pieces as thick as',
     kept_c: 'Stands at',
     keep: 'For',
     medium: 'In what',

@@ -1,0 +1,80 @@
+"""A cook is a run of heats: sear and oven, brown and braise, blanch and fry are one cook, asked of the whole run."""
+
+from brinefrost.core.kitchen.lines import ANIMALS, NEEDS_HEAT
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.once import once
+from brinefrost.core.plans.parts import entries_of, tags_from
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.base import COLD
+
+MOST_PAUSE_S = 3600.0  # longer between two heats, and they are two cooks; common practice, no source
+
+
+def is_cook(step: Step) -> bool:
+    """Whether it heats what was not cooked before."""
+    acts = kind_of(step).acts(step)
+    return "heats" in acts and "reheats" not in acts
+
+
+@once
+def cook_runs(plan: Plan) -> dict[str, tuple[str, ...]]:
+    """By cooking step: the steps of its run, the heats and what lies between them, in order.
+
+    A run goes on over pauses of an hour at most, and ends where food is chilled, frozen or kept. Valid for every plan.
+    Food Code 2022, 3-401.14, for what is cooked in part and goes into the cold: it is no run.
+    """
+    found: dict[str, tuple[str, ...]] = {}
+    run: list[Step] = []
+    between: list[Step] = []
+    for step in plan.steps:
+        acts = kind_of(step).acts(step)
+        if is_cook(step):
+            run = [*run, *between, step] if run else [step]
+            between = []
+            ids = tuple(each.id for each in run)
+            found |= {each.id: ids for each in run if is_cook(each)}
+        elif run and not acts & (COLD | {"keeps", "reheats", "holds"}):
+            between.append(step)
+            if sum(kind_of(each).length_s(each) for each in between) > MOST_PAUSE_S:
+                run, between = [], []
+        else:
+            run, between = [], []
+    return found
+
+
+@once
+def cold_parts(plan: Plan) -> frozenset[str]:
+    """The heats that something comes to cold that no heat before had: what goes in later is not as hot as the pot.
+
+    Of bought dairy, sugar or fat nothing is to be killed, and they count for no part. Valid for every plan.
+    """
+    heats = [i for i, step in enumerate(plan.steps) if is_cook(step)]
+    found = set[str]()
+    for at, part in entries_of(plan).items():
+        first = next((i for i in heats if i >= at), None)
+        if (
+            at
+            and first is not None
+            and first != heats[0]
+            and tags_from(part, plan.rule_set) & (NEEDS_HEAT | set(ANIMALS))
+        ):
+            found.add(plan.steps[first].id)
+    return frozenset(found)
+
+
+def goes_on(plan: Plan, step_id: str) -> bool:
+    """Whether another heat of the same cook follows: the line is asked at the last of them."""
+    run = cook_runs(plan).get(step_id, ())
+    return bool(run) and run[-1] != step_id
+
+
+def counts_from(plan: Plan, step_id: str) -> tuple[str, ...]:
+    """The steps whose heat counts for the cook that ends with this one: from the last entry within the run on.
+
+    What goes in at a later heat of the run was in no earlier one. Empty where the step is no cook. Valid for every
+    step.
+    """
+    run = cook_runs(plan).get(step_id, ())
+    order = {step.id: i for i, step in enumerate(plan.steps)}
+    last = max((at for at in entries_of(plan) if at <= order[step_id]), default=0)
+    return tuple(each for each in run if order[each] >= last and order[each] <= order[step_id])

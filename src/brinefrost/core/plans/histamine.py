@@ -1,0 +1,40 @@
+"""Histamine of fish that make it: hours above the line add up from the catch on, and no heat undoes them."""
+
+import numpy as np
+
+from brinefrost.core.limits import Series, TimeAbove
+from brinefrost.core.plans.balance import way_through
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.parts import BOUGHT_COOKED, entries_of, known_of
+from brinefrost.core.rules import target
+from brinefrost.core.steps import kind_of, words_of
+from brinefrost.core.steps.base import Finding
+from brinefrost.core.words import say
+
+
+def histamine_made(plan: Plan) -> tuple[Finding, ...]:
+    """Where the hours above the line are used up before the fish is cooked, or by the end where nothing cooks it.
+
+    Valid for plans that can be walked. FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 7: shorter
+    for fish that was never frozen.
+    """
+    for at, part in entries_of(plan).items():
+        if any("scombroid" in row.tags and BOUGHT_COOKED not in row.tags for row in known_of(part)):
+            return _used_up(plan, at)
+    return ()
+
+
+def _used_up(plan: Plan, entered: int) -> tuple[Finding, ...]:
+    way = way_through(plan)
+    steps = [leg.step for leg in way.legs]
+    begin = 0 if entered == 0 else way.ends[entered - 1]
+    cooked = next((i for i in range(entered, len(steps)) if "cooks" in words_of(steps[i])), len(steps) - 1)
+    end = way.ends[cooked]
+    frozen = any("freezes" in kind_of(step).acts(step) for step in steps[: cooked + 1])
+    limit = target("scombroid-frozen" if frozen else "scombroid-fresh", TimeAbove)
+    times, core = way.times_s[begin : end + 1], way.core_c[begin : end + 1]
+    if len(times) < 2 or limit.evaluate(Series.computed(times, core), float(times[-1])).state == "pass":
+        return ()
+    where = steps[int(np.searchsorted(way.ends, end))]
+    said = say("plans.histamine.used_up", title=limit.title)
+    return (Finding(step=where.id, state="fails", sentence=said),)

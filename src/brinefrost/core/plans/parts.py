@@ -1,0 +1,128 @@
+"""The parts of a dish: what goes in together at one step, and what is in by each step."""
+
+from brinefrost.core.food.catalogue import CatalogueIngredient, catalogue
+from brinefrost.core.food.media import Food
+from brinefrost.core.kitchen.fish import freezing_need, species_of
+from brinefrost.core.kitchen.lines import ANIMALS
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.once import once
+from brinefrost.core.rules import RuleSetId
+from brinefrost.core.steps import words_of
+from brinefrost.core.words import Words, joined, say
+
+BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in ready to eat
+RAW_SHELLFISH = frozenset({"bivalve", "crustacean"})
+WITHOUT_GUT = "muscle"  # the white muscle alone: no gut, no virus in it
+
+
+@once
+def entries_of(plan: Plan) -> dict[int, tuple[Ingredient, ...]]:
+    """The plan's parts by the place of the step they go in at, in order of the process.
+
+    What says no step goes in at the first. Valid for every plan.
+    """
+    order = {step.id: i for i, step in enumerate(plan.steps)}
+    found: dict[int, tuple[Ingredient, ...]] = {}
+    for item in plan.ingredients:
+        at = order.get(item.enters, 0)
+        found[at] = (*found.get(at, ()), item)
+    return dict(sorted(found.items()))
+
+
+def named_with_entry(plan: Plan) -> tuple[Words, ...]:
+    """The ingredients by name, each that goes in later with the step it goes in at. Valid for every plan."""
+    first = plan.steps[0].id if plan.steps else ""
+    return tuple(
+        say("plans.parts.goes_in_at", name=item.name, step=plan.step(item.enters).name)
+        if item.enters and item.enters != first
+        else item.name
+        for item in plan.ingredients
+    )
+
+
+def known_of(ingredients: tuple[Ingredient, ...]) -> list[CatalogueIngredient]:
+    """What the catalogue knows of them; nothing of what is not understood. Valid for all ingredients."""
+    return [catalogue().ingredient(item.catalogue) for item in ingredients if item.catalogue]
+
+
+def in_by(plan: Plan, step_id: str) -> tuple[Ingredient, ...]:
+    """The ingredients that are in the dish by a step, those that go in at it among them.
+
+    Valid for every step of the plan.
+    """
+    place = [step.id for step in plan.steps].index(step_id)
+    return tuple(item for at, part in entries_of(plan).items() if at <= place for item in part)
+
+
+def tags_from(
+    ingredients: tuple[Ingredient, ...], rule_set_id: RuleSetId, bought_cooked: bool = True
+) -> frozenset[str]:
+    """What the catalogue knows of ingredients; those bought ready to eat may be left out."""
+    found = [row for row in known_of(ingredients) if bought_cooked or BOUGHT_COOKED not in row.tags]
+    needs = any(
+        freezing_need(species_of(each.species), each.origin, rule_set_id).needed for each in found if each.species
+    )
+    unknown = any(item.catalogue is None for item in ingredients)
+    return frozenset(
+        {
+            *(tag for each in found for tag in each.tags),
+            *(("parasites",) if needs else ()),
+            *(("unknown",) if unknown else ()),
+        }
+    )
+
+
+def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
+    """What the catalogue knows of all the plan's ingredients, wherever they go in. Valid for every plan."""
+    return tags_from(plan.ingredients, plan.rule_set, bought_cooked)
+
+
+def thermal_from(ingredients: tuple[Ingredient, ...]) -> Food | None:
+    """Thermal values of the first ingredient of animal origin that has them, else of the first that has; else None."""
+    found = known_of(ingredients)
+    found.sort(key=lambda each: not set(each.tags) & set(ANIMALS))  # as they stand otherwise
+    return next((each.thermal for each in found if each.thermal is not None), None)
+
+
+def left_raw(plan: Plan) -> list[Words]:
+    """What is made ready and leaves the plan raw, without a step behind its entry that answers for it.
+
+    What is only stored or salted is nobody's meal yet; what goes in behind a heat is part of one. Meat answers to its
+    drying; acid, salt and smoke to neither it nor the worms of fish (Food Code 3-401.11, 3-402.11), nor to what
+    bivalves and crustaceans bring (Codex CXG 79-2012). What comes of a batch of this kitchen answers to that batch.
+    Valid for every plan.
+    """
+    words = [words_of(step) for step in plan.steps]
+    found: list[Words] = []
+    for at, part in entries_of(plan).items():
+        bought = tuple(item for item in part if not item.made_here)
+        before, behind = frozenset[str]().union(*words[:at]), frozenset[str]().union(*words[at:])
+        late = "cooks" in before
+        found += _raw_in_part(plan, bought, behind, late)
+    return list(dict.fromkeys(found))
+
+
+def _raw_in_part(plan: Plan, bought: tuple[Ingredient, ...], behind: frozenset[str], late: bool) -> list[Words]:
+    rows = [(item, row) for item in bought if item.catalogue for row in known_of((item,)) if "raw" in row.tags]
+    raw = {tag for _, row in rows for tag in row.tags}
+    made = behind & {"handles", "acidifies", "salts", "smokes", "dries"}
+    if "cooks" in behind:
+        return []
+    found: list[Words] = []
+    if "meat" in raw and (late or made - {"salts"}) and "dries" not in behind:
+        found.append(say("plans.walk.meat_leaves_it_raw"))
+    if "parasites" in tags_from(bought, plan.rule_set) and (made or late) and "freezes" not in behind:
+        found.append(say("plans.walk.worms_leave_it_alive"))
+    if "egg" in raw and (late or "handles" in made) and "acidifies" not in behind:
+        found.append(say("plans.walk.eggs_leave_it_raw"))
+    if any(row for _, row in rows if _is_shellfish(row)) and (late or made):
+        found.append(say("plans.parts.shellfish_leaves_it_raw"))
+    if late:
+        names = [item.name for item, row in rows if set(row.tags) & (set(ANIMALS) - {"fish"})]
+        if names:
+            found.insert(0, say("plans.parts.goes_in_behind_the_heat", names=joined(names, ", ")))
+    return found
+
+
+def _is_shellfish(row: CatalogueIngredient) -> bool:
+    return bool(set(row.tags) & RAW_SHELLFISH) and WITHOUT_GUT not in row.tags
