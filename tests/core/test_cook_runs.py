@@ -93,3 +93,5 @@ def test_no_heat_is_credited_to_what_goes_in_behind_it() -> None:
     acts = {cell.step: cell.act for cell in row.cells}
     assert acts["pot"] != "killed"
     assert acts["again"] == "killed"
+    assert acts["in"] == "comes_in"
+    assert acts["receive"] != "comes_in"

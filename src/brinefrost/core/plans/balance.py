@@ -283,12 +283,14 @@ def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     law = killing(hazard.killed_by) if hazard.killed_by else None
     if law is None:
         return [0.0] * len(way.legs)
-    gathered = law.minutes(Series(way.times_s, way.counts_c + shift_k, longest_gap_s=np.inf))
+    counts, entered = way.counts_c, way.entry_of(hazard)
+    if entered:  # to the moment it goes in, no heat had it
+        counts = np.where(np.arange(len(counts)) <= way.ends[entered - 1], NO_HEAT_C, counts)
+    gathered = law.minutes(Series(way.times_s, counts + shift_k, longest_gap_s=np.inf))
     share = gathered / law.model.law().goal_min
     # what no decimal reduction is known of, a parasite, is dead once its whole time was had
     logs = law.log_reduction * share if law.log_reduction else np.where(share >= 1, MOST_LOG, 0.0)
-    entered = way.entry_of(hazard)
-    return [min(log, MOST_LOG) if i >= entered else 0.0 for i, log in enumerate(way.by_leg(logs))]
+    return [min(log, MOST_LOG) for log in way.by_leg(logs)]
 
 
 def _grown(each: Organism, way: Way, done: Walk, shift_k: float, kills: list[float]) -> list[float]:

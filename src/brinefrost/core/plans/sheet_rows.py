@@ -13,6 +13,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, TELLING_SHARE, Balance, Share, Way, balance_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
+from brinefrost.core.plans.parts import entries_of, tags_from
 from brinefrost.core.plans.proof import LimitProof
 from brinefrost.core.plans.sheet_parts import (
     Act,
@@ -188,7 +189,7 @@ def _happens(
     plan: Plan, step: Step, about: CatalogueHazard | None, share: Share | None
 ) -> tuple[Act, Message | str, Message | str]:
     """What an organism does at a step, in a word and a number."""
-    kind, first = kind_of(step), plan.steps[0].id == step.id
+    kind, first = kind_of(step), step.id in _brought_at(plan, about)
     acts = kind.acts(step)
     if about is None or share is None:
         return "none", "", ""
@@ -198,7 +199,7 @@ def _happens(
         return "killed", say("plans.sheet.killed"), say("plans.sheet.minus_log", log=num(share.killed, ".1f"))
     if share.spent and not ("keeps" in acts and share.grown > TELLING_LOG):
         return "none", "", ""
-    if "handles" in acts and about.comes_with != "spores" and _after_heat(plan, step):
+    if not first and "handles" in acts and about.comes_with != "spores" and _after_heat(plan, step):
         return "comes_in", say("plans.sheet.by_hands"), say("plans.sheet.back_in")
     if share.grown > TELLING_LOG:
         return "grows", say("plans.sheet.grows"), say("plans.sheet.plus_log", log=num(share.grown, ".1f"))
@@ -224,6 +225,13 @@ def _happens(
     if first:
         return "comes_in", say("plans.sheet.on_hands"), ""
     return "none", "", ""
+
+
+def _brought_at(plan: Plan, about: CatalogueHazard | None) -> set[str]:
+    """The steps at which a hazard comes in: where a part goes in that brings it, else the first."""
+    brings = frozenset(about.tags) if about and about.comes_with != "hands" else frozenset[str]()
+    found = {plan.steps[at].id for at, part in entries_of(plan).items() if tags_from(part, plan.rule_set) & brings}
+    return found or {plan.steps[0].id}
 
 
 def _after_heat(plan: Plan, step: Step) -> bool:

@@ -100,11 +100,20 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
     }))
   const remove = () => change((now) => ({ ingredients: now.ingredients.filter((each) => each.name !== item.name) }))
   return (
-    <li className="row-line">
-      <span>{words(item.name)}</span>
+    <li className="ingredient-line">
+      <span className="strong">{words(item.name)}</span>
+      {isLead && (
+        <Button
+          size="sm"
+          variant="link"
+          aria-label={t('plans.removeNamed', { name: words(item.name) })}
+          onClick={remove}
+        >
+          {t('plans.remove')}
+        </Button>
+      )}
       {plan.steps.length > 1 && (
         <Form.Select
-          className="goes-in"
           disabled={!isLead}
           aria-label={t('plans.goesInAt', { name: words(item.name) })}
           value={item.enters === plan.steps[0]?.id ? '' : item.enters}
@@ -119,19 +128,13 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         </Form.Select>
       )}
       {isLead && (
-        <>
-          <Form.Check
-            type="switch"
-            className="push"
-            id={`made-here-${item.name}`}
-            label={t('plans.madeHere')}
-            checked={item.made_here}
-            onChange={(event) => put({ made_here: event.target.checked })}
-          />
-          <Button size="sm" variant="link" onClick={remove}>
-            {t('plans.remove')}
-          </Button>
-        </>
+        <Form.Check
+          type="switch"
+          id={`made-here-${item.name}`}
+          label={t('plans.madeHere')}
+          checked={item.made_here}
+          onChange={(event) => put({ made_here: event.target.checked })}
+        />
       )}
     </li>
   )

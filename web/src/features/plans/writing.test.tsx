@@ -143,7 +143,7 @@ describe('a step', () => {
 
   it('is the lead’s: a cook may look', async () => {
     page(step('cook'), PLAN, 'cook')
-    expect(screen.queryByRole('button', { name: 'Remove' })).toBeNull()
+    expect(screen.queryByRole('button', { name: /Take out/ })).toBeNull()
     expect(screen.getByLabelText<HTMLInputElement>('Bath').disabled).toBe(true)
   })
 })
@@ -172,7 +172,7 @@ describe('the dish', () => {
     expect(now.ingredients[0]?.made_here).toBe(true)
     fireEvent.change(screen.getByLabelText('Guests'), { target: { value: 'higher_risk' } })
     expect(now.guests).toBe('higher_risk')
-    fireEvent.click(screen.getByRole('button', { name: 'Remove' }))
+    fireEvent.click(screen.getByRole('button', { name: /Take out/ }))
     expect(now.ingredients).toEqual([])
   })
 })

@@ -58,7 +58,8 @@ export const office = {
     siteName: 'Name of the kitchen',
   },
   plans: {
-    madeHere: 'Made here, in a batch',
+    madeHere: 'Made here',
+    removeNamed: 'Take out {{name}}',
     goesInAt: 'Where {{name}} goes in',
     goesIn: 'goes in at {{step}}',
     fromTheStart: 'in from the start',
