@@ -63,8 +63,6 @@ def gaps_of(plan: Plan) -> tuple[Gap, ...]:
             )
         else:
             found += [*_control_gaps(plan, control), *_limit_gaps(plan, control)]
-    if plan.hazards and not critical:
-        found.append(Gap(where="hazards", sentence=say("plans.readiness.no_step_is_critical_finish_the")))
     return tuple(found)
 
 

@@ -7,7 +7,7 @@ from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
 from brinefrost.core.plans.parts import tags_of
-from brinefrost.core.plans.walk import context_at, topics_of
+from brinefrost.core.plans.walk import context_at, default_limits, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
@@ -22,7 +22,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     known = catalogue()
     made = {tag for step in plan.steps for tag in kind_of(step).makes(step)}
     tags, raw = {*tags_of(plan), *made}, {*tags_of(plan, bought_cooked=False), *made}
-    words = [words_of(step) for step in plan.steps]
+    words = [_decided_at(plan, step) for step in plan.steps]
     raised = [each for each in known.hazards if _raised(each, raw if each.of_raw else tags, words, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
 
@@ -188,11 +188,12 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
 
 
-def _is_decided(plan: Plan, step: Step) -> frozenset[str]:
-    """What is decided at a step: a cook of several heats at the last of them."""
-    return words_of(step) - {"cooks"} if goes_on(plan, step.id) else words_of(step)
+def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
+    """What is decided at a step: a cook of several heats at the last of them; what needs no kill at none."""
+    kills = not goes_on(plan, step.id) and bool(default_limits(plan, step))
+    return words_of(step) if kills else words_of(step) - {"cooks"}
 
 
 def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
-    at = tuple(Decision(step=step.id) for step in plan.steps if _is_decided(plan, step) & set(hazard.controlled_at))
+    at = tuple(Decision(step=step.id) for step in plan.steps if _decided_at(plan, step) & set(hazard.controlled_at))
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)
