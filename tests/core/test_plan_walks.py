@@ -91,7 +91,9 @@ def test_a_plan_with_a_hole_is_not_ready(case: str) -> None:
 @pytest.mark.parametrize("rule_set", ["us", "uk"])
 def test_the_plan_itself_is_ready(rule_set: str) -> None:
     plan = thigh_plan(rule_set)
-    assert prove(plan).state == "meets"
+    assert prove(plan).state == (
+        "departs" if rule_set == "us" else "meets"
+    )  # there it takes the 7-log table, by approval
     assert not gaps_of(plan)
 
 

@@ -114,7 +114,8 @@ def test_a_hazard_is_suggested_until_it_is_taken(desk: Desk) -> None:
 def test_a_signed_version_stays_whatever_is_written_after_it(desk: Desk) -> None:
     view = desk.ready()
     signed = desk.sign(view)
-    assert (signed.version, signed.proof_meets) == (1, True)
+    assert (signed.version, signed.proof_meets, signed.departs) == (1, False, True)
+    assert signed.reason == view.document.control_of("cook").departs
     hotter = desk.save(view, with_setting(view.document, "cook", bath_c=66.0))
     assert hotter.changed_since_signed
     kept = desk.do(lambda store: planning.signed_plan(store, view.plan_id))
@@ -215,15 +216,15 @@ def test_a_proof_is_of_the_plan_as_it_is_sent_and_the_same_each_time(desk: Desk)
     first, again = planning.prove_plan(plan), planning.prove_plan(plan.model_copy())
     assert first == again
     cool = planning.prove_plan(with_setting(plan, "cook", bath_c=57.0, duration_s=3600.0))
-    assert (first.meets, cool.meets) == (True, False)
-    assert planning.prove_plan(plan).meets  # the one does not stand for the other
+    assert (first.state, cool.state) == ("departs", "fails")
+    assert planning.prove_plan(plan).state == "departs"  # the one does not stand for the other
 
 
 def test_the_sheet_and_the_proof_are_one_answer(desk: Desk) -> None:
     plan = desk.ready().document
     for bath_c, seconds in ((63.0, 9000.0), (57.0, 3600.0)):
         changed = with_setting(plan, "cook", bath_c=bath_c, duration_s=seconds)
-        assert (planning.lay_out(changed).state == "meets") == planning.prove_plan(changed).meets
+        assert planning.lay_out(changed).state == planning.prove_plan(changed).state
 
 
 def test_a_walk_that_cannot_be_is_laid_out_with_what_is_wrong_and_proves_nothing(desk: Desk) -> None:

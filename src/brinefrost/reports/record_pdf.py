@@ -125,7 +125,8 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
         *family_rows(view, place.zone),
     ]
     if not signed.proof_meets:
-        rows.append((say("paper.record_pdf.signed_although_the_proof_fails"), signed.reason))
+        although = say("paper.record_pdf.signed_although_the_proof_fails")
+        rows.append((say("paper.record_pdf.signed_as_a_departure") if signed.departs else although, signed.reason))
     lines = [[words(name, "quiet"), words(text)] for name, text in rows]
     return [
         words(say("paper.record_pdf.code_plan_name_2", code_=view.code, plan_name=view.plan_name), "title"),

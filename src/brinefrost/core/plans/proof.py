@@ -8,7 +8,7 @@ from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import clock_workings, full_clocks
-from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
@@ -22,6 +22,9 @@ from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document, Working
 
 DRAWN = 1600  # points of the curve that is drawn
+
+
+ProofState = Literal["meets", "departs", "not_proved", "fails"]
 
 
 class CurveData(Document):
@@ -89,12 +92,13 @@ class OtherSchool(Document):
 class Proof(Document):
     """What the computation says of a plan. It passes nothing: measurement decides.
 
-    ``meets`` only where every limit of every step has a verdict and each is good, and every step follows from the ones
-    before it; what nothing computed or declared is not proved.
+    The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
+    every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
+    rule set's own, with its reason written, departs: it is met, and is not the law's.
     """
 
     meets: bool
-    state: Literal["meets", "fails", "not_proved"]
+    state: ProofState
     sentence: Words
     findings: tuple[Finding, ...] = ()
     curve: CurveData
@@ -161,21 +165,25 @@ def _judged(plan: Plan, step: Step, done: Walk, context: Context) -> list[LimitP
 
 
 def _departures(plan: Plan) -> tuple[Finding, ...]:
-    """A limit looser than the rule set's own proves nothing by being met; with its written reason it is the plan's."""
+    """A limit looser than the rule set's own proves nothing by being met; with its written reason the plan departs."""
+
+    def state(control: Control) -> Literal["departs", "not_proved"]:
+        return "departs" if plan.guests != "higher_risk" and is_reason(control.departs) else "not_proved"
+
     return tuple(
-        Finding(step=control.step, state="not_proved", sentence=said)
+        Finding(step=control.step, state=state(control), sentence=said)
         for control in plan.controls
         for said in departures_of(plan, control)
-        if plan.guests == "higher_risk" or not is_reason(control.departs)
     )
 
 
-def _state(
-    findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]
-) -> Literal["meets", "fails", "not_proved"]:
-    if fails or any(each.state == "fails" for each in findings):
+def _state(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> ProofState:
+    states = {each.state for each in findings}
+    if fails or "fails" in states:
         return "fails"
-    return "not_proved" if open_ or findings else "meets"
+    if open_ or "not_proved" in states:
+        return "not_proved"
+    return "departs" if states else "meets"
 
 
 def what_ifs(plan: Plan) -> tuple[WhatIf, ...]:
@@ -246,7 +254,10 @@ def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: lis
     if fails:
         said.append(say("plans.proof.the_process_does_not_meet_of", fails=len(fails)))
         said += [proof.verdict.sentence for proof in fails]
-    said += [each.sentence for each in findings]
+    said += [each.sentence for each in findings if each.state != "departs"]
+    departs = [each.sentence for each in findings if each.state == "departs"]
+    if departs and not said and not open_:
+        said.append(say("plans.proof.it_departs_from_its_rule_set", said=joined(departs, " ")))
     if open_:
         said.append(say("plans.proof.not_proved", items=joined((proof.limit.title for proof in open_), ", ")))
     return joined(said, " ")

@@ -83,7 +83,9 @@ def _column(
         name=step.name,
         length_s=leg.length_s if leg else kind_of(step).length_s(step),
         critical=control is not None or step.id in plan.critical_steps(),
-        standing=worst_standing([*(limit.standing for limit in limits), *(each.state for each in found)]),
+        standing=worst_standing(
+            [*(limit.standing for limit in limits), *(each.state for each in found if each.state != "departs")]
+        ),
         curves=tuple(_curves(step, leg, done)),
         exposed=round(exposed, 4),
         limits=limits,

@@ -101,7 +101,7 @@ class SheetRow(Document):
 class Sheet(Document):
     """All of it. It passes nothing: measurement decides."""
 
-    state: Literal["meets", "fails", "not_proved", "empty"]
+    state: Literal["meets", "departs", "fails", "not_proved", "empty"]
     sentence: Words
     columns: tuple[SheetColumn, ...]
     rows: tuple[SheetRow, ...]

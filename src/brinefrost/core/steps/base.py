@@ -72,10 +72,11 @@ class Monitoring(Document):
 
 
 class Finding(Document):
-    """Something the process as laid out does not do, or does in an order that cannot be."""
+    """Something the process as laid out does not do, or does in an order that cannot be; or where the plan departs from
+    its rule set, with its reason written."""
 
     step: str
-    state: Literal["fails", "not_proved"]
+    state: Literal["fails", "not_proved", "departs"]
     sentence: Words
 
 

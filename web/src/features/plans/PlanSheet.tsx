@@ -74,13 +74,17 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
 /** What the proof says, in one line above the sheet. */
 function Standing({ sheet, problem }: { sheet: Sheet; problem: unknown }) {
   const { words } = useUnits()
-  const state = { meets: 'would_meet', fails: 'would_fail', not_proved: 'not_measured', empty: 'not_measured' }[
-    sheet.state
-  ]
+  const state = {
+    meets: 'would_meet',
+    departs: 'departs',
+    fails: 'would_fail',
+    not_proved: 'not_measured',
+    empty: 'not_measured',
+  }[sheet.state]
   return (
     <div className="plan-standing" aria-live="polite">
       <StateMark state={state} bare size={24} />
-      <p className={sheet.state === 'fails' ? 'hot' : ''}>{words(sheet.sentence)}</p>
+      <p className={{ fails: 'hot', departs: 'strong' }[sheet.state as string] ?? ''}>{words(sheet.sentence)}</p>
       <ProblemLine problem={problem} />
     </div>
   )

@@ -10,7 +10,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
-import { hoursAndMinutes, planned } from './planned'
+import { hoursAndMinutes, planned, markOfProof } from './planned'
 import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
 import { fixed, valueOf } from '../../shared/quantities'
 
@@ -26,12 +26,12 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
         {t('plans.proving')}
       </p>
     )
-  const { meets, sentence, limits, remedies } = proof.data
+  const { meets, state, sentence, limits, remedies } = proof.data
   return (
     <>
       <section className="sheet" aria-live="polite">
         <div className="verdict-big">
-          <StateMark state={meets ? 'would_meet' : 'would_fail'} bare size={32} />
+          <StateMark state={markOfProof(state)} bare size={32} />
           <p className={meets ? '' : 'hot'}>{words(sentence)}</p>
         </div>
         {remedies.length > 0 && (

@@ -9,6 +9,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useChanges, useProof, useSign } from './api'
+import { markOfProof } from './planned'
 import type { Draft } from './useDraft'
 
 /** The signature, the versions, and what changed since the last one. */
@@ -32,7 +33,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
   const sign = useSign(planId)
   const [reason, setReason] = useState('')
   const [password, setPassword] = useState('')
-  const fails = proof.data && !proof.data.meets
+  const fails = proof.data && proof.data.state !== 'meets' && proof.data.state !== 'departs'
   const unreasoned = Boolean(fails) && lettersOf(reason) < LEAST_LETTERS
   function submit(event: FormEvent) {
     event.preventDefault()
@@ -47,7 +48,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
       {saved.gaps.length > 0 && <Gaps gaps={saved.gaps} />}
       {proof.data && (
         <div className="verdict-big">
-          <StateMark state={proof.data.meets ? 'would_meet' : 'would_fail'} bare size={28} />
+          <StateMark state={markOfProof(proof.data.state)} bare size={28} />
           <p className={fails ? 'hot' : ''}>{words(proof.data.sentence)}</p>
         </div>
       )}
@@ -160,7 +161,9 @@ function Versions({ draft }: { draft: Draft }) {
               })}
             </p>
             <p className="mb-0">
-              {version.proof_meets ? t('plans.proofMet') : t('plans.proofFailed', { reason: version.reason })}
+              {version.proof_meets
+                ? t('plans.proofMet')
+                : t(version.departs ? 'plans.proofDeparts' : 'plans.proofFailed', { reason: version.reason })}
             </p>
             <p className="quiet hash mb-0">{version.hash}</p>
           </li>

@@ -3,6 +3,13 @@ export function planned(state: string): 'would_meet' | 'would_fail' | 'not_measu
   return state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail'
 }
 
+const MARKS = { meets: 'would_meet', departs: 'departs', not_proved: 'not_measured', fails: 'would_fail' } as const
+
+/** The mark of what a whole proof comes to. */
+export function markOfProof(state: keyof typeof MARKS): string {
+  return MARKS[state]
+}
+
 /** A time since the start as a clock writes it, 1:05. */
 export function hoursAndMinutes(seconds: number): string {
   const minutes = Math.round(seconds / 60)

@@ -3933,7 +3933,8 @@ export interface components {
         };
         /**
          * Finding
-         * @description Something the process as laid out does not do, or does in an order that cannot be.
+         * @description Something the process as laid out does not do, or does in an order that cannot be; or where the plan departs from
+         *     its rule set, with its reason written.
          */
         Finding: {
             /** Sentence */
@@ -3942,7 +3943,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "fails" | "not_proved";
+            state: "fails" | "not_proved" | "departs";
             /** Step */
             step: string;
         };
@@ -6106,8 +6107,9 @@ export interface components {
          * Proof
          * @description What the computation says of a plan. It passes nothing: measurement decides.
          *
-         *     ``meets`` only where every limit of every step has a verdict and each is good, and every step follows from the ones
-         *     before it; what nothing computed or declared is not proved.
+         *     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
+         *     every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
+         *     rule set's own, with its reason written, departs: it is met, and is not the law's.
          */
         Proof: {
             curve: components["schemas"]["CurveData"];
@@ -6135,7 +6137,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "fails" | "not_proved";
+            state: "meets" | "departs" | "not_proved" | "fails";
             /** Workings */
             workings: components["schemas"]["Working"][];
         };
@@ -6867,7 +6869,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "fails" | "not_proved" | "empty";
+            state: "meets" | "departs" | "fails" | "not_proved" | "empty";
         };
         /**
          * SheetCell
@@ -7837,6 +7839,11 @@ export interface components {
          * @description A signed version.
          */
         Version: {
+            /**
+             * Departs
+             * @default false
+             */
+            departs: boolean;
             /** Hash */
             hash: string;
             /** Proof Meets */

@@ -8,6 +8,7 @@ const SHAPES: Record<string, MarkShape> = {
   too_close: 'close',
   ask: 'close',
   advisory: 'close',
+  departs: 'close',
   fail: 'fail',
   will_fail: 'fail',
   would_fail: 'fail',

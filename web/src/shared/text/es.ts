@@ -37,6 +37,7 @@ export const es: Pass = {
     upcoming: 'Más tarde',
     done: 'Hecho',
     missed: 'Omitido',
+    departs: 'Se aparta de las normas',
     would_meet: 'Debería ser conforme',
     would_fail: 'No sería conforme',
     ask: 'Pregunte antes',

@@ -37,6 +37,7 @@ export const fr: Pass = {
     upcoming: 'Plus tard',
     done: 'Fait',
     missed: 'Manqué',
+    departs: 'S’écarte des règles',
     would_meet: 'Devrait être conforme',
     would_fail: 'Ne serait pas conforme',
     ask: 'Demander d’abord',

@@ -164,6 +164,7 @@ export const office = {
     noVersions: 'Not signed yet.',
     versionLine: 'Version {{version}}, {{by}}, {{when}}',
     proofMet: 'proof met its limits',
+    proofDeparts: 'departs from its rule set; signed because: {{reason}}',
     proofFailed: 'proof failed; signed because: {{reason}}',
     changesSince: 'Changed since version {{version}}',
     noChanges: 'Nothing has changed since version {{version}}.',

@@ -35,6 +35,7 @@ export const pass = {
     upcoming: 'Later',
     done: 'Done',
     missed: 'Missed',
+    departs: 'Departs from the rules',
     would_meet: 'Predicted OK',
     would_fail: 'Predicted fail',
     ask: 'Ask first',

@@ -37,6 +37,7 @@ export const zh: Pass = {
     upcoming: '稍后',
     done: '完成',
     missed: '漏检',
+    departs: '偏离规则',
     would_meet: '预计合格',
     would_fail: '预计不合格',
     ask: '先请示',
