@@ -1,4 +1,4 @@
-"""demo, start, test, check, fix, bench, pictures, kitchen, backup, restore."""
+"""demo, start, test, check, fix, bench, pictures, prove, kitchen, backup, restore."""
 
 import argparse
 import json
@@ -28,6 +28,7 @@ USAGE = """Usage: ./brinefrost COMMAND
   fix       mend what the linters can mend; write the API client anew
   bench     print the speed figures, each against its yardstick
   pictures  take docs/screenshots anew from the demo data
+  prove FILE     say what the proof of a plan comes to, as JSON
   kitchen WORD   add one more kitchen to `start`, with people and records of its own
   backup FILE    write the records of `start` to a file
   restore FILE   read such a file back into an empty store
@@ -44,6 +45,7 @@ def main(arguments: list[str]) -> int:
         "fix": fix,
         "bench": bench,
         "pictures": pictures,
+        "prove": prove,
         "kitchen": kitchen,
         "backup": backup,
         "restore": restore,
@@ -74,6 +76,13 @@ def demo(arguments: list[str]) -> int:
 def start(arguments: list[str]) -> int:
     """Run without the demo data."""
     return _serve("brinefrost", seeded=False, arguments=arguments)
+
+
+def prove(arguments: list[str]) -> int:
+    """Prove a plan from a file; no server and no database."""
+    packages.environment(development=False)
+    here = [str(Path(each).resolve()) for each in arguments]
+    return pass_through([PYTHON, "-m", "brinefrost.prove", *here], ROOT, {"PYTHONPATH": str(ROOT / "src")})
 
 
 def kitchen(arguments: list[str]) -> int:

@@ -35,6 +35,7 @@ ALLOWED = {
     "suggest_hazards": EVERYONE,
     "advise": EVERYONE,
     "prove_plan": EVERYONE,
+    "prove_document": EVERYONE,
     "repeat_proof": EVERYONE,
     "vary_proof": EVERYONE,
     "read_rows": EVERYONE,

@@ -17,6 +17,7 @@ from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof, WhatIf
 from brinefrost.core.plans.repeated import Repeated
+from brinefrost.core.plans.report import ProofReport, report_of
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.templates import by_family
 from brinefrost.core.plans.walk import questions_of
@@ -198,6 +199,12 @@ def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) ->
 def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Response:
     """Compute the cook and the chill and judge the limits on them."""
     return written(planning.prove_plan(plan))
+
+
+@router.post("/proofs", response_model=ProofReport)
+def prove_document(plan: Plan, actor: Everyone) -> Response:
+    """The proof of a plan that is sent, kept nowhere: one state, every question, hazard row and gap, as plain data."""
+    return written(report_of(plan))
 
 
 @router.post("/plans/{plan_id}/sheet", response_model=Sheet)

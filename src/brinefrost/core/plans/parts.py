@@ -10,7 +10,8 @@ from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import words_of
 from brinefrost.core.words import Words, joined, say
 
-BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in ready to eat
+BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in cooked
+READY = frozenset({BOUGHT_COOKED, "ready"})  # and what comes in ready to eat without, cured and dried by its maker
 RAW_SHELLFISH = frozenset({"bivalve", "crustacean"})
 WITHOUT_GUT = "muscle"  # the white muscle alone: no gut, no virus in it
 
@@ -58,7 +59,7 @@ def tags_from(
     ingredients: tuple[Ingredient, ...], rule_set_id: RuleSetId, bought_cooked: bool = True
 ) -> frozenset[str]:
     """What the catalogue knows of ingredients; those bought ready to eat may be left out."""
-    found = [row for row in known_of(ingredients) if bought_cooked or BOUGHT_COOKED not in row.tags]
+    found = [row for row in known_of(ingredients) if bought_cooked or not READY & set(row.tags)]
     needs = any(
         freezing_need(species_of(each.species), each.origin, rule_set_id).needed for each in found if each.species
     )

@@ -1364,6 +1364,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/proofs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prove Document
+         * @description The proof of a plan that is sent, kept nowhere: one state, every question, hazard row and gap, as plain data.
+         */
+        post: operations["prove_document"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reference": {
         parameters: {
             query?: never;
@@ -6142,6 +6162,31 @@ export interface components {
             workings: components["schemas"]["Working"][];
         };
         /**
+         * ProofReport
+         * @description What a proof comes to. ``state`` is the worst of all questions.
+         */
+        ProofReport: {
+            /**
+             * Format
+             * @default brinefrost-proof/1
+             * @constant
+             */
+            format: "brinefrost-proof/1";
+            /** Gaps */
+            gaps: string[];
+            /** Hazards */
+            hazards: components["schemas"]["ReportHazard"][];
+            /** Questions */
+            questions: components["schemas"]["ReportQuestion"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "meets" | "departs" | "not_proved" | "fails";
+        };
+        /**
          * QuantityInfo
          * @description One quantity that somebody reads off an instrument. Ranges are what a kitchen's instruments can read.
          *
@@ -6476,6 +6521,61 @@ export interface components {
             step: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ReportHazard
+         * @description One hazard: what it comes to over the process, and where it is decided.
+         */
+        ReportHazard: {
+            /** Balance */
+            balance: string;
+            /** Decided At */
+            decided_at: string[];
+            /** In Plan */
+            in_plan: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "meets" | "fails" | "not_proved" | "none";
+            /** Type */
+            type: string;
+        };
+        /**
+         * ReportQuestion
+         * @description One thing the plan is asked: a limit of a step with its verdict, or what a step does not do.
+         */
+        ReportQuestion: {
+            /** Limit Value */
+            limit_value?: number | null;
+            /** Margin */
+            margin?: number | null;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** State */
+            state: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            /** Title */
+            title: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value?: number | null;
         };
         /**
          * RuleEntry
@@ -14842,6 +14942,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhatIf"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    prove_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Plan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofReport"];
                 };
             };
             /** @description Unauthorized */
