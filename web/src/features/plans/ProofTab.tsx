@@ -32,7 +32,7 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
       <section className="sheet" aria-live="polite">
         <div className="verdict-big">
           <StateMark state={markOfProof(state)} bare size={32} />
-          <p className={meets ? '' : 'hot'}>{words(sentence)}</p>
+          <p className={meets || state === 'departs' ? '' : 'hot'}>{words(sentence)}</p>
         </div>
         {remedies.length > 0 && (
           <>

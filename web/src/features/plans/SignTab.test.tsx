@@ -24,7 +24,11 @@ async function seen(what: Draft, { meets = true, role = 'lead', reply = {} as un
       now: VERSION.signed_at,
       zone: 'UTC',
     },
-    'POST /api/v1/plans/p1/proof': { meets, sentence: meets ? 'It should meet its limits.' : 'It fails one limit.' },
+    'POST /api/v1/plans/p1/proof': {
+      meets,
+      state: meets ? 'meets' : 'fails',
+      sentence: meets ? 'It should meet its limits.' : 'It fails one limit.',
+    },
     'GET /api/v1/plans/p1/versions/1/changes': [{ where: 'steps › cook › bath_c', before: '63', after: '65' }],
     'POST /api/v1/plans/p1/signature': reply,
   })

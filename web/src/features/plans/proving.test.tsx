@@ -24,7 +24,7 @@ describe('a proof before the first batch', () => {
     verdict: { state, sentence: `It is ${state}.`, working: working('W'), advice: [] }, ...more,
   }) // prettier-ignore
   const proof = (more: object = {}) => ({
-    meets: true, sentence: 'It should meet its limits.', remedies: [], limits: [limit('pass', { time_to_meet_s: 5400 })],
+    meets: true, state: 'meets', sentence: 'It should meet its limits.', remedies: [], limits: [limit('pass', { time_to_meet_s: 5400 })],
     curve: { times_s: [], core_c: [], surroundings_c: [], cook_ends_s: 0 }, others: [], schools: [],
     workings: [working('The sum behind it')], ...more,
   }) // prettier-ignore
