@@ -102,7 +102,7 @@ def prove_and_sign(page: Page) -> None:
     bath.fill("63")
     time.fill("120")
     tab(page, "Proof")
-    expect(page.get_by_text("The process should meet its limits.").first).to_be_visible()
+    expect(page.get_by_text("The process should meet its limits, and departs from its rule set").first).to_be_visible()
     expect(page.get_by_text("5 mm thicker", exact=True)).to_be_visible()
     expect(page.get_by_text("Chance of failing")).to_be_visible()
     expect(page.locator(".chart canvas")).to_be_visible()

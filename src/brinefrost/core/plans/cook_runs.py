@@ -1,12 +1,13 @@
 """A cook is a run of heats: sear and oven, brown and braise, blanch and fry are one cook, asked of the whole run."""
 
-from brinefrost.core.kitchen.lines import ANIMALS, NEEDS_HEAT
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import entries_of, tags_from
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import COLD
 
+TO_BE_COOKED = frozenset({*ANIMALS, "plant", "starch", "raw", "unknown"})
 MOST_PAUSE_S = 3600.0  # longer between two heats, and they are two cooks; common practice, no source
 
 
@@ -43,23 +44,27 @@ def cook_runs(plan: Plan) -> dict[str, tuple[str, ...]]:
 
 
 @once
+def late_parts(plan: Plan) -> tuple[int, ...]:
+    """The places behind the first step at which something goes in that is to be cooked, in order.
+
+    What comes in ready to eat, bought dairy, fat, herbs and spices are none of it. Valid for every plan.
+    """
+    return tuple(
+        at
+        for at, part in entries_of(plan).items()
+        if at and tags_from(part, plan.rule_set, bought_cooked=False) & TO_BE_COOKED
+    )
+
+
+@once
 def cold_parts(plan: Plan) -> frozenset[str]:
     """The heats that something comes to cold that no heat before had: what goes in later is not as hot as the pot.
 
-    Of bought dairy, sugar or fat nothing is to be killed, and they count for no part. Valid for every plan.
+    Valid for every plan.
     """
     heats = [i for i, step in enumerate(plan.steps) if is_cook(step)]
-    found = set[str]()
-    for at, part in entries_of(plan).items():
-        first = next((i for i in heats if i >= at), None)
-        if (
-            at
-            and first is not None
-            and first != heats[0]
-            and tags_from(part, plan.rule_set) & (NEEDS_HEAT | set(ANIMALS))
-        ):
-            found.add(plan.steps[first].id)
-    return frozenset(found)
+    first = [next((i for i in heats if i >= at), None) for at in late_parts(plan)]
+    return frozenset(plan.steps[i].id for i in first if i is not None and i != heats[0])
 
 
 def goes_on(plan: Plan, step_id: str) -> bool:
@@ -76,5 +81,5 @@ def counts_from(plan: Plan, step_id: str) -> tuple[str, ...]:
     """
     run = cook_runs(plan).get(step_id, ())
     order = {step.id: i for i, step in enumerate(plan.steps)}
-    last = max((at for at in entries_of(plan) if at <= order[step_id]), default=0)
+    last = max((at for at in late_parts(plan) if at <= order[step_id]), default=0)
     return tuple(each for each in run if order[each] >= last and order[each] <= order[step_id])
