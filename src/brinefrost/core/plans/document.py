@@ -137,7 +137,7 @@ ADDED_LATER = {
     "by": "",
     "by_step": "",
     "enters": "",
-    "soaked_m": 0.006,
+    "soaked_m": 0.02,
 }
 
 

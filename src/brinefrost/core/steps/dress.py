@@ -27,7 +27,7 @@ class Dress(StepBase):
     ph: float = field("ph", 4.0, 2, 7, step=0.1, main=True, paper="comes to")
     duration_s: float = field("time", 900, 60, 7 * 86400, "min", 300, main=True, paper="for")
     kept_c: float = field("temperature", 4, 0, 40, paper="kept at")
-    soaked_m: float = field("length", 0.006, 0.001, 0.1, "mm", 0.001, only={"way": ("soaked",)}, paper="pieces of")
+    soaked_m: float = field("length", 0.02, 0.001, 0.1, "mm", 0.001, only={"way": ("soaked",)}, paper="pieces of")
 
 
 class DressKind(StepKind[Dress]):
@@ -35,7 +35,6 @@ class DressKind(StepKind[Dress]):
 
     settings = Dress
     sets = {"core": "kept_c"}
-    blank = {"soaked_m": 0.02}
     takes = "ph"
 
     def acts(self, step: Dress) -> frozenset[Act]:

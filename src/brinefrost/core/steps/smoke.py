@@ -67,9 +67,9 @@ class SmokeKind(StepKind[Smoke]):
             most = duration(longest.within_s)
             said = say("steps.smoke.hangs_longer_than_practice_allows", name=step.name, most=most)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        return [*found, *self._unsalted(step, flow)]
+        return [*found, *self._ask_for_salt(step, flow)]
 
-    def _unsalted(self, step: Smoke, flow: Flow) -> list[Finding]:
+    def _ask_for_salt(self, step: Smoke, flow: Flow) -> list[Finding]:
         limit = in_hands()
         if flow.salted:
             return []

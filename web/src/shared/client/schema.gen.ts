@@ -3371,7 +3371,7 @@ export interface components {
             ph: number;
             /**
              * Soaked M
-             * @default 0.006
+             * @default 0.02
              */
             soaked_m: number;
             /**
