@@ -16,7 +16,7 @@ def _say(sentence: str) -> None:
 
 
 def main(arguments: list[str]) -> int:
-    """Print the report of a plan; 0 if it meets or departs, 1 if it does not, 2 if the file is no plan."""
+    """Print the report of a plan; 0 if it meets, with an advisory too, or departs; 1 if not; 2 where it is no plan."""
     if len(arguments) != 1:
         _say("Name one file: ./brinefrost prove FILE")
         return 2
@@ -35,7 +35,7 @@ def main(arguments: list[str]) -> int:
         return 2
     report = report_of(plan)
     sys.stdout.write(report.model_dump_json(indent=2) + "\n")
-    return 0 if report.state in ("meets", "departs") else 1
+    return 0 if report.state in ("meets", "advisory", "departs") else 1
 
 
 if __name__ == "__main__":

@@ -59,6 +59,7 @@ VERBS: dict[str, tuple[str, dict[str, Any], dict[str, str]]] = {
     },
     "seal": ("seal", {"pack_mass_kg": 0.3}, {"kg": "pack_mass_kg", "x": "packs"}),
     "jar": ("jar_heat", {}, {"C": "surroundings_c", "mm": "thickness_m", "time": "duration_s"}),
+    "serve": ("serve", {}, {"C": "surroundings_c", "time": "duration_s"}),
     "shelf": ("shelf_keep", {}, {"C": "around", "d": "days"}),
 }  # fmt: skip
 WORDS: dict[str, dict[str, Any]] = {
@@ -68,24 +69,28 @@ WORDS: dict[str, dict[str, Any]] = {
 }  # fmt: skip
 
 
+LINES = {"/": "line", "+": "takes", "^": "out_of"}  # /custard: in that line; +custard: takes it; ^trim: out of that
+
+
 @dataclass(frozen=True)
 class Dish:
     """One line of a table. ``waits`` where no kind of step can say it yet."""
 
     name: str
     rules: tuple[str, ...]
-    ingredients: tuple[tuple[str, str], ...]
+    ingredients: tuple[tuple[str, str, str], ...]  # its key, the step it goes in at, how it is eaten
     steps: tuple[dict[str, Any], ...]
     why: str
     higher_risk: bool = False
     waits: bool = False
+    told: bool = False  # its guests are told that something in it is raw or rare
 
     def plan(self, rules: str) -> Plan:
         """The dish as a plan under a rule set; raises ValidationError where it cannot be typed."""
-        known = [(catalogue().ingredient(key), at) for key, at in self.ingredients]
+        known = [(catalogue().ingredient(key), at, eaten) for key, at, eaten in self.ingredients]
         named = [
-            {"name": each.name, "catalogue": each.key, "allergens": each.allergens} | ({"enters": at} if at else {})
-            for each, at in known
+            {"name": each.name, "catalogue": each.key, "allergens": each.allergens, "enters": at, "eaten": eaten}
+            for each, at, eaten in known
         ]
         guests = "higher_risk" if self.higher_risk else "general"
         laid = {"name": "Dish", "rule_set": rules, "guests": guests, "ingredients": named, "steps": self.steps}
@@ -103,11 +108,18 @@ def read_dish(line: str) -> Dish:
     name, rules, ingredients, steps, why = (part.strip() for part in line.split("|"))
     said = rules.split()
     sets = RULE_SET_IDS if "all" in said else tuple(each for each in said if each in RULE_SET_IDS)
-    parts = tuple((key, at) for each in ingredients.split(",") for key, _, at in [each.strip().partition("@")])
+    parts = tuple(_part(each.strip()) for each in ingredients.split(","))
     laid = [] if "next" in said and not steps else [_step(text.split(), n) for n, text in enumerate(steps.split(";"))]
-    if not laid or laid[0]["kind"] != "receive":
+    if not laid or laid[0]["kind"] != "receive" or "line" in laid[0]:
         laid.insert(0, {"kind": "receive", "id": "receive", "name": "Receive"})
-    return Dish(name, tuple(sets), parts, tuple(laid), why, "risk" in said, "next" in said)
+    return Dish(name, tuple(sets), parts, tuple(laid), why, "risk" in said, "next" in said, "told" in said)
+
+
+def _part(text: str) -> tuple[str, str, str]:
+    """An ingredient: egg; egg@fold, which goes in there; egg=raw, which is eaten raw."""
+    named, _, eaten = text.partition("=")
+    key, _, at = named.partition("@")
+    return key, at, eaten
 
 
 def _step(words: list[str], n: int) -> dict[str, Any]:
@@ -115,6 +127,10 @@ def _step(words: list[str], n: int) -> dict[str, Any]:
     kind, own, units = VERBS[verb]
     step = {"kind": kind, "id": named or f"{verb}-{n}", "name": f"{verb} {n}", **own}
     for word in words[1:]:
+        if word[0] in LINES:
+            said = step.setdefault(LINES[word[0]], ())
+            step[LINES[word[0]]] = (*said, word[1:]) if word[0] == "+" else word[1:]
+            continue
         value = VALUE.match(word)
         if value:
             step |= _measured(float(value[1]), value[2], units)

@@ -12,7 +12,7 @@ from brinefrost.demo.weighing import decided
 from tests.core.dish_notation import Dish, dishes
 
 UNSAFE, SAFE = dishes("unsafe"), dishes("safe")
-WAITING = 22  # safe dishes that wait for a kind, an outcome or a row that is to come; it may only fall
+WAITING = 15  # safe dishes that wait for a kind, an outcome or a row that is to come; it may only fall
 
 
 def state_of(dish: Dish, rules: str) -> str:
@@ -36,20 +36,19 @@ def test_the_tables_are_whole() -> None:
 
 @pytest.mark.parametrize("dish", UNSAFE, ids=lambda dish: dish.name)
 def test_no_unsafe_dish_is_green(dish: Dish) -> None:
-    assert not [rules for rules in dish.rules if state_of(dish, rules) == "meets"], dish.why
+    assert not [rules for rules in dish.rules if state_of(dish, rules) in ("meets", "advisory")], dish.why
 
 
 @pytest.mark.parametrize("dish", [dish for dish in SAFE if not dish.waits], ids=lambda dish: dish.name)
 def test_every_safe_dish_is_green(dish: Dish) -> None:
     found = {rules: state_of(dish, rules) for rules in dish.rules}
-    assert set(found.values()) == {"meets"}, dish.why
+    assert set(found.values()) == {"advisory" if dish.told else "meets"}, dish.why
 
 
 def test_what_is_safe_can_be_signed() -> None:
-    sliced_and_served = "bag-cooked duck, opened and served"  # hours in hands are not told from minutes yet
     stopped = {}
     for dish in SAFE:
-        if not dish.waits and dish.name != sliced_and_served:
+        if not dish.waits:
             gaps = gaps_of(with_controls(decided(dish.plan(dish.rules[0]))))
             stopped |= {dish.name: [gap.sentence for gap in gaps]} if gaps else {}
     assert not stopped

@@ -139,7 +139,7 @@ def test_a_plan_without_bath_or_known_food_cannot_be_proved() -> None:
         prove(plan.model_copy(update={"steps": plan.steps[:2], "controls": ()}))
     cold = prove(plan.model_copy(update={"steps": tuple(s for s in plan.steps if s.id != "cook"), "controls": ()}))
     assert cold.state == "fails"
-    assert "no step before it has heated" in cold.sentence
+    assert "Reheat comes before any cook" in cold.sentence
     with pytest.raises(PlanIncompleteError, match="thermal"):
         prove(plan.model_copy(update={"ingredients": ()}))
 

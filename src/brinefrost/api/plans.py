@@ -143,7 +143,7 @@ def _kind(kind: StepKind[Any]) -> StepKindRead:
         fields=tuple(spec for spec in specs_of(kind.settings) if spec.name not in ("id", "name", "kind")),
         blank=blank.model_dump(mode="json", exclude={"id", "name"}),
         topics=tuple(dict.fromkeys(topic for topics in named for topic in topics)),
-        takes=kind.takes,
+        takes=kind.logged,
     )
 
 

@@ -130,9 +130,12 @@ def field(
     return Field(default=default, ge=low, le=high, json_schema_extra=extra)
 
 
+LAID: dict[str, Any] = {"laid": True}  # marks a field by which steps hang together
+
+
 def specs_of(model: type[Document]) -> tuple[FieldSpec, ...]:
-    """The fields of a question in order."""
-    return tuple(_spec(name, info) for name, info in model.model_fields.items())
+    """The fields of a question in order; how the steps of a plan hang together is no question."""
+    return tuple(_spec(name, info) for name, info in model.model_fields.items() if info.json_schema_extra != LAID)
 
 
 def _spec(name: str, info: FieldInfo) -> FieldSpec:

@@ -201,7 +201,7 @@ def _bounded(trace: Trace) -> None:
 
 def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
     step = batch.plan.step(step_id)
-    needed = kind_of(step).takes
+    needed = kind_of(step).logged
     if needed is None:
         raise RefusedError(say("services.tracing.takes_no_logger_file", name=step.name))
     if not any(channel.quantity == needed for channel in trace.channels):
@@ -219,7 +219,7 @@ def _check_channel(batch: Batch, step_id: str, trace: Trace) -> None:
 
 def _check_reads(batch: Batch, step_id: str, instrument: InstrumentInfo) -> None:
     """A file bears the doubt of what made it: raises RefusedError where that instrument reads something else."""
-    needed = kind_of(batch.plan.step(step_id)).takes
+    needed = kind_of(batch.plan.step(step_id)).logged
     if needed not in instrument.quantities:
         raise RefusedError(
             say("services.running.does_not_read_that_choose_another", name=instrument.name), instrument=instrument.id

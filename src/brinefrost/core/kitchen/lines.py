@@ -3,7 +3,7 @@
 from functools import lru_cache
 from typing import Literal
 
-from brinefrost.core.limits import Hold, Lethality, Limit
+from brinefrost.core.limits import Hold, Lethality, Limit, Looked
 from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set, target
 
 Animal = Literal[
@@ -99,13 +99,18 @@ def more_lines(tags: frozenset[str]) -> tuple[Limit, ...]:
     is to be killed.
     """
     if line_of(tags) is None:
-        return (target("listeria-p70", Lethality),) if not tags or tags & NEEDS_HEAT else ()
+        return (target("listeria-p70", Lethality),) if tags & NEEDS_HEAT else ()
     found: list[Limit] = []
     if "yolk" in tags:
         found.append(target("egg-yolk-salted" if "salted" in tags else "egg-yolk", Lethality))
     if "bivalve" in tags and "muscle" not in tags:
         found.append(target("bivalve-90", Hold))
     return tuple(found)
+
+
+def seared_line() -> Limit:
+    """What is asked of meat that is eaten rare: every face seared, by its colour."""
+    return target("seared", Looked)
 
 
 @lru_cache(maxsize=16)

@@ -23,7 +23,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import entries_of, tags_from
+from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.plans.walk import walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
@@ -140,7 +140,7 @@ def way_of(plan: Plan, legs: list[Leg]) -> Way:
         tuple(ends),
         tuple(
             (place[plan.steps[at].id], tags_from(part, plan.rule_set))
-            for at, part in entries_of(plan).items()
+            for at, part in own_entries_of(plan).items()
             if at < len(plan.steps) and plan.steps[at].id in place
         ),
     )

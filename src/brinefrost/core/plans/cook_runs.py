@@ -3,7 +3,7 @@
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import entries_of, tags_from
+from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import COLD
 
@@ -51,7 +51,7 @@ def late_parts(plan: Plan) -> tuple[int, ...]:
     """
     return tuple(
         at
-        for at, part in entries_of(plan).items()
+        for at, part in own_entries_of(plan).items()
         if at and tags_from(part, plan.rule_set, bought_cooked=False) & TO_BE_COOKED
     )
 

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from collections.abc import Iterator
 from typing import Any, Literal
 
 from pydantic import Field, model_validator
@@ -12,7 +13,7 @@ from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.words import say
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Sent
 
 Line = str
@@ -26,6 +27,11 @@ class Ingredient(Document):
     allergens: tuple[str, ...] = Field(default=(), max_length=20)
     made_here: bool = False  # it comes of a batch of this kitchen: each batch of the plan names which
     enters: str = Field(default="", max_length=40)  # the step it goes in at; nothing: the first
+    eaten: Literal["", "raw", "rare", "by_table"] = ""  # how, where it is not done; by the rule set's table of roasts
+
+
+class Brought(Ingredient):
+    """An ingredient as one way of a dish meets it: it comes with another line, where its past is told."""
 
 
 class Decision(Document):
@@ -83,6 +89,8 @@ class Plan(Sent):
         for item in self.ingredients:
             if item.enters and item.enters not in known:
                 raise ValueError(say("plans.document.an_ingredient_goes_in_at_a_step", name=item.name))
+        for said in _misled(self.steps):
+            raise ValueError(said)
         for control in self.controls:
             if control.step not in known:
                 raise ValueError(say("plans.document.a_control_belongs_to_the_step", step=control.step))
@@ -113,6 +121,22 @@ class Plan(Sent):
         return tuple(step.id for step in self.steps if step.id in critical)
 
 
+def _misled(steps: tuple[Step, ...]) -> Iterator[Words]:
+    """What is wrong with how the lines of a plan run: each ends once, in a step of another line behind its last."""
+    last = {step.line: i for i, step in enumerate(steps)}
+    place = {step.id: i for i, step in enumerate(steps)}
+    begun, taken = set[str](), set[str]()
+    for i, step in enumerate(steps):
+        for line in step.takes:
+            if line not in last or line == step.line or last[line] >= i or line in taken:
+                yield say("plans.document.a_step_takes_a_line_that_ended", name=step.name, line=line)
+            taken.add(line)
+        root = place.get(step.out_of, i) if step.out_of else -1
+        if root >= i or (step.out_of and (step.line in begun or steps[root].line == step.line)):
+            yield say("plans.document.a_line_begins_out_of_an_earlier_step", name=step.name)
+        begun.add(step.line)
+
+
 def canonical(document: Document) -> str:
     """The one text of a document: sorted keys, no spaces, UTF-8 as it is.
 
@@ -137,6 +161,10 @@ ADDED_LATER = {
     "by": "",
     "by_step": "",
     "enters": "",
+    "eaten": "",
+    "line": "",
+    "takes": [],
+    "out_of": "",
     "soaked_m": 0.02,
 }
 

@@ -3,7 +3,7 @@
 from brinefrost.core.limits import Series, TimeAbove
 from brinefrost.core.plans.balance import way_through
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.parts import BOUGHT_COOKED, entries_of, known_of
+from brinefrost.core.plans.parts import BOUGHT_COOKED, known_of, own_entries_of
 from brinefrost.core.rules import target
 from brinefrost.core.steps import kind_of, words_of
 from brinefrost.core.steps.base import Finding
@@ -16,7 +16,7 @@ def histamine_made(plan: Plan) -> tuple[Finding, ...]:
     Valid for plans that can be walked. FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 7: shorter
     for fish that was never frozen.
     """
-    for at, part in entries_of(plan).items():
+    for at, part in own_entries_of(plan).items():
         if any("scombroid" in row.tags and BOUGHT_COOKED not in row.tags for row in known_of(part)):
             found = _used_up(plan, at)
             if found:

@@ -4,7 +4,7 @@ from brinefrost.core.food.catalogue import CatalogueIngredient, catalogue
 from brinefrost.core.food.media import Food
 from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.kitchen.lines import ANIMALS
-from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.document import Brought, Ingredient, Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import words_of
@@ -30,6 +30,18 @@ def entries_of(plan: Plan) -> dict[int, tuple[Ingredient, ...]]:
     return dict(sorted(found.items()))
 
 
+@once
+def own_entries_of(plan: Plan) -> dict[int, tuple[Ingredient, ...]]:
+    """As ``entries_of``, without what another line brings: its past is told on its own way. Valid for every plan."""
+    found = {at: tuple(item for item in part if not isinstance(item, Brought)) for at, part in entries_of(plan).items()}
+    return {at: part for at, part in found.items() if part}
+
+
+def own_of(plan: Plan) -> tuple[Ingredient, ...]:
+    """A plan's ingredients without what another line brings. Valid for every plan."""
+    return tuple(item for item in plan.ingredients if not isinstance(item, Brought))
+
+
 def named_with_entry(plan: Plan) -> tuple[Words, ...]:
     """The ingredients by name, each that goes in later with the step it goes in at. Valid for every plan."""
     first = plan.steps[0].id if plan.steps else ""
@@ -53,6 +65,12 @@ def in_by(plan: Plan, step_id: str) -> tuple[Ingredient, ...]:
     """
     place = [step.id for step in plan.steps].index(step_id)
     return tuple(item for at, part in entries_of(plan).items() if at <= place for item in part)
+
+
+def is_ready_plant(item: Ingredient) -> bool:
+    """Whether it is bought ready to eat and comes of no animal: warming it asks for no kill. Valid for all."""
+    tags = {tag for row in known_of((item,)) for tag in row.tags}
+    return bool(tags & READY) and not tags & set(ANIMALS)
 
 
 def tags_from(
@@ -95,8 +113,8 @@ def left_raw(plan: Plan) -> list[Words]:
     """
     words = [words_of(step) for step in plan.steps]
     found: list[Words] = []
-    for at, part in entries_of(plan).items():
-        bought = tuple(item for item in part if not item.made_here)
+    for at, part in own_entries_of(plan).items():
+        bought = tuple(item for item in part if not item.made_here and item.eaten not in ("raw", "rare"))
         before, behind = frozenset[str]().union(*words[:at]), frozenset[str]().union(*words[at:])
         late = "cooks" in before
         found += _raw_in_part(plan, bought, behind, late)

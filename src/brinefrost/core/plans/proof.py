@@ -10,21 +10,22 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import clock_workings, full_clocks
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
+from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
-from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walk, walked
+from brinefrost.core.plans.undone import undone_parts
+from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context, Finding
-from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document, Working
 
 DRAWN = 1600  # points of the curve that is drawn
 
 
-ProofState = Literal["meets", "departs", "not_proved", "fails"]
+ProofState = Literal["meets", "advisory", "departs", "not_proved", "fails"]
 
 
 class CurveData(Document):
@@ -94,7 +95,8 @@ class Proof(Document):
 
     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
     every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
-    rule set's own, with its reason written, departs: it is met, and is not the law's.
+    rule set's own, with its reason written, departs: it is met, and is not the law's. ``advisory``: it meets them, and
+    its guests are told that something is eaten raw or rare.
     """
 
     meets: bool
@@ -120,15 +122,10 @@ def prove(plan: Plan) -> Proof:
     missing = provable(plan)
     if missing:
         raise PlanIncompleteError(missing)
-    context, done = walked(plan)
-    judged = [proof for step in plan.steps for proof in _judged(plan, step, done, context)]
-    findings = (
-        *findings_of(plan),
-        *ends_of(plan, done),
-        *full_clocks(plan),
-        *histamine_made(plan),
-        *_departures(plan),
-        *taken_away(plan),
+    ways = ways_of(plan)
+    judged = _worst_by_limit(plan, [each for line, way in ways_by_line(plan).items() for each in _judged(way, line)])
+    findings = tuple(
+        dict.fromkeys((*(each for way in ways for each in _found_on(way)), *_departures(plan), *taken_away(plan)))
     )
     fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
     open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
@@ -138,29 +135,70 @@ def prove(plan: Plan) -> Proof:
         state=state,
         sentence=_sentence(findings, fails, open_),
         findings=findings,
-        curve=_curve(plan, done, judged),
-        others=tuple(_others(plan, done)),
+        curve=_curve(ways[0], judged),
+        others=tuple({(each.step, each.quantity): each for way in reversed(ways) for each in _others(way)}.values()),
         limits=tuple(judged),
-        schools=tuple(_schools(plan, done, context)),
-        remedies=_remedies(plan, fails, context),
-        workings=(
-            *(w for step in plan.steps for w in kind_of(step).workings(step, done, at(context, plan, step))),
-            *clock_workings(plan),
-        ),
+        schools=tuple(_schools(plan)),
+        remedies=_remedies(plan, fails, context_of(plan)),
+        workings=tuple(dict.fromkeys(each for way in ways for each in _workings(way))),
     )
 
 
-def _judged(plan: Plan, step: Step, done: Walk, context: Context) -> list[LimitProof]:
+def _judged(way: Plan, line: str = "") -> list[LimitProof]:
+    """Every limit of every step as the food of one way has it; of one that comes by a line, the line is named."""
+    context, done = walked(way)
     return [
         LimitProof(
             step=judged.step,
             step_name=step.name,
             title=judged.limit.title,
             limit=judged.limit,
-            verdict=judged.verdict,
-            time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, at(context, plan, step)),
+            verdict=_named(judged.verdict, line),
+            time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, at(context, way, step)),
         )
-        for judged in judge_step(plan, step, done)
+        for step in way.steps
+        for judged in judge_step(way, step, done)
+    ]
+
+
+def _named(verdict: Verdict, line: str) -> Verdict:
+    if not line or verdict.state == "pass":
+        return verdict
+    return verdict.model_copy(update={"sentence": say("plans.proof.of_line", line=line, said=verdict.sentence)})
+
+
+def _worst_by_limit(plan: Plan, judged: list[LimitProof]) -> list[LimitProof]:
+    """Each limit of each step once, as the food has it that is worse; in the plan's order."""
+    place = {step.id: i for i, step in enumerate(plan.steps)}
+    found: dict[tuple[str, str], LimitProof] = {}
+    for each in judged:
+        key = (each.step, each.limit.id)
+        if key not in found or _is_worse(each, found[key]):
+            found[key] = each
+    return sorted(found.values(), key=lambda each: place[each.step])
+
+
+def _is_worse(one: LimitProof, other: LimitProof) -> bool:
+    order = {"pass": 2, "not_measured": 1}
+    here, there = order.get(one.verdict.state, 0), order.get(other.verdict.state, 0)
+    return here < there or (here == there and (one.verdict.margin or 0.0) < (other.verdict.margin or 0.0))
+
+
+def _found_on(way: Plan) -> tuple[Finding, ...]:
+    return (
+        *findings_of(way),
+        *ends_of(way, walked(way)[1]),
+        *full_clocks(way),
+        *histamine_made(way),
+        *undone_parts(way),
+    )
+
+
+def _workings(way: Plan) -> list[Working]:
+    context, done = walked(way)
+    return [
+        *(each for step in way.steps for each in kind_of(step).workings(step, done, at(context, way, step))),
+        *clock_workings(way),
     ]
 
 
@@ -183,7 +221,7 @@ def _state(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[L
         return "fails"
     if open_ or "not_proved" in states:
         return "not_proved"
-    return "departs" if states else "meets"
+    return "departs" if "departs" in states else "advisory" if "advisory" in states else "meets"
 
 
 def what_ifs(plan: Plan) -> tuple[WhatIf, ...]:
@@ -196,14 +234,18 @@ def what_ifs(plan: Plan) -> tuple[WhatIf, ...]:
 def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
     steps = tuple(changed if step.id == changed.id else step for step in plan.steps)
     other = plan.model_copy(update={"steps": steps})
-    context = context_of(other)
-    done, kind = walk(other, context), kind_of(changed)
-    said = []
-    for step in _active(other):
-        states = [judged.verdict.state for judged in judge_step(other, step, done)]
-        said.append(WhatIfStep(step=step.id, step_name=step.name, meets=all(state == "pass" for state in states)))
-    limits = [judged.limit for judged in judge_step(other, changed, done)]
-    times = {limit.id: kind.inverse_s(changed, limit, at(context, other, changed)) for limit in limits}
+    kind, judged = kind_of(changed), [each for way in ways_of(other) for each in _judged(way)]
+    said = [
+        WhatIfStep(
+            step=step.id,
+            step_name=step.name,
+            meets=all(each.verdict.state == "pass" for each in judged if each.step == step.id),
+        )
+        for step in _active(other)
+    ]
+    limits = [each.limit for each in judged if each.step == changed.id]
+    times = {each.limit.id: each.time_to_meet_s for each in judged if each.step == changed.id}
+    done = walked(ways_with(other, changed.id)[0])[1]
     never = any(limit.by_time and times[limit.id] is None for limit in limits)
     heats = done.curve is not None and "heats" in kind.acts(changed)
     return WhatIf(
@@ -221,7 +263,8 @@ def _active(plan: Plan) -> list[Step]:
     return [step for step in plan.steps if kind_of(step).changes(step)]
 
 
-def _schools(plan: Plan, done: Walk, context: Context) -> list[OtherSchool]:
+def _schools(plan: Plan) -> list[OtherSchool]:
+    """By the first way through each step: its own line's."""
     return [
         OtherSchool(
             step=step.id,
@@ -232,7 +275,8 @@ def _schools(plan: Plan, done: Walk, context: Context) -> list[OtherSchool]:
             time_to_meet_s=each.time_to_meet_s,
         )
         for step in plan.steps
-        for each in kind_of(step).schools(step, done, at(context, plan, step))
+        for way in ways_with(plan, step.id)[:1]
+        for each in kind_of(step).schools(step, walked(way)[1], at(walked(way)[0], way, step))
     ]
 
 
@@ -248,13 +292,16 @@ def _remedies(plan: Plan, fails: list[LimitProof], context: Context) -> tuple[st
 
 
 def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> str:
-    if not fails and not open_ and not findings:
-        return say("plans.proof.the_process_should_meet_its_limits")
+    told = [each.sentence for each in findings if each.state == "advisory"]
+    wrong = [each for each in findings if each.state != "advisory"]
+    if not fails and not open_ and not wrong:
+        meets = say("plans.proof.the_process_should_meet_its_limits")
+        return joined([meets, *told], " ") if told else meets
     said: list[str] = []
     if fails:
         said.append(say("plans.proof.the_process_does_not_meet_of", fails=len(fails)))
         said += [proof.verdict.sentence for proof in fails]
-    said += [each.sentence for each in findings if each.state != "departs"]
+    said += [each.sentence for each in wrong if each.state != "departs"]
     departs = [each.sentence for each in findings if each.state == "departs"]
     if departs and not said and not open_:
         said.append(say("plans.proof.it_departs_from_its_rule_set", said=joined(departs, " ")))
@@ -263,7 +310,9 @@ def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: lis
     return joined(said, " ")
 
 
-def _curve(plan: Plan, done: Walk, judged: list[LimitProof]) -> CurveData:
+def _curve(plan: Plan, judged: list[LimitProof]) -> CurveData:
+    """Of one way: the main line's."""
+    done = walked(plan)[1]
     if done.curve is None:
         return CurveData(times_s=(), core_c=(), surface_c=(), surroundings_c=(), cook_ends_s=0.0)
     heated = [step for step in _active(plan) if "heats" in kind_of(step).acts(step)]
@@ -290,7 +339,7 @@ def _drawn(points: int) -> Array:
     return np.unique(np.linspace(0, points - 1, min(points, DRAWN)).astype(int))
 
 
-def _others(plan: Plan, done: Walk) -> list[OtherCurve]:
+def _others(plan: Plan) -> list[OtherCurve]:
     return [
         OtherCurve(
             step=step_id,
@@ -299,5 +348,5 @@ def _others(plan: Plan, done: Walk) -> list[OtherCurve]:
             times_s=tuple(round(float(t), 1) for t in series.times_s),
             values=tuple(round(float(v), 3) for v in series.values),
         )
-        for (step_id, quantity), series in done.others()
+        for (step_id, quantity), series in walked(plan)[1].others()
     ]

@@ -2,12 +2,14 @@
 
 import re
 
+from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
 from brinefrost.core.plans.parts import tags_of
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.taken_away import taken_away
+from brinefrost.core.plans.undone import brought_by_undone
 from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, topics_of
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
@@ -140,7 +142,7 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
                     sentence=say("plans.readiness.at_the_decision_is_not_finished", name=hazard.name, name2=name),
                 )
             )
-    if hazard.type != "allergen" and not outcomes:
+    if hazard.type != "allergen" and not outcomes and not _answered_by_advisory(plan, hazard):
         found.append(
             Gap(where="hazards", sentence=say("plans.readiness.matters_and_no_step_of_this", name=hazard.name))
         )
@@ -149,6 +151,12 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
             Gap(where="hazards", sentence=say("plans.readiness.no_step_controls_it_change_the", name=hazard.name))
         )
     return found
+
+
+def _answered_by_advisory(plan: Plan, hazard: Hazard) -> bool:
+    """Whether it comes with what is eaten raw or rare alone: then no step controls it, and the guests are told."""
+    about = next((each for each in catalogue().hazards if each.key == hazard.key), None)
+    return about is not None and brought_by_undone(plan, frozenset(about.tags))
 
 
 def _control_gaps(plan: Plan, control: Control) -> list[Gap]:

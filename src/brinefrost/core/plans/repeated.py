@@ -2,8 +2,9 @@
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.proof import Proof
-from brinefrost.core.plans.walk import at, context_of, provable, walk
+from brinefrost.core.plans.walk import at, provable, walked
 from brinefrost.core.steps import kind_of
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
@@ -36,15 +37,15 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
     missing = provable(plan)
     if missing:
         raise PlanIncompleteError(missing)
-    context = context_of(plan)
-    done = walk(plan, context)
     found: dict[tuple[str, str], Repeated] = {}
     for judged in proof.limits:
         step = plan.step(judged.step)
         told = found.get(key := (kind_of(step).key, judged.limit.kind))
         if told is not None and told.step != judged.step:
             continue  # what comes after the first of its kind is proved once, not repeated
-        chance = kind_of(step).repeated(step, judged.limit, done, at(context, plan, step))
+        way = ways_with(plan, step.id)[0]
+        context, done = walked(way)
+        chance = kind_of(step).repeated(step, judged.limit, done, at(context, way, step))
         if chance is not None and (told is None or chance.failing_share > told.failing_share):
             found[key] = _said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
     return tuple(found.values())

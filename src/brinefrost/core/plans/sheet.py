@@ -10,7 +10,10 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import way_through
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
+from brinefrost.core.plans.sheet_inside import parts_inside
+from brinefrost.core.plans.sheet_lines import joined_sheet
 from brinefrost.core.plans.sheet_parts import (
     Sheet,
     SheetCheck,
@@ -26,7 +29,7 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.steps.state import Walk
-from brinefrost.core.words import Message, apart, duration, num, say
+from brinefrost.core.words import Message, Words, apart, duration, num, say
 
 POINTS = 72  # of a column's curve
 DECIMALS: dict[Quantity, int] = {"aw": 4}  # of a curve's values, where two are too few
@@ -39,18 +42,30 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     if a parameter lies outside the models' ranges. Valid for every plan; what cannot be worked out is left empty, and
     says so in its sentence. As ``walk``, ``balance_of`` and each limit.
     """
-    missing = provable(plan)
-    context, done = walked(plan) if not missing else (None, Walk(None))
-    way = way_through(plan) if context else None
-    legs = way.legs if way else ()
-    found = proof or (prove(plan) if context else None)
+    missing, ways = provable(plan), ways_of(plan)
+    found = proof or (None if missing else prove(plan))
     judged: dict[str, list[LimitProof]] = {}
     for each in found.limits if found else ():
         judged.setdefault(each.step, []).append(each)
+    parts = parts_inside(plan, judged) if plan.steps else ()
+    told = len({part.enters for part in parts}) > 1 or any(part.state == "undone" for part in parts)
+    laid = joined_sheet(plan, ways, tuple(_of_way(plan, way, found, judged, missing) for way in ways))
+    lines = tuple(
+        column.model_copy(update={"line": step.line, "takes": step.takes, "out_of": step.out_of})
+        for column, step in zip(laid.columns, plan.steps, strict=True)
+    )
+    return laid.model_copy(update={"columns": lines, "parts": parts if told else ()})
+
+
+def _of_way(whole: Plan, plan: Plan, found: Proof | None, judged: dict[str, list[LimitProof]], missing: str) -> Sheet:
+    """One way of a plan laid out, with the verdicts of the whole."""
+    context, done = walked(plan) if not missing else (None, Walk(None))
+    way = way_through(plan) if context else None
+    legs = way.legs if way else ()
     rows, clocks = rows_of(plan, way, done, states_of(plan, judged))
     leading, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
-        _column(plan, step, legs[index] if legs else None, done, judged.get(step.id, []), found, float(run[index]))
+        _column(whole, step, legs[index] if legs else None, done, judged.get(step.id, []), found, float(run[index]))
         for index, step in enumerate(plan.steps)
     )
     return Sheet(
@@ -84,15 +99,24 @@ def _column(
         length_s=leg.length_s if leg else kind_of(step).length_s(step),
         critical=control is not None or step.id in plan.critical_steps(),
         standing=worst_standing(
-            [*(limit.standing for limit in limits), *(each.state for each in found if each.state != "departs")]
+            [
+                *(limit.standing for limit in limits),
+                *(each.state for each in found if each.state in ("fails", "not_proved")),
+            ]
         ),
         curves=tuple(_curves(step, leg, done)),
         exposed=round(exposed, 4),
         limits=limits,
         checks=tuple(_check(each, control is not None) for each in watched),
         findings=tuple(each.sentence for each in found),
-        goes_in=tuple(item.name for item in plan.ingredients if item.enters == step.id and step != plan.steps[0]),
+        goes_in=_goes_in(plan, step),
     )
+
+
+def _goes_in(plan: Plan, step: Step) -> tuple[Words, ...]:
+    """What goes in at a step that is not the plan's first."""
+    later = step.id != plan.steps[0].id
+    return tuple(item.name for item in plan.ingredients if later and item.enters == step.id)
 
 
 def _check(each: Monitoring, critical: bool) -> SheetCheck:

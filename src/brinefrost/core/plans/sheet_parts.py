@@ -67,6 +67,9 @@ class SheetColumn(Document):
     checks: tuple[SheetCheck, ...]
     findings: tuple[Words, ...]
     goes_in: tuple[Words, ...] = ()  # the ingredients that go in here, behind the first step
+    line: Words = ""  # the line it is in; the main one has no name
+    takes: tuple[Words, ...] = ()  # the lines that run into it
+    out_of: str = ""  # the step whose food its line begins with
     state: Literal["planned", "waiting", "running", "done"] = "planned"
 
 
@@ -98,16 +101,30 @@ class SheetRow(Document):
     working: Working | None = None  # of its clock
 
 
+class SheetPart(Document):
+    """What goes in together at a step, and how it stands from there on.
+
+    ``done``: raw up to the end of the step ``done_at``; ``raw``: to the end; ``undone``: eaten so, as it may be;
+    ``plain``: nothing raw of animals in it.
+    """
+
+    names: tuple[Words, ...]
+    enters: str
+    state: Literal["raw", "done", "undone", "plain"]
+    done_at: str = ""
+
+
 class Sheet(Document):
     """All of it. It passes nothing: measurement decides."""
 
-    state: Literal["meets", "departs", "fails", "not_proved", "empty"]
+    state: Literal["meets", "advisory", "departs", "fails", "not_proved", "empty"]
     sentence: Words
     columns: tuple[SheetColumn, ...]
     rows: tuple[SheetRow, ...]
     cold_c: float  # the growth zone lies between the rule set's own lines
     hot_c: float
     exposed_by: Words  # whose clock the bar is
+    parts: tuple[SheetPart, ...] = ()  # what is in it, where more than one thing goes in or something stays raw
 
 
 def worst_standing(found: list[Standing]) -> Standing:

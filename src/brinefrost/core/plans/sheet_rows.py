@@ -13,7 +13,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import ENOUGH_LOG, MOST_LOG, TELLING_SHARE, Balance, Share, Way, balance_of
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Hazard, Plan
-from brinefrost.core.plans.parts import entries_of, tags_from
+from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.plans.proof import LimitProof
 from brinefrost.core.plans.sheet_parts import (
     Act,
@@ -230,7 +230,7 @@ def _happens(
 def _brought_at(plan: Plan, about: CatalogueHazard | None) -> set[str]:
     """The steps at which a hazard comes in: where a part goes in that brings it, else the first."""
     brings = frozenset(about.tags) if about and about.comes_with != "hands" else frozenset[str]()
-    found = {plan.steps[at].id for at, part in entries_of(plan).items() if tags_from(part, plan.rule_set) & brings}
+    found = {plan.steps[at].id for at, part in own_entries_of(plan).items() if tags_from(part, plan.rule_set) & brings}
     return found or {plan.steps[0].id}
 
 

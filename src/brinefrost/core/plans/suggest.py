@@ -6,7 +6,8 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
-from brinefrost.core.plans.parts import tags_of
+from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
+from brinefrost.core.plans.parts import own_of, tags_from
 from brinefrost.core.plans.walk import context_at, default_limits, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
@@ -19,12 +20,32 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     ingredient names a catalogue key that does not exist. Valid as a reminder; it knows only what the catalogue knows.
     Each catalogue entry carries its own.
     """
+    if has_lines(plan):
+        return _of_all_ways(plan)
     known = catalogue()
     made = {tag for step in plan.steps for tag in kind_of(step).makes(step)}
-    tags, raw = {*tags_of(plan), *made}, {*tags_of(plan, bought_cooked=False), *made}
+    own = own_of(plan)
+    tags = {*tags_from(own, plan.rule_set), *made}
+    raw = {*tags_from(own, plan.rule_set, bought_cooked=False), *made}
     words = [_decided_at(plan, step) for step in plan.steps]
     raised = [each for each in known.hazards if _raised(each, raw if each.of_raw else tags, words, plan.guests)]
     return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
+
+
+def _of_all_ways(plan: Plan) -> tuple[Hazard, ...]:
+    """What any way of the food raises, weighed at the steps of all of them, in the plan's order."""
+    found: dict[str, tuple[Hazard, set[str]]] = {}
+    for way in ways_of(plan):
+        for hazard in suggested_hazards(way):
+            _, at = found.setdefault(hazard.key, (hazard, set[str]()))
+            at.update(each.step for each in hazard.decisions)
+    order = {hazard.key: i for i, hazard in enumerate(catalogue().hazards)}
+    weighed = [
+        hazard.model_copy(update={"decisions": tuple(Decision(step=step.id) for step in plan.steps if step.id in at)})
+        for hazard, at in found.values()
+        if hazard.key in order
+    ]
+    return (*sorted(weighed, key=lambda each: order[each.key]), allergens_of(plan.ingredients))
 
 
 def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
@@ -62,7 +83,7 @@ def later_step(plan: Plan, hazard_key: str, step: Step) -> str:
     Nothing where there is no step behind it.
     """
     about = next((each for each in catalogue().hazards if each.key == hazard_key), None)
-    behind = plan.steps[[each.id for each in plan.steps].index(step.id) + 1 :]
+    behind = steps_behind(plan, step.id)
     wanted = set(about.controlled_at) if about else set()
     fits = [each for each in behind if words_of(each) & wanted] or [e for e in behind if "handles" in words_of(e)]
     return (fits or list(behind))[0].id if behind else ""
@@ -190,7 +211,7 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
 
 def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
     """What is decided at a step: a cook of several heats at the last of them; what needs no kill at none."""
-    kills = not goes_on(plan, step.id) and bool(default_limits(plan, step))
+    kills = not goes_on(ways_with(plan, step.id)[0], step.id) and bool(default_limits(plan, step))
     return words_of(step) if kills else words_of(step) - {"cooks"}
 
 

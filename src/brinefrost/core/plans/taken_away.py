@@ -3,8 +3,10 @@
 from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, outcome_of, path_of
 from brinefrost.core.plans.document import Decision, Hazard, Plan
-from brinefrost.core.plans.parts import tags_of
+from brinefrost.core.plans.lines import has_lines, ways_of
+from brinefrost.core.plans.parts import own_of, tags_from
 from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
+from brinefrost.core.plans.undone import brought_by_undone
 from brinefrost.core.reasons import says
 from brinefrost.core.steps import words_of
 from brinefrost.core.steps.base import Finding
@@ -23,6 +25,8 @@ def taken_away(plan: Plan) -> tuple[Finding, ...]:
     none, is not proved whatever the reason. Valid for every plan; nothing while a decision is open. Codex CXC 1-1969
     (2022), principle 2 and annex IV.
     """
+    if has_lines(plan):
+        return tuple(dict.fromkeys(found for way in ways_of(plan) for found in taken_away(way)))
     found: list[Finding] = []
     usual = {hazard.key: hazard for hazard in suggested_hazards(plan)} if plan.hazards else {}
     for hazard in plan.hazards:
@@ -84,14 +88,16 @@ def _must_have(plan: Plan, hazard: Hazard) -> bool:
     about = next((each for each in catalogue().hazards if each.key == hazard.key), None)
     if about is None or about.type != "biological":
         return False
+    if brought_by_undone(plan, frozenset(about.tags)):
+        return False
     return _brought_raw(plan, about) or any(SHELF in words_of(step) for step in plan.steps)
 
 
 def _brought_raw(plan: Plan, about: CatalogueHazard) -> bool:
     """Whether raw food of animals brings it: by what it is, not by what is done to it."""
     known = catalogue()
-    rows = [known.ingredient(item.catalogue) for item in plan.ingredients if item.catalogue]
+    rows = [known.ingredient(item.catalogue) for item in own_of(plan) if item.catalogue]
     raw = {tag for row in rows if "raw" in row.tags for tag in row.tags}
-    if "parasites" in tags_of(plan):
+    if "parasites" in tags_from(own_of(plan), plan.rule_set):
         raw.add("parasites")
     return bool(set(about.tags) & raw)

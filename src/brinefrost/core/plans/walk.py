@@ -5,23 +5,25 @@ passed over. The steps speak for themselves: no kind of step is named here.
 """
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
 from brinefrost.core.food.media import Food, check_medium
 from brinefrost.core.kitchen.lines import ANIMALS
-from brinefrost.core.limits import Hold, Limit, Series, Verdict
+from brinefrost.core.limits import Hold, Limit, Series, Uncontrolled, Verdict
 from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.cook_runs import cold_parts, counts_from, goes_on
 from brinefrost.core.plans.days import days_before, is_store, planned_spans, with_days_before
 from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.lines import has_lines, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import (
     BOUGHT_COOKED,
     entries_of,
     in_by,
+    is_ready_plant,
     known_of,
     left_raw,
     tags_from,
@@ -30,10 +32,12 @@ from brinefrost.core.plans.parts import (
 )
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import COLD, HOT, Asked, Context, Finding, Piece
+from brinefrost.core.steps.base import COLD, HOT, LOOSE, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
+
+FRIDGE_C = 4.0  # how warm goods come in where nothing says so; common practice
 
 
 class StepLimit(Document):
@@ -63,30 +67,61 @@ def at(context: Context, plan: Plan, step: Step) -> Context:
 
     Valid for every step of the plan.
     """
-    piece, made, tags, thermal = _so_far(plan)[step.id]
+    ways = ways_with(plan, step.id)
+    here = [_so_far(way)[step.id] for way in ways]
+    piece, thermal = here[0].piece, here[0].thermal
+    cooks = "cooks" in words_of(step)
+    tags = frozenset[str]().union(*(each.made | (each.to_cook if cooks else each.tags) for each in here))
     return replace(
         context,
         piece=piece or context.piece,
-        tags=tags | made,
+        tags=tags,
         thermal=thermal or context.thermal,
-        cook_goes_on=goes_on(plan, step.id),
+        cook_goes_on=goes_on(ways[0], step.id),
+        heated=any(_heats_before(way, step.id) for way in ways),
+        seared=any(each.seared for each in here),
     )
 
 
+def _heats_before(way: Plan, step_id: str) -> bool:
+    """Whether a step before this one on the way of its food heats it."""
+    place = [step.id for step in way.steps].index(step_id)
+    return any("heats" in kind_of(step).acts(step) for step in way.steps[:place])
+
+
+@dataclass(frozen=True)
+class _SoFar:
+    """What the food is by a step: the piece it is in, what hands have made of it, what is in it and what of that is to
+    be cooked, how heat goes in, and whether meat is to be seared alone."""
+
+    piece: Piece | None
+    made: frozenset[str]
+    tags: frozenset[str]
+    to_cook: frozenset[str]
+    thermal: Food | None
+    seared: bool
+
+
 @once
-def _so_far(plan: Plan) -> dict[str, tuple[Piece | None, frozenset[str], frozenset[str], Food | None]]:
-    """By step: the piece the food is in by then, what hands have made of it, what is in it, and how heat goes in."""
-    found: dict[str, tuple[Piece | None, frozenset[str], frozenset[str], Food | None]] = {}
+def _so_far(plan: Plan) -> dict[str, _SoFar]:
+    found: dict[str, _SoFar] = {}
     piece, made = None, frozenset[str]()
     inside: tuple[Ingredient, ...] = ()
-    tags, thermal = frozenset[str](), None
+    tags, to_cook, thermal, seared = frozenset[str](), frozenset[str](), None, False
     for i, step in enumerate(plan.steps):
         part = entries_of(plan).get(i, ())
         if part:
             inside = (*inside, *part)
             tags, thermal = tags_from(inside, plan.rule_set), thermal_from(inside)
+            done = tuple(item for item in inside if item.eaten not in ("raw", "rare") and not is_ready_plant(item))
+            roasts = frozenset({"roast"} if any(item.eaten == "by_table" for item in done) else ())
+            to_cook = tags_from(done, plan.rule_set) | roasts
+            rare = tuple(item for item in inside if item.eaten == "rare")
+            seared = "meat" in tags_from(rare, plan.rule_set)
+        if not inside:
+            tags = to_cook = frozenset({"unknown"})
         piece, made = kind_of(step).piece(step) or piece, made | kind_of(step).makes(step)
-        found[step.id] = piece, made, tags, thermal
+        found[step.id] = _SoFar(piece, made, tags, to_cook, thermal, seared)
     return found
 
 
@@ -174,11 +209,22 @@ def walk(plan: Plan, context: Context | None = None) -> Walk:
     """
     around = context or context_of(plan)
     portion = portion_of(plan)
-    found = Walk(_body(around), around.piece.start_c if around.piece else 4.0, pack_kg=portion[0] if portion else None)
+    found = Walk(_body(around), _comes_in_c(plan, around), pack_kg=portion[0] if portion else None)
     _carry(found, plan, plan.steps, around)
     spans = planned_spans(plan)
     found.days_before = {step.id: days_before(plan, step, spans) for step in plan.steps if is_store(step)}
     return found
+
+
+def _comes_in_c(plan: Plan, context: Context) -> float:
+    """How warm the food comes in [°C]: as its first heat has it; as the goods are, where none is; else the fridge."""
+    if context.piece is None:
+        return FRIDGE_C
+    first = next(step for step in plan.steps if kind_of(step).piece(step) is not None)
+    if "cools" not in kind_of(first).acts(first) or any("heats" in kind_of(step).acts(step) for step in plan.steps):
+        return context.piece.start_c
+    received = kind_of(plan.steps[0]).around_c(plan.steps[0])
+    return FRIDGE_C if received is None else received
 
 
 def walk_on(plan: Plan, step_id: str, core_c: float) -> Walk:
@@ -205,12 +251,26 @@ def _carry(found: Walk, plan: Plan, steps: tuple[Step, ...], around: Context) ->
         counted = counts_from(plan, step.id)
         if counted and counted[0] in found.spans:
             found.run_from_s[step.id] = found.spans[counted[0]][0]
+        _lie(found, step, plan)
         piece = kind_of(step).piece(step)
         if step.id in cold_parts(plan) and piece is not None:
             found.set_even(piece.start_c)
             found.evened_c[found.now_s] = piece.start_c
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
+
+
+def _lie(found: Walk, step: Step, plan: Plan) -> None:
+    """Since when nothing has kept the food hot or cold, as a step begins, and how warm it lay where."""
+    kind, acts = kind_of(step), kind_of(step).acts(step)
+    if not acts or acts - LOOSE:
+        return
+    place = [each.id for each in plan.steps].index(step.id)
+    before = plan.steps[place - 1].id if place else ""
+    around = kind.around_c(step)
+    here = () if around is None else ((around, kind.length_s(step)),)
+    found.loose_from_s[step.id] = found.loose_from_s.get(before, found.now_s)
+    found.loose_around[step.id] = (*found.loose_around.get(before, ()), *here)
 
 
 @once
@@ -258,6 +318,8 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
         return known
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
         since_s = 0.0 if limit.over_all else done.run_from_s.get(step.id)
+        if isinstance(limit, Uncontrolled):
+            since_s = done.loose_from_s.get(step.id)
         return _fallen(step, limit, done) or done.core_in(step.id, since_s)
     declared = kind.declared(step, limit)
     if declared is None:
@@ -298,6 +360,8 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     is wrong with its place. Codex CXC 1-1969 (2022), steps 4 and 5: the flow as it is; Food Code 3-501.14 for what is
     cooked and kept.
     """
+    if has_lines(plan):
+        return tuple(dict.fromkeys(found for way in ways_of(plan) for found in findings_of(way)))
     found: list[Finding] = []
     flow = Flow()
     for step in plan.steps:
@@ -351,6 +415,8 @@ def _left_open(plan: Plan, flow: Flow) -> list[Finding]:
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
     found += [Finding(step=last.id, state="not_proved", sentence=said) for said in left_raw(plan)]
+    if flow.served:
+        return found
     if flow.sealed and not flow.kept and not flow.acid and not (flow.hot and flow.reheated):
         said = say("plans.walk.it_is_sealed_without_oxygen_and")
         found.append(Finding(step=last.id, state="not_proved", sentence=said))
@@ -383,8 +449,13 @@ def questions_of(plan: Plan) -> tuple[Asked, ...]:
     """What this plan's steps would ask the Bench; nothing while it cannot be walked."""
     if provable(plan):
         return ()
-    context, done = walked(plan)
-    return tuple(asked for step in plan.steps for asked in kind_of(step).asked(step, done, at(context, plan, step)))
+    found: dict[str, list[Asked]] = {}
+    for way in ways_of(plan):
+        context, done = walked(way)
+        for step in way.steps:
+            if step.id not in found:
+                found[step.id] = kind_of(step).asked(step, done, at(context, way, step))
+    return tuple(asked for each in found.values() for asked in each)
 
 
 def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:
@@ -404,10 +475,11 @@ def provable(plan: Plan) -> str:
     """What is missing before a plan can be walked at all; nothing where it can."""
     if not plan.steps:
         return say("plans.walk.lay_out_at_least_one_step")
-    if not any(kind_of(step).changes(step) or "keeps" in kind_of(step).acts(step) for step in plan.steps):
+    if not any(kind_of(step).changes(step) or kind_of(step).acts(step) & {"keeps", "serves"} for step in plan.steps):
         return say("plans.walk.no_step_here_heats_chills_or")
-    try:
-        _body(context_of(plan))
-    except PlanIncompleteError as error:
-        return error.sentence
+    for way in ways_of(plan):
+        try:
+            _body(context_of(way))
+        except PlanIncompleteError as error:
+            return error.sentence
     return ""

@@ -8,7 +8,7 @@ from typing import Any, Literal, TypeVar
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit, LimitBase, Threshold
 from brinefrost.core.words import Words, say
-from brinefrost.core.working import Document
+from brinefrost.core.working import Document, Source
 
 AnyLimit = TypeVar("AnyLimit", bound=LimitBase)
 RuleSetId = Literal["us", "uk", "eu", "anz"]
@@ -26,6 +26,22 @@ class RuleEntry(Document):
     limit: Limit
 
 
+Eaten = Literal["raw", "rare"]
+
+
+class Undone(Document):
+    """What may leave the kitchen raw or rare for general guests, and whether its guests are told.
+
+    ``tags``: any of them; ``opened``: minced, rolled, filled or pierced too.
+    """
+
+    eaten: tuple[Eaten, ...]
+    tags: tuple[str, ...]
+    opened: bool
+    advisory: bool
+    source: Source
+
+
 class RuleSet(Document):
     """What a kitchen answers to."""
 
@@ -34,6 +50,7 @@ class RuleSet(Document):
     edition: str
     authority: str
     entries: tuple[RuleEntry, ...]
+    undone: tuple[Undone, ...] = ()
 
     def entries_for(self, topic: str) -> tuple[RuleEntry, ...]:
         """Every school for a topic, the preferred one first."""

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import steps_behind
 from brinefrost.core.plans.walk import portion_of
 from brinefrost.core.runs.events import (
     ActionRecorded,
@@ -123,27 +124,44 @@ class Batch:
         running = self.running_steps()
         return running[-1] if running else None
 
+    def is_begun(self, step: Step) -> bool:
+        """Whether a step, or one behind it on the way of its food, was begun."""
+        return any(self.span(each.id).started for each in (step, *steps_behind(self.plan, step.id)))
+
+    def next_steps(self) -> list[Step]:
+        """The next step of each line, where what it takes or comes out of has got so far."""
+        found: dict[str, Step] = {}
+        for step in self.plan.steps:
+            if step.line not in found and not self.is_begun(step):
+                found[step.line] = step
+        return [step for step in found.values() if self._has_come(step)]
+
+    def _has_come(self, step: Step) -> bool:
+        """Whether the lines a step takes have begun their last step, and what its own comes out of was begun."""
+        lines = [each for each in self.plan.steps if each.line in step.takes]
+        last = {each.line: each for each in lines}
+        out_of = (self.plan.step(step.out_of),) if step.out_of else ()
+        return all(self.is_begun(each) for each in (*last.values(), *out_of))
+
     def next_step(self) -> Step | None:
-        """The step after the last one begun."""
-        begun = [i for i, step in enumerate(self.plan.steps) if self.span(step.id).started]
-        after = begun[-1] + 1 if begun else 0
-        return self.plan.steps[after] if after < len(self.plan.steps) else None
+        """The first of the next steps of all lines."""
+        return next(iter(self.next_steps()), None)
 
     def is_ahead(self, step_id: str) -> bool:
         """Whether a step may still come: not begun, nothing behind it begun, and the batch not closed."""
-        order = [step.id for step in self.plan.steps]
-        return self.closed is None and not any(self.span(key).started for key in order[order.index(step_id) :])
+        return self.closed is None and not self.is_begun(self.plan.step(step_id))
 
     def startable(self) -> list[Step]:
-        """Steps that may begin now: those ahead, up to and with the first critical one."""
-        upcoming = self.next_step()
-        if upcoming is None:
-            return []
+        """Steps that may begin now: of each line those ahead, up to and with its first critical one or its join."""
         found = []
-        for step in self.plan.steps[self.plan.steps.index(upcoming) :]:
-            found.append(step)
-            if self.plan.control_of(step.id):
-                break
+        for upcoming in self.next_steps():
+            own = [step for step in self.plan.steps if step.line == upcoming.line]
+            for step in own[own.index(upcoming) :]:
+                if step is not upcoming and not self._has_come(step):
+                    break
+                found.append(step)
+                if self.plan.control_of(step.id):
+                    break
         return found
 
     def standing_readings(self, step_id: str | None = None) -> list[ReadingState]:

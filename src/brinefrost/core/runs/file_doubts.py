@@ -5,6 +5,7 @@ from datetime import UTC, datetime, tzinfo
 import numpy as np
 
 from brinefrost.core.plans.journey import journey
+from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.quantities import QUANTITIES
@@ -133,7 +134,8 @@ def _core_before(batch: Batch, step_id: str) -> tuple[float, float] | None:
         return last.taken_at.timestamp(), last.value
     if provable(batch.plan):
         return None
-    legs = journey(batch.plan, *walked(batch.plan))
+    way = ways_with(batch.plan, step_id)[0]
+    legs = journey(way, *walked(way))
     index = [leg.step.id for leg in legs].index(step_id)
     return (began.timestamp(), float(legs[index].core_c[0])) if len(legs[index].core_c) else None
 

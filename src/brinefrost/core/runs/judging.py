@@ -8,6 +8,7 @@ import numpy as np
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.cook_runs import counts_from
+from brinefrost.core.plans.lines import steps_behind, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.walk import context_at, last_left_s
 from brinefrost.core.quantities import WORKED_FROM, Quantity
@@ -203,8 +204,10 @@ def counted_steps(batch: Batch, step_id: str, limit: Limit) -> tuple[str, ...]:
 
     Valid for every limit of the plan.
     """
-    run = counts_from(batch.plan, step_id) if limit.quantity == "core" and limit.falls_from_c is None else ()
-    return run or (step_id,)
+    if limit.quantity != "core" or limit.falls_from_c is not None:
+        return (step_id,)
+    runs = [run for way in ways_with(batch.plan, step_id) if (run := counts_from(way, step_id))]
+    return min(runs, key=len, default=(step_id,))  # what comes by another line was in none but its own heats
 
 
 @dataclass(frozen=True)
@@ -222,8 +225,7 @@ def falls_on(batch: Batch, step_id: str, limit: Limit, now: datetime) -> FallOn 
     heat. Valid for limits on a fall.
     """
     span = batch.span(step_id)
-    steps = list(batch.plan.steps)
-    behind = steps[[step.id for step in steps].index(step_id) + 1 :]
+    behind = steps_behind(batch.plan, step_id)
     begun = any(batch.span(step.id).started for step in behind)
     if (span.started and not span.finished) or not (span.finished or begun):
         return None
@@ -298,8 +300,8 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
         finished = batch.span(key).finished
         return None if finished is None else finished.timestamp()
 
-    left = last_left_s(batch.plan.steps, step_id, ended)
-    return opened if left is None else min(left, opened)
+    left = [last_left_s(way.steps, step_id, ended) for way in ways_with(batch.plan, step_id)]
+    return min([opened, *(each for each in left if each is not None)])
 
 
 def _trace_series(

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
+from brinefrost.core.plans.lines import steps_before
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
@@ -67,15 +68,10 @@ def steps_passed(batch: Batch, before: str | None = None) -> list[OffPlan]:
 
     Valid for every batch.
     """
-    steps = list(batch.plan.steps)
-    begun = [i for i, step in enumerate(steps) if batch.span(step.id).started]
-    latest = max(begun, default=-1)
-    first, last = (0, max(latest, 0)) if before is None else (latest + 1, [step.id for step in steps].index(before))
-    return [
-        OffPlan(step, "skipped")
-        for step in steps[first:last]
-        if not batch.span(step.id).started and matters(batch, step)
-    ]
+    passed = [step for step in batch.plan.steps if not batch.span(step.id).started and batch.is_begun(step)]
+    if before is not None:
+        passed = [step for step in steps_before(batch.plan, before) if not batch.is_begun(step)]
+    return [OffPlan(step, "skipped") for step in passed if matters(batch, step)]
 
 
 def steps_not_done(batch: Batch) -> list[OffPlan]:

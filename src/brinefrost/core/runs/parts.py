@@ -6,6 +6,7 @@ from brinefrost.core.errors import RefusedError
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.plans.days import days_before, is_store, with_days_before
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import steps_behind, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import declared_allergens
 from brinefrost.core.plans.walk import default_limits
@@ -70,12 +71,7 @@ def gone_by(batch: Batch) -> datetime | None:
 
 def _frozen_after(batch: Batch, step_id: str) -> timedelta:
     """How long it lay in a freezer after it had left a store: those days rest."""
-    order = [step.id for step in batch.plan.steps]
-    spans = [
-        batch.span(step.id)
-        for step in batch.plan.steps[order.index(step_id) + 1 :]
-        if "freezes" in kind_of(step).acts(step)
-    ]
+    spans = [batch.span(step.id) for step in steps_behind(batch.plan, step_id) if "freezes" in kind_of(step).acts(step)]
     return sum((s.finished - s.started for s in spans if s.started and s.finished), timedelta(0))
 
 
@@ -97,7 +93,9 @@ def kept_before(batch: Batch, step_id: str, now: datetime) -> float:
         return None if span.started is None else (span.started.timestamp(), (span.finished or now).timestamp())
 
     step = batch.plan.step(step_id)
-    return days_before(batch.plan, step, span_of) if is_store(step) else 0.0
+    if not is_store(step):
+        return 0.0
+    return max(days_before(way, step, span_of) for way in ways_with(batch.plan, step_id))
 
 
 def as_dated(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Limit:

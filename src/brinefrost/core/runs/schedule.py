@@ -5,12 +5,12 @@ from datetime import UTC, datetime, timedelta
 from typing import Literal
 
 from brinefrost.core.errors import AskFirstError
-from brinefrost.core.plans.document import Control
+from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.matching import GRACE, match_at_end, match_readings, reach_after
-from brinefrost.core.steps import kind_of
+from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
@@ -64,10 +64,12 @@ class Block(Document):
 
 def blocks_of(batch: Batch, now: datetime) -> list[Block]:
     """Every step on the clock; those not begun follow the one ahead at the plan's lengths."""
-    found, cursor = [], batch.started.at
+    found: list[Block] = []
+    ended: dict[str, datetime] = {}  # line: when the last of its steps so far is over
     for step in batch.plan.steps:
         span = batch.span(step.id)
-        starts = span.started or max(cursor, now if not span.started else cursor)
+        cursor = _comes_at(batch, step, ended, found)
+        starts = span.started or max(cursor, now)
         length = timedelta(seconds=kind_of(step).length_s(step))
         ends = span.finished or (
             max(starts + length, now) if span.started and not kind_of(step).endless else starts + length
@@ -84,11 +86,35 @@ def blocks_of(batch: Batch, now: datetime) -> list[Block]:
                 finished=span.finished is not None,
                 critical=batch.plan.control_of(step.id) is not None,
                 endless=kind_of(step).endless,
-                takes=kind_of(step).takes,
+                takes=kind_of(step).logged,
             )
         )
-        cursor = ends
-    return found
+        ended[step.line] = ends
+    return _not_before_wanted(batch.plan, found)
+
+
+def _comes_at(batch: Batch, step: Step, ended: dict[str, datetime], blocks: list[Block]) -> datetime:
+    """When all that a step needs has come: its own line, the lines it takes, the step its line comes out of."""
+    out_of = [block.ends for block in blocks if block.step == step.out_of]
+    lines = [ended[line] for line in (step.line, *step.takes) if line in ended]
+    return max([batch.started.at, *lines, *out_of])
+
+
+def _not_before_wanted(plan: Plan, blocks: list[Block]) -> list[Block]:
+    """A line nobody began yet is laid so that it ends when it is taken, and waits nowhere."""
+    found = {block.step: block for block in blocks}
+    for taker in reversed(plan.steps):
+        for line in taker.takes:
+            own = [step.id for step in plan.steps if step.line == line]
+            spare = found[taker.id].starts - found[own[-1]].ends
+            if spare > timedelta(0) and not any(found[each].started for each in own):
+                found |= {each: _later(found[each], spare) for each in own}
+    return list(found.values())
+
+
+def _later(block: Block, by: timedelta) -> Block:
+    moved = {name: getattr(block, name) + by for name in ("starts", "ends", "planned_end")}
+    return block.model_copy(update=moved)
 
 
 def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> list[Check]:

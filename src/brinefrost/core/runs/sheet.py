@@ -8,8 +8,10 @@ from brinefrost.core.limits.forecast import SOON_S
 from brinefrost.core.plans.balance import way_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.lines import has_lines
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.sheet import room_of, share_of, sheet_of, thinned
+from brinefrost.core.plans.sheet_lines import joined_sheet
 from brinefrost.core.plans.sheet_parts import (
     Sheet,
     SheetCell,
@@ -26,6 +28,7 @@ from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
+from brinefrost.core.runs.by_way import by_way
 from brinefrost.core.runs.clocks import brought_by
 from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
 from brinefrost.core.runs.legs import CURVE, measured_legs
@@ -44,6 +47,10 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     ranges. Valid for every batch. An organism's balance is worked out along what was measured, and along the plan
     where nothing was: it stays an estimate, and no limit is judged by it. As ``sheet_of`` and ``judge``.
     """
+    if has_lines(batch.plan):
+        ways = by_way(batch)
+        laid = tuple(sheet_of_batch(each, judgement, now) for each in ways)
+        return joined_sheet(batch.plan, tuple(each.plan for each in ways), laid)
     plan = batch.plan
     planned = _planned(plan)
     statuses: dict[str, list[LimitStatus]] = {}

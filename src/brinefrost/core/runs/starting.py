@@ -6,8 +6,9 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
 from brinefrost.core.fields import specs_of
-from brinefrost.core.limits import Hold, Lethality
+from brinefrost.core.limits import Hold, Lethality, Limit
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.plans.walk import context_at, ends_of, judge_step, piece_of, provable, walked
 from brinefrost.core.runs.events import Adjusted
 from brinefrost.core.steps import Step, kind_of
@@ -126,16 +127,17 @@ def _measured(plan: Plan, thickness_m: float | None, start_c: float | None) -> t
 def _open(plan: Plan) -> set[tuple[str, str]]:
     """What a plan does not meet: step and limit, or step alone where it does not end as it should."""
     try:
-        _, done = walked(plan)
+        walks = [(way, walked(way)[1]) for way in ways_of(plan)]
     except PlanIncompleteError:
         return set()
     missed = {
         (step.id, judged.limit.id)
-        for step in plan.steps
-        for judged in judge_step(plan, step, done)
+        for way, done in walks
+        for step in way.steps
+        for judged in judge_step(way, step, done)
         if judged.verdict.state != "pass"
     }
-    return missed | {(finding.step, "") for finding in ends_of(plan, done)}
+    return missed | {(finding.step, "") for way, done in walks for finding in ends_of(way, done)}
 
 
 def _longer(plan: Plan, wrong: set[str]) -> Plan | None:
@@ -159,7 +161,7 @@ def _time_for(plan: Plan, step: Step) -> float | None:
     kind, context = kind_of(step), context_at(plan, step)
     if now is None or not kind.acts(step) & {"heats", "cools"}:
         return None
-    limits = [judged.limit for judged in judge_step(plan, step, walked(plan)[1]) if judged.verdict.state != "pass"]
+    limits = _missed_at(plan, step)
     if any(not isinstance(limit, Lethality | Hold) for limit in limits):
         return None
     needed = [time for limit in limits if (time := kind.inverse_s(step, limit, context)) is not None]
@@ -168,6 +170,16 @@ def _time_for(plan: Plan, step: Step) -> float | None:
     if not needed:
         return now + MORE_S
     return max(float(np.ceil(max(needed) / 300.0) * 300.0), now + 300.0)
+
+
+def _missed_at(plan: Plan, step: Step) -> list[Limit]:
+    """The limits of a step that some food does not meet there."""
+    return [
+        judged.limit
+        for way in ways_with(plan, step.id)
+        for judged in judge_step(way, step, walked(way)[1])
+        if judged.verdict.state != "pass"
+    ]
 
 
 def _said(thickness_m: float | None, start_c: float | None) -> str:
@@ -182,7 +194,10 @@ def _said(thickness_m: float | None, start_c: float | None) -> str:
 def _no_time(plan: Plan, wrong: set[tuple[str, str]], said: str) -> str:
     step = next(step for step in plan.steps if step.id in {each for each, _ in wrong})
     titles = [
-        judged.limit.title for judged in judge_step(plan, step, walked(plan)[1]) if (step.id, judged.limit.id) in wrong
+        judged.limit.title
+        for way in ways_with(plan, step.id)
+        for judged in judge_step(way, step, walked(way)[1])
+        if (step.id, judged.limit.id) in wrong
     ]
     what = joined(titles, ", ") if titles else say("runs.starting.its_end")
     return say("runs.starting.no_time_does_it", measured=said, name=step.name, what=what)

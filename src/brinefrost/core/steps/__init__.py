@@ -21,6 +21,7 @@ from brinefrost.core.steps import (
     reheat,
     salt,
     seal,
+    serve,
     shelf,
     slurry_chill,
     smoke,
@@ -46,7 +47,8 @@ Step = Annotated[
     | dress.Dress
     | dry.Dry
     | jar.JarHeat
-    | shelf.Shelf,
+    | shelf.Shelf
+    | serve.Serve,
     Field(discriminator="kind"),
 ]
 
@@ -70,6 +72,7 @@ _MODULES = (
     dry,
     jar,
     shelf,
+    serve,
 )
 KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _MODULES}
 

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Generic, Literal, TypeVar, cast
 from pydantic import Field
 
 from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.fields import LAID
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, medium
 from brinefrost.core.kitchen.lines import rules_for, species_of
 from brinefrost.core.limits import Limit, Threshold
@@ -39,18 +40,27 @@ Act = Literal[
     "holds",
     "dries",
     "smokes",
+    "serves",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
 CHANGING: frozenset[Act] = frozenset({"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"})
+LOOSE: frozenset[Act] = frozenset({"handles", "seals", "serves"})  # nothing keeps it hot or cold meanwhile
 COLD: frozenset[Act] = frozenset({"cools", "freezes"})  # what has brought it down
 Guests = Literal["general", "higher_risk"]
 
 
 class StepBase(Document):
-    """Every step has an id that stays and a name people use."""
+    """Every step has an id that stays and a name people use.
+
+    ``line`` names the line it is in, nothing the main one; ``takes`` the lines that end in it; ``out_of``, of the first
+    step of a line, the step whose food the line begins with.
+    """
 
     id: str = Field(min_length=1, max_length=40, pattern=r"^[a-z0-9-]+$")
     name: str = Field(min_length=1, max_length=80)
+    line: str = Field(default="", max_length=40, json_schema_extra=LAID)
+    takes: tuple[str, ...] = Field(default=(), max_length=8, json_schema_extra=LAID)
+    out_of: str = Field(default="", max_length=40, json_schema_extra=LAID)
 
 
 class Monitoring(Document):
@@ -72,11 +82,11 @@ class Monitoring(Document):
 
 
 class Finding(Document):
-    """Something the process as laid out does not do, or does in an order that cannot be; or where the plan departs from
-    its rule set, with its reason written."""
+    """Something the process as laid out does not do, or does in an order that cannot be; where the plan departs from
+    its rule set, with its reason written; or what its guests are told."""
 
     step: str
-    state: Literal["fails", "not_proved", "departs"]
+    state: Literal["fails", "not_proved", "departs", "advisory"]
     sentence: Words
 
 
@@ -120,13 +130,15 @@ class Context:
 
     rule_set_id: RuleSetId = "us"
     guests: Guests = "general"
-    tags: frozenset[str] = frozenset()
+    tags: frozenset[str] = frozenset({"unknown"})
     thermal: Food | None = None
     food_kg: float = 1.0
     piece: Piece | None = None
     approved: bool = False
     altitude_m: float = 0.0
     cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
+    heated: bool = True  # a step before this one heated it
+    seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
     @property
@@ -161,7 +173,7 @@ class StepKind(Generic[S]):
 
     settings: type[S]
     blank: ClassVar[dict[str, Any]] = {}  # what a new one begins with, beside the settings' own defaults
-    takes: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
+    logged: ClassVar[ReadingQuantity | None] = None  # what a logger file laid to it must have read
     carried_by: ClassVar[tuple[Quantity, ...]] = ()  # what its course is carried on by, beside a limit's own readings
     sets: ClassVar[Mapping[Quantity, str]] = {}  # the setting by which a plan itself sets a quantity
     endless: ClassVar[bool] = False  # it runs until somebody ends it, however long the plan says

@@ -100,7 +100,7 @@ class BathCookKind(StepKind[BathCook]):
     settings = BathCook
     sets = {"bath": "bath_c"}
     blank = {"thickness_m": 0.03, "start_c": 4, "bath_c": 65, "duration_s": 7200}
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: BathCook) -> frozenset[Act]:
         """It heats."""

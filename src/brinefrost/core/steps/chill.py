@@ -15,7 +15,7 @@ from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.asks import asked_chill, asked_fit
 from brinefrost.core.steps.base import Act, Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.common import ROOM_C, ROOM_H, ends_cold, laid_hot, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topic, ends_cold, read_by_the_lead, watch_core
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
@@ -42,7 +42,7 @@ class ChillKind(StepKind[Chill]):
     """Judged by the core's fall through the growth zone."""
 
     settings = Chill
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: Chill) -> frozenset[Act]:
         """It chills."""
@@ -58,7 +58,7 @@ class ChillKind(StepKind[Chill]):
 
     def topics(self, step: Chill, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
-        return ("chill.cooked",)
+        return (chill_topic(context),)
 
     def stages(self, step: Chill, walk: Walk, context: Context) -> list[MakeStage]:
         """A while in the kitchen's air, then the cold."""
@@ -81,8 +81,9 @@ class ChillKind(StepKind[Chill]):
         return step.surroundings_c
 
     def lays(self, step: Chill, flow: Flow) -> list[Finding]:
-        """It chills what was hot."""
-        return laid_hot(step.name, step.id, flow)
+        """It chills."""
+        flow.chilled = True
+        return []
 
     def ends(self, step: Chill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""

@@ -42,7 +42,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     settings = ColdKeep
     sets = {"air": "max_c", "age": "days"}
-    takes = "air"
+    logged = "air"
     endless = True
 
     def acts(self, step: ColdKeep) -> frozenset[Act]:

@@ -2,8 +2,8 @@
 
 from brinefrost.core.limits import Series, Threshold
 from brinefrost.core.quantities import ReadingQuantity
-from brinefrost.core.steps.base import Finding, Monitoring
-from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.steps.base import Context, Finding, Monitoring
+from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import say, temp
 
 LONG_S, EARLY_S = 4 * 3600.0, 9000.0  # a longer heat is looked at early on [s]; common practice
@@ -35,6 +35,18 @@ def watch_heated(duration_s: float, low_c: float, high_c: float) -> tuple[Monito
     """
     end = watch_core(low_c, high_c)
     return (early_core(high_c), end) if duration_s > LONG_S else (end,)
+
+
+def look_seared() -> Monitoring:
+    """A look at every face of what is eaten rare, as it comes out of the heat."""
+    return Monitoring(
+        id="looks",
+        what=say("steps.common.every_face_seared"),
+        quantity="looks",
+        how=say("steps.common.turn_it_and_look"),
+        expected_low_c=0,
+        expected_high_c=1,
+    )
 
 
 def early_core(high_c: float) -> Monitoring:
@@ -84,13 +96,9 @@ def holds(limit: Threshold, planned: float) -> bool:
     return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
 
 
-def laid_hot(name: str, step_id: str, flow: Flow) -> list[Finding]:
-    """A chill is of what was hot before it. Valid for every chill."""
-    flow.chilled = True
-    if flow.hot or flow.reheated:
-        return []
-    said = say("steps.slurry_chill.chills_food_that_no_step_before", name=name)
-    return [Finding(step=step_id, state="fails", sentence=said)]
+def chill_topic(context: Context) -> str:
+    """How quickly it must fall: what was heated, and what was made at room temperature. Valid for every chill."""
+    return "chill.cooked" if context.heated else "chill.ambient"
 
 
 def ends_cold(name: str, step_id: str, target_c: float, walk: Walk) -> list[Finding]:

@@ -35,7 +35,7 @@ class DressKind(StepKind[Dress]):
 
     settings = Dress
     sets = {"core": "kept_c"}
-    takes = "ph"
+    logged = "ph"
 
     def acts(self, step: Dress) -> frozenset[Act]:
         """What is poured over does not sour the middle."""

@@ -54,7 +54,7 @@ class DryKind(StepKind[Dry]):
 
     settings = Dry
     sets = {"air": "surroundings_c"}
-    takes = "air"
+    logged = "air"
     carried_by = ("loss",)
 
     def acts(self, step: Dry) -> frozenset[Act]:

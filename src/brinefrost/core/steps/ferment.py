@@ -38,7 +38,7 @@ class FermentKind(StepKind[Ferment]):
     """Judged by its pH, and by when it got there: what comes of the plan is the kitchen's own experience."""
 
     settings = Ferment
-    takes = "ph"
+    logged = "ph"
 
     def acts(self, step: Ferment) -> frozenset[Act]:
         """It makes the food sour."""

@@ -35,7 +35,7 @@ class FreezeKind(StepKind[Freeze]):
 
     settings = Freeze
     sets = {"age": "days"}
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: Freeze) -> frozenset[Act]:
         """It freezes and stores frozen."""

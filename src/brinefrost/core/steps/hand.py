@@ -77,20 +77,24 @@ class HandKind(StepKind[Hand]):
         return []
 
     def ends(self, step: Hand, walk: Walk) -> list[Finding]:
-        """Not too long between cold and hot: by the core, or by the whole step where nothing says how thick it is."""
-        begin, end = walk.spans.get(step.id, (0.0, 0.0))
+        """Not too long between cold and hot since it last left either, through all that hands do: by the core and
+        by the surface, or by the whole time where nothing says how thick it is."""
+        end = walk.spans.get(step.id, (0.0, 0.0))[1]
+        begin = walk.loose_from_s.get(step.id, end)
         if walk.curve is None or end <= begin:
-            lay = lying(step.surroundings_c, step.duration_s)
+            lay = [lying(*walk.loose_around.get(step.id, ((step.surroundings_c, step.duration_s),)))]
         else:
-            keep = (walk.curve.times_s >= begin - 1e-6) & (walk.curve.times_s <= end + 1e-6)
-            lay = Series.computed(walk.curve.times_s[keep], walk.curve.core_c[keep])
+            curve = walk.curve
+            keep = (curve.times_s >= begin - 1e-6) & (curve.times_s <= end + 1e-6)
+            lay = [Series.computed(curve.times_s[keep], each[keep]) for each in (curve.core_c, curve.surface_c)]
         limit = in_hands()
-        if limit.evaluate(lay, float(lay.times_s[-1])).state == "pass":
+        longest = max(lay, key=lambda each: float(limit.used(each)[-1]))
+        if all(limit.evaluate(each, float(each.times_s[-1])).state == "pass" for each in lay):
             return []
         said = say(
             "steps.hand.lies_between_longer_than",
             name=step.name,
-            spent=duration(float(limit.used(lay)[-1]) * limit.within_s),
+            spent=duration(float(limit.used(longest)[-1]) * limit.within_s),
             cold=temp(limit.above_c, "g"),
             hot=temp(limit.upper_c, "g"),
             most=duration(limit.within_s),
@@ -103,9 +107,11 @@ def in_hands() -> TimeAbove:
     return target("hands-2h", TimeAbove)
 
 
-def lying(around_c: float, duration_s: float) -> Series:
-    """Food as warm as what surrounds it [°C] for so long [s]; valid for any temperature."""
-    return Series.computed(np.array([0.0, duration_s]), np.full(2, around_c))
+def lying(*spells: tuple[float, float]) -> Series:
+    """Food as warm as what surrounds it [°C], for so long [s], one spell after another; valid for any temperature."""
+    ends = np.cumsum([0.0, *(seconds for _, seconds in spells)])
+    times = np.repeat(ends, 2)[1:-1] + np.tile([0.0, -1e-3], len(spells))
+    return Series.computed(times, np.repeat([celsius for celsius, _ in spells], 2))
 
 
 KIND = HandKind()

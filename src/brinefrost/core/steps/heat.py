@@ -7,8 +7,9 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import met_s
-from brinefrost.core.kitchen.lines import line_of, more_lines
-from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection
+from brinefrost.core.kitchen.lines import line_of, more_lines, seared_line
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection
+from brinefrost.core.limits.looked import RIGHT
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in
@@ -26,7 +27,7 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
-from brinefrost.core.steps.common import read_by_the_lead, watch_heated
+from brinefrost.core.steps.common import look_seared, read_by_the_lead, watch_heated
 from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
@@ -59,7 +60,7 @@ class HeatKind(StepKind[Heat]):
 
     settings = Heat
     blank = {"surroundings_c": 90, "thickness_m": 0.04, "duration_s": 7200}
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: Heat) -> frozenset[Act]:
         """What was cooked before is heated again, which is no cook."""
@@ -87,7 +88,13 @@ class HeatKind(StepKind[Heat]):
     def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
         found = super().own_limits(step, context)
-        return found if step.again or context.cook_goes_on else (*found, *more_lines(context.tags))
+        if step.again or context.cook_goes_on:
+            return found
+        return (*found, *more_lines(context.tags), *((seared_line(),) if context.seared else ()))
+
+    def declared(self, step: Heat, limit: Limit) -> float | None:
+        """That every face is seared is what the plan means to find."""
+        return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
     def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
@@ -126,8 +133,9 @@ class HeatKind(StepKind[Heat]):
         """The rule set's own lines, the core at the end."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=watch_heated(
-                step.duration_s, min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1
+            monitoring=(
+                *watch_heated(step.duration_s, min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1),
+                *((look_seared(),) if context.seared else ()),
             ),
             corrective_actions=(
                 say("steps.heat.heat_on_until_the_core_is"),

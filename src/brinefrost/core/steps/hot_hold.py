@@ -28,7 +28,7 @@ class HotHoldKind(StepKind[HotHold]):
 
     settings = HotHold
     sets = {"core": "held_c"}
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: HotHold) -> frozenset[Act]:
         """It keeps hot food hot."""

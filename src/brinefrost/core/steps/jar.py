@@ -35,7 +35,7 @@ class JarHeatKind(StepKind[JarHeat]):
     """Judged by the middle of the jar. Only a scheduled process and a lid made for it let it stand on a shelf."""
 
     settings = JarHeat
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: JarHeat) -> frozenset[Act]:
         """It heats."""

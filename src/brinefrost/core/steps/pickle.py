@@ -89,7 +89,7 @@ class PickleKind(StepKind[Pickle]):
 
     settings = Pickle
     blank = {"vegetable_kg": 1.0, "vinegar_kg": 1.0}
-    takes = "ph"
+    logged = "ph"
 
     def acts(self, step: Pickle) -> frozenset[Act]:
         """It makes the food sour."""

@@ -20,7 +20,7 @@ class ReheatKind(StepKind[Reheat]):
     """Judged by the core it is brought to."""
 
     settings = Reheat
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: Reheat) -> frozenset[Act]:
         """It heats again what was cooked before."""

@@ -47,7 +47,7 @@ class SaltKind(StepKind[Salt]):
     settings = Salt
     sets = {"core": "kept_c"}
     blank = {"thickness_m": 0.04, "duration_s": 18 * 3600}
-    takes = "air"
+    logged = "air"
 
     def acts(self, step: Salt) -> frozenset[Act]:
         """It salts, in the cold."""

@@ -24,7 +24,7 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
-from brinefrost.core.steps.common import ends_cold, laid_hot
+from brinefrost.core.steps.common import chill_topic, ends_cold
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
@@ -52,7 +52,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
     """Judged by the core's fall through the growth zone."""
 
     settings = SlurryChill
-    takes = "core"
+    logged = "core"
 
     def acts(self, step: SlurryChill) -> frozenset[Act]:
         """It chills."""
@@ -64,7 +64,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def topics(self, step: SlurryChill, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
-        return ("chill.cooked",)
+        return (chill_topic(context),)
 
     def stages(self, step: SlurryChill, walk: Walk, context: Context) -> list[MakeStage]:
         """A while in the air, then the slurry, which warms as its ice goes."""
@@ -96,8 +96,9 @@ class SlurryChillKind(StepKind[SlurryChill]):
         return SLURRY_C
 
     def lays(self, step: SlurryChill, flow: Flow) -> list[Finding]:
-        """It chills what was hot."""
-        return laid_hot(step.name, step.id, flow)
+        """It chills."""
+        flow.chilled = True
+        return []
 
     def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
         """As cold as the plan says."""
@@ -112,7 +113,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
     def control(self, step: SlurryChill, context: Context) -> ControlParts:
         """The rule set's own cooling, the core often, the slurry twice."""
         return ControlParts(
-            limits=(context.rules.limit_for("chill.cooked"),),
+            limits=self.own_limits(step, context),
             monitoring=(
                 Monitoring(
                     id="core",

@@ -30,7 +30,7 @@ class SmokeKind(StepKind[Smoke]):
 
     settings = Smoke
     sets = {"air": "surroundings_c"}
-    takes = "air"
+    logged = "air"
 
     def acts(self, step: Smoke) -> frozenset[Act]:
         """It smokes, and stores meanwhile."""
@@ -73,7 +73,7 @@ class SmokeKind(StepKind[Smoke]):
         limit = in_hands()
         if flow.salted:
             return []
-        if limit.evaluate(lying(step.surroundings_c, step.duration_s), step.duration_s).state == "pass":
+        if limit.evaluate(lying((step.surroundings_c, step.duration_s)), step.duration_s).state == "pass":
             return []
         most, cold = duration(limit.within_s), temp(limit.above_c, "g")
         said = say("steps.smoke.hangs_warm_without_salt", name=step.name, most=most, cold=cold)

@@ -13,6 +13,7 @@ from brinefrost.core.physics.heat import HeatCourse, HeatCurve, Stage
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps.base import Finding
 
+BOILS_C = 100.0  # what is wet is no hotter, whatever the walk of its surface says
 STEP_S, LATE_STEP_S = 60.0, 300.0
 MakeStage = Callable[[float], Stage]
 
@@ -26,6 +27,8 @@ class Walk:
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
     out_s: dict[str, float] = field(default_factory=dict)  # step: when the food last left heat or cold before it [s]
     evened_c: dict[float, float] = field(default_factory=dict)  # when it came to one temperature, unfollowed [s]
+    loose_from_s: dict[str, float] = field(default_factory=dict)  # step: since when nothing kept it hot or cold [s]
+    loose_around: dict[str, tuple[tuple[float, float], ...]] = field(default_factory=dict)  # so warm [°C], so long [s]
     run_from_s: dict[str, float] = field(default_factory=dict)  # cook: since when its run's heat counts for it [s]
     now_s: float = 0.0
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
@@ -71,7 +74,7 @@ class Walk:
         if body == self.body or body is None:
             return
         if self.curve is not None:
-            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, self.mean_c
+            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, min(self.mean_c, BOILS_C)
             self.course = None
         self.body = body
 
@@ -146,6 +149,7 @@ class Flow:
     hot: bool = False
     chilled: bool = False
     sealed: bool = False
+    served: bool = False
     kept: bool = False
     reheated: bool = False
     acid: bool = False

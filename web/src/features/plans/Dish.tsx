@@ -66,7 +66,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
     if (!found) return
     const { name, key: catalogue, allergens } = found
     change((now) => ({
-      ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false, enters: '' }],
+      ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false, enters: '', eaten: '' }],
     }))
   }
   return (
@@ -89,6 +89,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
 }
 
 type Item = Draft['plan']['ingredients'][number]
+const EATEN = ['raw', 'rare', 'by_table'] as const
 
 function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: Draft }) {
   const { t } = useTranslation()
@@ -127,6 +128,19 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
           ))}
         </Form.Select>
       )}
+      <Form.Select
+        disabled={!isLead}
+        aria-label={t('plans.eatenHow', { name: words(item.name) })}
+        value={item.eaten}
+        onChange={(event) => put({ eaten: event.target.value as Item['eaten'] })}
+      >
+        <option value="">{t('plans.eatenDone')}</option>
+        {EATEN.map((way) => (
+          <option key={way} value={way}>
+            {t(`plans.eaten.${way}`)}
+          </option>
+        ))}
+      </Form.Select>
       {isLead && (
         <Form.Check
           type="switch"

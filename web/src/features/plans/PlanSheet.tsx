@@ -76,6 +76,7 @@ function Standing({ sheet, problem }: { sheet: Sheet; problem: unknown }) {
   const { words } = useUnits()
   const state = {
     meets: 'would_meet',
+    advisory: 'advisory',
     departs: 'departs',
     fails: 'would_fail',
     not_proved: 'not_measured',
@@ -84,7 +85,9 @@ function Standing({ sheet, problem }: { sheet: Sheet; problem: unknown }) {
   return (
     <div className="plan-standing" aria-live="polite">
       <StateMark state={state} bare size={24} />
-      <p className={{ fails: 'hot', departs: 'strong' }[sheet.state as string] ?? ''}>{words(sheet.sentence)}</p>
+      <p className={{ fails: 'hot', departs: 'strong', advisory: 'strong' }[sheet.state as string] ?? ''}>
+        {words(sheet.sentence)}
+      </p>
       <ProblemLine problem={problem} />
     </div>
   )

@@ -10,7 +10,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold, WorkingView } from '../../shared/parts/WorkingView'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
-import { hoursAndMinutes, planned, markOfProof } from './planned'
+import { isOpen, hoursAndMinutes, planned, markOfProof } from './planned'
 import { type Plan, type Proof, useAsked, useProof, useRepeated, useWhatIfs } from './api'
 import { fixed, valueOf } from '../../shared/quantities'
 
@@ -26,13 +26,13 @@ export function ProofTab({ plan, planId }: { plan: Plan; planId: string }) {
         {t('plans.proving')}
       </p>
     )
-  const { meets, state, sentence, limits, remedies } = proof.data
+  const { state, sentence, limits, remedies } = proof.data
   return (
     <>
       <section className="sheet" aria-live="polite">
         <div className="verdict-big">
           <StateMark state={markOfProof(state)} bare size={32} />
-          <p className={meets || state === 'departs' ? '' : 'hot'}>{words(sentence)}</p>
+          <p className={isOpen(state) ? 'hot' : ''}>{words(sentence)}</p>
         </div>
         {remedies.length > 0 && (
           <>

@@ -9,7 +9,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useChanges, useProof, useSign } from './api'
-import { markOfProof } from './planned'
+import { isOpen, markOfProof } from './planned'
 import type { Draft } from './useDraft'
 
 /** The signature, the versions, and what changed since the last one. */
@@ -33,7 +33,7 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
   const sign = useSign(planId)
   const [reason, setReason] = useState('')
   const [password, setPassword] = useState('')
-  const fails = proof.data && proof.data.state !== 'meets' && proof.data.state !== 'departs'
+  const fails = proof.data && isOpen(proof.data.state)
   const unreasoned = Boolean(fails) && lettersOf(reason) < LEAST_LETTERS
   function submit(event: FormEvent) {
     event.preventDefault()

@@ -9,6 +9,7 @@ import { useRole } from '../../shared/session'
 import type { Plan, Step } from './api'
 import { choiceKeys, type Kind, kindOf, valueOf, withValue } from './kinds'
 import { moved } from './moving'
+import { LineFields } from './LineFields'
 import type { Draft } from './useDraft'
 
 interface Props {
@@ -29,7 +30,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
   const kindName = t(`kinds.${step.kind}`)
   const move = (by: number) => change((now) => ({ steps: moved(now.steps, step.id, by) }))
   function add(kind: Kind) {
-    const added = stepOf(plan, kind, t(`kinds.${kind.key as Step['kind']}`))
+    const added = stepOf(plan, kind, t(`kinds.${kind.key as Step['kind']}`), step.line)
     change((now) => ({ steps: now.steps.flatMap((each) => (each.id === step.id ? [each, added] : [each])) }))
     onChoose(added.id)
   }
@@ -80,6 +81,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
           />
         ))}
       </div>
+      <LineFields draft={draft} step={step} put={put} />
       {isLead && (
         <Picker
           label={t('plans.addStep')}
@@ -147,12 +149,12 @@ function Setting({
   )
 }
 
-function stepOf(plan: Plan, kind: Kind, name: string): Step {
+function stepOf(plan: Plan, kind: Kind, name: string, line: string): Step {
   const base = kind.key.split('_').at(-1) ?? kind.key
   const taken = new Set(plan.steps.map((step) => step.id))
   let id = base
   for (let n = 2; taken.has(id); n += 1) id = `${base}-${n}`
-  return { ...kind.blank, id, name } as Step
+  return { ...kind.blank, id, name, line, takes: [] as string[], out_of: '' } as unknown as Step
 }
 
 function withoutStep(plan: Plan, id: string): Partial<Plan> {

@@ -49,6 +49,7 @@ export function mainSettings(
 function settingSaid(spec: Spec, value: unknown, choice: UnitChoice, option: (name: string) => string): string {
   if (typeof value === 'string') return option(value)
   if (typeof value !== 'number') return ''
+  if (spec.kind === 'time' && value === 0) return option('at_once')
   if (spec.kind === 'time') return lengthOf(value * (spec.size ?? 1))
   const measure = measureFor(spec.kind, spec.show, choice)
   const shown = written(measure.toShown(value * (spec.size ?? 1)), spec.kind === 'temperature' ? 0 : 2)

@@ -3,7 +3,16 @@ export function planned(state: string): 'would_meet' | 'would_fail' | 'not_measu
   return state === 'pass' ? 'would_meet' : state === 'not_measured' ? state : 'would_fail'
 }
 
-const MARKS = { meets: 'would_meet', departs: 'departs', not_proved: 'not_measured', fails: 'would_fail' } as const
+const MARKS = {
+  meets: 'would_meet',
+  advisory: 'advisory',
+  departs: 'departs',
+  not_proved: 'not_measured',
+  fails: 'would_fail',
+} as const
+
+/** Whether a proof in this state stands in the way of a signature without a reason. */
+export const isOpen = (state: string): boolean => state === 'fails' || state === 'not_proved'
 
 /** The mark of what a whole proof comes to. */
 export function markOfProof(state: keyof typeof MARKS): string {

@@ -60,7 +60,14 @@ describe('a proof before the first batch', () => {
   })
 
   it('that fails says what would pass', async () => {
-    page(proof({ meets: false, sentence: 'It fails one limit.', remedies: ['2 h 10 min in the same bath.'] }))
+    page(
+      proof({
+        meets: false,
+        state: 'fails',
+        sentence: 'It fails one limit.',
+        remedies: ['2 h 10 min in the same bath.'],
+      }),
+    )
     expect((await screen.findByText('It fails one limit.')).className).toContain('hot')
     expect(screen.getByText('2 h 10 min in the same bath.')).toBeTruthy()
   })

@@ -111,8 +111,8 @@ describe('the draft', () => {
 })
 
 const STEPS = [
-  { id: 'cook', name: 'Bath', bath_c: 63 },
-  { id: 'keep', name: 'Cold keep', days: 5 },
+  { id: 'cook', name: 'Bath', bath_c: 63, line: '', takes: [], out_of: '' },
+  { id: 'keep', name: 'Cold keep', days: 5, line: '', takes: [], out_of: '' },
 ]
 
 describe('two who write at once', () => {

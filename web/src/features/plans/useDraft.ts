@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 
 import type { Plan, PlanView } from './api'
+import { withSoundLines } from './lines'
 import { isConflict, useAutosave, useLeaving, useSaving } from './useSaving'
 import { useTrail } from './useTrail'
 
@@ -36,7 +37,8 @@ export function useDraft(view: PlanView, mayWrite: boolean) {
       if (!mayWrite) return
       const now = latest.current
       keep(now)
-      show({ ...now, ...(typeof changed === 'function' ? changed(now) : changed) })
+      const next = { ...now, ...(typeof changed === 'function' ? changed(now) : changed) }
+      show(next.steps === now.steps ? next : { ...next, steps: withSoundLines(next.steps) })
     },
     [mayWrite, keep, show],
   )

@@ -163,6 +163,7 @@ describe('the dish', () => {
       allergens: ['milk'],
       made_here: false,
       enters: '',
+      eaten: '',
     })
   })
 

@@ -39,13 +39,22 @@ export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
                 onClick={() => onOpen(`${column.step}:card`)}
               >
                 <ColumnMark column={column} />
-                <span className="strong">{column.name}</span>
+                <span className="strong">
+                  {column.line && <span className="quiet small ph-line-name">{words(column.line)}</span>}
+                  {column.name}
+                </span>
                 <span className="push quiet">{said.main}</span>
               </button>
               {open && (
                 <dl className="ph-more">
                   <dt>{lengthOf(column.length_s)}</dt>
                   <dd>{said.rest}</dd>
+                  {column.goes_in.length > 0 && (
+                    <>
+                      <dt>+</dt>
+                      <dd>{[...column.takes, ...column.goes_in].map(words).join(', ')}</dd>
+                    </>
+                  )}
                   {column.limits.map((limit) => (
                     <PhoneLine
                       key={limit.id}

@@ -1,6 +1,7 @@
 import { type DragEvent, useState } from 'react'
 import { useTranslation } from 'react-i18next'
 
+import { type CardRow, cardRows, type ViaShape } from './cardRows'
 import { SheetGlyph } from './SheetGlyph'
 import type { SheetProps } from './SheetView'
 
@@ -17,21 +18,18 @@ export function SheetCards({
   stateOf,
   cellProps,
 }: SheetProps & { cellProps: CellProps }) {
-  // prettier-ignore
-  const { t } = useTranslation()
   const [over, setOver] = useState<string | null>(null)
   function drop(event: DragEvent, before: string) {
     const step = event.dataTransfer.getData('text/plain')
     setOver(null)
     if (step && step !== before) onPlace?.(step, before)
   }
-  return (
-    <div role="row" className="sh-row cards">
-      <div role="rowheader" className="sh-head">
-        <span className="strong">{t('sheet.steps')}</span>
-        <span className="quiet small">{t(onMove ? 'sheet.stepsSub' : 'sheet.stepsRead')}</span>
-      </div>
+  const rows = cardRows(sheet.columns)
+  return rows.map((row) => (
+    <div role="row" className="sh-row cards" key={row.line}>
+      <LineHead row={row} alone={rows.length === 1} movable={Boolean(onMove)} />
       {sheet.columns.map((column, index) => {
+        if (column.line !== row.line) return <Via key={column.step} via={row.via[index]} />
         const words = card(column)
         const state = stateOf?.(column.step) ?? null
         const classes = ['sh-card']
@@ -41,7 +39,7 @@ export function SheetCards({
         if (over === column.step) classes.push('over')
         if (state === 'running') classes.push('running')
         return (
-          <div role="gridcell" className="sh-cell" key={column.step}>
+          <div role="gridcell" className={column.takes.length > 0 ? 'sh-cell taking' : 'sh-cell'} key={column.step}>
             <button
               type="button"
               {...cellProps(0, index)}
@@ -71,11 +69,37 @@ export function SheetCards({
               </span>
               <span className="sh-card-main">{words.main}</span>
               <span className="sh-card-rest">{words.rest}</span>
-              {column.goes_in.length > 0 && <span className="sh-card-rest goes-in">+ {column.goes_in.join(', ')}</span>}
+              {column.goes_in.length > 0 && column.line === '' && (
+                <span className="sh-card-rest goes-in">+ {column.goes_in.join(', ')}</span>
+              )}
             </button>
           </div>
         )
       })}
     </div>
+  ))
+}
+
+/** Whose line a row of cards is, and what goes in there. */
+function LineHead({ row, alone, movable }: { row: CardRow; alone: boolean; movable: boolean }) {
+  const { t } = useTranslation()
+  if (alone)
+    return (
+      <div role="rowheader" className="sh-head">
+        <span className="strong">{t('sheet.steps')}</span>
+        <span className="quiet small">{t(movable ? 'sheet.stepsSub' : 'sheet.stepsRead')}</span>
+      </div>
+    )
+  return (
+    <div role="rowheader" className="sh-head">
+      <span className="strong">{row.line || t('sheet.lineMain')}</span>
+      {row.into && <span className="visually-hidden">{t('sheet.runsInto', { step: row.into })}</span>}
+      <span className="quiet small">{row.goesIn.join(', ')}</span>
+    </div>
   )
+}
+
+/** The way of a line to the step that takes it, drawn through the cells beside and below its last card. */
+function Via({ via }: { via: ViaShape | undefined }) {
+  return <div role="gridcell" className={via ? `sh-cell via ${via}` : 'sh-cell'} />
 }

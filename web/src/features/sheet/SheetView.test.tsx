@@ -22,6 +22,9 @@ function column(step: string, more: Partial<Column> = {}): Column {
     checks: [],
     findings: [],
     goes_in: [],
+    line: '',
+    takes: [],
+    out_of: '',
     ...more,
   } as unknown as Column
 }
@@ -38,7 +41,7 @@ const COLUMNS = ['receive', 'bath', 'slurry'].map((step) => column(step))
 function sheet(columns: Column[] = COLUMNS): Sheet {
   const rows = [row('Salmonella', columns), row('Listeria', columns)]
   return {
-    state: 'meets', sentence: '', columns, rows, cold_c: 5, hot_c: 60, exposed_by: 'Listeria monocytogenes',
+    state: 'meets', sentence: '', columns, rows, parts: [], cold_c: 5, hot_c: 60, exposed_by: 'Listeria monocytogenes',
   } as unknown as Sheet // prettier-ignore
 }
 

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import type { Schemas } from '../../shared/client/client'
 import { Board, useShown } from './Board'
 import { columnWidths, HEAD_PX, stepTo } from './geometry'
+import { InsideRow } from './InsideRow'
 import { Overview } from './Overview'
 import { SheetCards } from './SheetCards'
 import { JourneyRows, LastRows } from './SheetRows'
@@ -73,6 +74,7 @@ export function SheetView(props: SheetProps) {
         <div className="sh" role="grid" aria-label={props.label} style={template} onKeyDown={press}>
           <SheetCards {...props} cellProps={cellProps} />
           <JourneyRows {...props} widths={widths} />
+          <InsideRow sheet={sheet} widths={widths} />
           <div className="sh-gap" aria-hidden="true" />
           <Board
             rows={shown}

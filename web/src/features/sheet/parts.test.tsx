@@ -12,7 +12,7 @@ import type { Sheet } from './SheetView'
 
 type Column = Sheet['columns'][number]
 const column = (step: string, more: object = {}) =>
-  ({ step, name: step, length_s: 3600, standing: 'meets', curves: [core([5, 63])], limits: [], checks: [], findings: [], goes_in: [], ...more }) as unknown as Column // prettier-ignore
+  ({ step, name: step, length_s: 3600, standing: 'meets', curves: [core([5, 63])], limits: [], checks: [], findings: [], goes_in: [], line: '', takes: [], out_of: '', ...more }) as unknown as Column // prettier-ignore
 const core = (values: number[], basis = 'computed', times = [0, 3600]) => ({ quantity: 'core', times_s: times, values, basis }) // prettier-ignore
 const sheet = (columns: Column[], rows: Row[] = []) => ({ columns, rows, cold_c: 5, hot_c: 60, exposed_by: '' }) as unknown as Sheet // prettier-ignore
 const cell = (step: string, more: object = {}) => ({ step, act: 'none', said: '', amount: '', critical: false, open: false, standing: 'none', ...more }) // prettier-ignore

@@ -2056,10 +2056,25 @@ export interface components {
              * @enum {string}
              */
             kind: "bath_cook";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /** Start C */
             start_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /** Thickness M */
             thickness_m: number;
             /**
@@ -2573,6 +2588,11 @@ export interface components {
              */
             kind: "chill_air";
             /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
              * Load Kg
              * @default 0
              */
@@ -2586,10 +2606,20 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
              * Surroundings C
              * @default 0
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Target C
              * @default 5
@@ -2823,12 +2853,27 @@ export interface components {
              */
             kind: "cold_keep";
             /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
              * Max C
              * @default 3
              */
             max_c: number;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * ComeUp
@@ -3362,8 +3407,18 @@ export interface components {
              * @enum {string}
              */
             kind: "dressing";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Ph
              * @default 4
@@ -3374,6 +3429,11 @@ export interface components {
              * @default 0.02
              */
             soaked_m: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Way
              * @default mixed
@@ -3399,12 +3459,22 @@ export interface components {
              */
             kind: "drying";
             /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
              * Loss Percent
              * @default 32
              */
             loss_percent: number;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Salt Percent
              * @default 2.8
@@ -3415,6 +3485,11 @@ export interface components {
              * @default 4
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Target Aw
              * @default 0.93
@@ -3719,8 +3794,18 @@ export interface components {
              * @enum {string}
              */
             kind: "souring";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Salt Percent
              * @default 2
@@ -3736,6 +3821,11 @@ export interface components {
              * @default false
              */
             starter: boolean;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * FermentQuestion
@@ -3953,8 +4043,8 @@ export interface components {
         };
         /**
          * Finding
-         * @description Something the process as laid out does not do, or does in an order that cannot be; or where the plan departs from
-         *     its rule set, with its reason written.
+         * @description Something the process as laid out does not do, or does in an order that cannot be; where the plan departs from
+         *     its rule set, with its reason written; or what its guests are told.
          */
         Finding: {
             /** Sentence */
@@ -3963,7 +4053,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "fails" | "not_proved" | "departs";
+            state: "fails" | "not_proved" | "departs" | "advisory";
             /** Step */
             step: string;
         };
@@ -4208,13 +4298,28 @@ export interface components {
              * @enum {string}
              */
             kind: "freeze_down";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Surroundings C
              * @default -24
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Thickness M
              * @default 0.03
@@ -4388,13 +4493,28 @@ export interface components {
              * @enum {string}
              */
             kind: "handwork";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Surroundings C
              * @default 20
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Thickness M
              * @default 0
@@ -4498,6 +4618,11 @@ export interface components {
              */
             kind: "heat_in";
             /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
              * Medium
              * @default fan_oven
              * @enum {string}
@@ -4505,6 +4630,11 @@ export interface components {
             medium: "fan_oven" | "still_oven" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan";
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Shape
              * @default slab
@@ -4518,6 +4648,11 @@ export interface components {
             start_c: number;
             /** Surroundings C */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /** Thickness M */
             thickness_m: number;
         };
@@ -4770,8 +4905,23 @@ export interface components {
              * @enum {string}
              */
             kind: "hot_hold";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * Ingredient
@@ -4785,6 +4935,12 @@ export interface components {
             allergens: string[];
             /** Catalogue */
             catalogue?: string | null;
+            /**
+             * Eaten
+             * @default
+             * @enum {string}
+             */
+            eaten: "" | "raw" | "rare" | "by_table";
             /**
              * Enters
              * @default
@@ -4883,8 +5039,18 @@ export interface components {
              * @enum {string}
              */
             lid: "two_piece" | "one_piece";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Ph
              * @default 4.6
@@ -4905,6 +5071,11 @@ export interface components {
              * @default 85
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Thickness M
              * @default 0.08
@@ -5849,8 +6020,18 @@ export interface components {
              * @enum {string}
              */
             kind: "pickle";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Piece M
              * @default 0.005
@@ -5866,6 +6047,11 @@ export interface components {
              * @default 0
              */
             sugar_kg: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Vegetable
              * @default courgette
@@ -5966,7 +6152,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"] | components["schemas"]["Serve"])[];
         };
         /**
          * PlanCreate
@@ -6129,7 +6315,8 @@ export interface components {
          *
          *     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
          *     every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
-         *     rule set's own, with its reason written, departs: it is met, and is not the law's.
+         *     rule set's own, with its reason written, departs: it is met, and is not the law's. ``advisory``: it meets them, and
+         *     its guests are told that something is eaten raw or rare.
          */
         Proof: {
             curve: components["schemas"]["CurveData"];
@@ -6157,7 +6344,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "departs" | "not_proved" | "fails";
+            state: "meets" | "advisory" | "departs" | "not_proved" | "fails";
             /** Workings */
             workings: components["schemas"]["Working"][];
         };
@@ -6184,7 +6371,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "departs" | "not_proved" | "fails";
+            state: "meets" | "advisory" | "departs" | "not_proved" | "fails";
         };
         /**
          * QuantityInfo
@@ -6421,12 +6608,27 @@ export interface components {
              */
             kind: "receive";
             /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
              * Max C
              * @default 4
              */
             max_c: number;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * RecordView
@@ -6503,8 +6705,23 @@ export interface components {
              * @enum {string}
              */
             kind: "reheat";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * Repeated
@@ -6619,6 +6836,11 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Undone
+             * @default []
+             */
+            undone: components["schemas"]["Undone"][];
         };
         /**
          * RulesQuestion
@@ -6677,13 +6899,28 @@ export interface components {
              * @enum {string}
              */
             kind: "salting";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Salt Percent
              * @default 1.8
              */
             salt_percent: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /** Thickness M */
             thickness_m: number;
             /**
@@ -6895,8 +7132,18 @@ export interface components {
              * @enum {string}
              */
             kind: "seal";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /** Pack Mass Kg */
             pack_mass_kg: number;
             /**
@@ -6905,10 +7152,55 @@ export interface components {
              */
             packs: number;
             /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /**
              * Without Oxygen
              * @default true
              */
             without_oxygen: boolean;
+        };
+        /**
+         * Serve
+         * @description Food leaves the kitchen: at once where it may not stand.
+         */
+        Serve: {
+            /**
+             * Duration S
+             * @default 0
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "serve";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Surroundings C
+             * @default 20
+             */
+            surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * SessionRead
@@ -6961,6 +7253,11 @@ export interface components {
             exposed_by: string;
             /** Hot C */
             hot_c: number;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["SheetPart"][];
             /** Rows */
             rows: components["schemas"]["SheetRow"][];
             /** Sentence */
@@ -6969,7 +7266,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "departs" | "fails" | "not_proved" | "empty";
+            state: "meets" | "advisory" | "departs" | "fails" | "not_proved" | "empty";
         };
         /**
          * SheetCell
@@ -7066,8 +7363,18 @@ export interface components {
             length_s: number;
             /** Limits */
             limits: components["schemas"]["SheetLimit"][];
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Standing
              * @enum {string}
@@ -7081,6 +7388,11 @@ export interface components {
             state: "planned" | "waiting" | "running" | "done";
             /** Step */
             step: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * SheetCurve
@@ -7138,6 +7450,29 @@ export interface components {
             title: string;
         };
         /**
+         * SheetPart
+         * @description What goes in together at a step, and how it stands from there on.
+         *
+         *     ``done``: raw up to the end of the step ``done_at``; ``raw``: to the end; ``undone``: eaten so, as it may be;
+         *     ``plain``: nothing raw of animals in it.
+         */
+        SheetPart: {
+            /**
+             * Done At
+             * @default
+             */
+            done_at: string;
+            /** Enters */
+            enters: string;
+            /** Names */
+            names: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "raw" | "done" | "undone" | "plain";
+        };
+        /**
          * SheetRow
          * @description One hazard through every step, with its balance at the end.
          */
@@ -7187,8 +7522,23 @@ export interface components {
              * @enum {string}
              */
             kind: "shelf_keep";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * ShiftView
@@ -7298,8 +7648,23 @@ export interface components {
              * @enum {string}
              */
             kind: "slurry_chill";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
             /**
              * Target C
              * @default 3
@@ -7328,13 +7693,28 @@ export interface components {
              * @enum {string}
              */
             kind: "cold_smoke";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
             /** Name */
             name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
             /**
              * Surroundings C
              * @default 18
              */
             surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * SmokeQuestion
@@ -7871,6 +8251,23 @@ export interface components {
             use_at_once_s?: number | null;
             /** Within S */
             within_s: number;
+        };
+        /**
+         * Undone
+         * @description What may leave the kitchen raw or rare for general guests, and whether its guests are told.
+         *
+         *     ``tags``: any of them; ``opened``: minced, rolled, filled or pierced too.
+         */
+        Undone: {
+            /** Advisory */
+            advisory: boolean;
+            /** Eaten */
+            eaten: ("raw" | "rare")[];
+            /** Opened */
+            opened: boolean;
+            source: components["schemas"]["Source"];
+            /** Tags */
+            tags: string[];
         };
         /**
          * Unproved

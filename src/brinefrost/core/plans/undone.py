@@ -1,0 +1,69 @@
+"""Parts that are eaten raw or rare: whether they may be, for whom, and what the guests are told."""
+
+from brinefrost.core.kitchen.fish import advisory
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.parts import known_of, own_of, tags_from
+from brinefrost.core.rules import Undone, rule_set
+from brinefrost.core.steps import kind_of, words_of
+from brinefrost.core.steps.base import Finding
+from brinefrost.core.words import say
+
+OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
+
+
+def is_undone(item: Ingredient) -> bool:
+    """Whether a part is said to be eaten raw or rare. Valid for every ingredient."""
+    return item.eaten in ("raw", "rare")
+
+
+def row_of(plan: Plan, item: Ingredient) -> Undone | None:
+    """The row of the rule set by which a part may be eaten as it is said to be; None where it may not.
+
+    Poultry may not, nor anything by guests at higher risk. Valid for parts that are raw or rare.
+    """
+    made = frozenset[str]().union(*(kind_of(step).makes(step) for step in plan.steps))
+    tags = {tag for each in known_of((item,)) for tag in each.tags}
+    opened = bool((tags | made) & (OPEN - {"pooled_egg"}))
+    if plan.guests == "higher_risk" or "poultry" in tags:
+        return None
+    return next(
+        (
+            row
+            for row in rule_set(plan.rule_set).undone
+            if item.eaten in row.eaten and tags & set(row.tags) and (row.opened or not opened)
+        ),
+        None,
+    )
+
+
+def undone_parts(plan: Plan) -> tuple[Finding, ...]:
+    """What is eaten raw or rare: with the advisory where the rule set wants one, not proved where it has no row.
+
+    Fish that may carry worms is frozen all the same. Valid for every plan. FDA Food Code 2022, 3-401.11(C) and (D),
+    3-402.11, 3-603.11; each row its own.
+    """
+    found: list[Finding] = []
+    for item in (each for each in own_of(plan) if is_undone(each)):
+        serves = next((step.id for step in reversed(plan.steps) if "serves" in words_of(step)), plan.steps[-1].id)
+        row = row_of(plan, item)
+        if row is None:
+            state = "fails" if plan.guests == "higher_risk" else "not_proved"
+            said = say("plans.undone.may_not_be", name=item.name)
+            found.append(Finding(step=serves, state=state, sentence=said))
+        elif row.advisory:
+            said = say("plans.undone.with_the_advisory", name=item.name, advisory=advisory(plan.rule_set))
+            found.append(Finding(step=serves, state="advisory", sentence=said))
+        entered = [step.id for step in plan.steps].index(item.enters) if item.enters else 0
+        frozen = any("freezes" in kind_of(step).acts(step) for step in plan.steps[entered:])
+        if "parasites" in tags_from((item,), plan.rule_set) and not frozen:
+            found.append(Finding(step=serves, state="not_proved", sentence=say("plans.walk.worms_leave_it_alive")))
+    return tuple(found)
+
+
+def brought_by_undone(plan: Plan, tags: frozenset[str]) -> bool:
+    """Whether a hazard of such food comes with parts alone that are eaten raw or rare, and may be.
+
+    Valid for every plan and set of tags.
+    """
+    items = [each for each in own_of(plan) if tags_from((each,), plan.rule_set) & tags]
+    return bool(items) and all(is_undone(each) and row_of(plan, each) is not None for each in items)

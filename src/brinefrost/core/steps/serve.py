@@ -1,0 +1,75 @@
+"""Food leaves the kitchen for whoever eats it: at once, or after it stood a while without control."""
+
+from typing import Literal
+
+from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit
+from brinefrost.core.physics.heat import Stage
+from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind
+from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_core
+from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.words import say
+
+AT_ONCE_S = 60.0  # what is served is gone
+
+
+class Serve(StepBase):
+    """Food leaves the kitchen: at once where it may not stand."""
+
+    kind: Literal["serve"] = "serve"
+    duration_s: float = field("time", 0, 0, 8 * 3600, "min", 300, main=True, paper="may stand for")
+    surroundings_c: float = field("temperature", 20, -2, 40, paper="in")
+
+
+class ServeKind(StepKind[Serve]):
+    """Judged by how long it stands without control since it last left heat or cold."""
+
+    settings = Serve
+    logged = "core"
+
+    def acts(self, step: Serve) -> frozenset[Act]:
+        """It is eaten."""
+        return frozenset({"serves"})
+
+    def length_s(self, step: Serve) -> float:
+        """As long as it may stand."""
+        return max(step.duration_s, AT_ONCE_S)
+
+    def topics(self, step: Serve, context: Context) -> tuple[str, ...]:
+        """How long it may stand without control."""
+        return ("time.uncontrolled",) if step.duration_s > 0 else ()
+
+    def stages(self, step: Serve, walk: Walk, context: Context) -> list[MakeStage]:
+        """On the table, in the room's air."""
+        if step.duration_s <= 0:
+            return []
+        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, ROOM_H)]
+
+    def around_c(self, step: Serve) -> float:
+        """The room's air."""
+        return step.surroundings_c
+
+    def follows_core(self, step: Serve, limit: Limit) -> bool:
+        """Everything."""
+        return True
+
+    def lays(self, step: Serve, flow: Flow) -> list[Finding]:
+        """What is eaten needs no store."""
+        flow.served = True
+        flow.wants_cold.clear()
+        return []
+
+    def control(self, step: Serve, context: Context) -> ControlParts:
+        """The rule set's time without control, the core as it goes out and as what is left is thrown away."""
+        limits = self.own_limits(step, context)
+        if not limits:
+            return ControlParts()
+        return ControlParts(
+            limits=limits,
+            monitoring=(watch_core(-1, 98, (0.0, step.duration_s)),),
+            corrective_actions=(say("steps.serve.past_its_time_discard"),),
+            verification=read_by_the_lead(),
+        )
+
+
+KIND = ServeKind()
