@@ -277,7 +277,8 @@ def check(_: list[str]) -> int:
 
 
 def _client_is_fresh(npm: list[str], env: dict[str, str]) -> bool:
-    files = (ROOT / "docs" / "openapi.json", WEB / "src" / "shared" / "client" / "schema.gen.ts")
+    described = [ROOT / "docs" / name for name in ("openapi.json", "plan.schema.json", "proof.schema.json")]
+    files = (*described, WEB / "src" / "shared" / "client" / "schema.gen.ts")
     before = [file.read_bytes() if file.exists() else b"" for file in files]
     _write_client(npm, env)
     after = [file.read_bytes() for file in files]
@@ -288,7 +289,7 @@ def _client_is_fresh(npm: list[str], env: dict[str, str]) -> bool:
 
 def _write_client(npm: list[str], env: dict[str, str]) -> None:
     run(
-        [PYTHON, "-m", "brinefrost.openapi", ROOT / "docs" / "openapi.json"],
+        [PYTHON, "-m", "brinefrost.openapi", ROOT / "docs"],
         "API description",
         ROOT,
         {"PYTHONPATH": str(ROOT / "src")},

@@ -10,7 +10,7 @@ from scipy.integrate import solve_ivp
 from brinefrost.core.limits import Composition, Cooling, CoolingStage
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import Stage, heat_through
-from brinefrost.core.plans.document import Plan, hash_of
+from brinefrost.core.plans.document import Plan, canonical, hash_of
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.suggest import following
@@ -113,6 +113,15 @@ def test_what_was_signed_before_keeps_its_hash() -> None:
     assert hash_of(plan) == "cd2882d20d3bd9d12e172f77244d3fbb41994844eafc0d6e747f2dc718a5d46d"
     assert hash_of(Plan.model_validate_json(plan.model_dump_json())) == hash_of(plan)
     assert hash_of(plan.model_copy(update={"name": "Other"})) != hash_of(plan)
+
+
+def test_a_plan_of_lines_and_its_questions_keep_their_hash() -> None:
+    """Format 2 as it was first signed: its SHA-256 stands on signatures and may never change."""
+    text = (Path(__file__).parents[1] / "data" / "plan-format-2.json").read_text(encoding="utf-8")
+    plan = Plan.model_validate_json(text)
+    assert canonical(plan) == text.strip()
+    assert hash_of(plan) == "a25476deffa2bb415d4828d3612d3be439b0d69b51602269e824d737123d9a3a"
+    assert prove(plan).state == "advisory"
 
 
 def slab_fv(half_m: float, h: float, minutes: float, start_c: float, around_c: float, surface: bool = False) -> float:

@@ -3,13 +3,15 @@
 import uuid
 from datetime import datetime
 from functools import lru_cache
+from typing import Any
 
 from pydantic import Field
 
 from brinefrost.core.errors import ConflictError, DomainError, NotFoundError, PlanIncompleteError, RefusedError
+from brinefrost.core.plans.asking import asked_since, with_questions
 from brinefrost.core.plans.compare import Change, changes_between
 from brinefrost.core.plans.decisions import Answer
-from brinefrost.core.plans.document import Decision, Hazard, Plan, canonical, hash_of
+from brinefrost.core.plans.document import Decision, Hazard, Plan, canonical, hash_of, is_as_stored
 from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
@@ -75,6 +77,7 @@ class PlanView(Sent):
     gaps: tuple[Gap, ...]
     versions: tuple[Version, ...]
     changed_since_signed: bool
+    asked_since: tuple[Words, ...] = ()  # what today's rules ask beside what its last version was signed with
 
 
 class SignedPlan(Sent):
@@ -118,6 +121,8 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
     draft = store.drafts.read(plan_id)
     plan = Plan.model_validate_json(draft.document)
     versions = versions_of(store, plan_id)
+    stored = _stored(store, plan_id) if versions else {}
+    since = asked_since(Plan.model_validate(stored)) if versions else ()
     return PlanView(
         plan_id=plan_id,
         revision=draft.revision,
@@ -125,18 +130,27 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
         updated_at=draft.updated_at,
         document=plan,
         titles={limit.title: limit.title for control in plan.controls for limit in control.limits},
-        hash=hash_of(plan),
+        hash=hash_of(with_questions(plan)),
         critical_steps=plan.critical_steps(),
         gaps=gaps_of(plan),
         versions=tuple(versions),
-        changed_since_signed=not versions or versions[-1].hash != hash_of(plan),
+        changed_since_signed=not versions or bool(since) or not is_as_stored(plan, stored),
+        asked_since=since,
     )
+
+
+def _stored(store: Store, plan_id: str) -> dict[str, Any]:
+    """The document of the latest signed version, as it was stored."""
+    records = [each for each in store.ledger.of_subject(subject_of(plan_id)) if each.kind == "plan_signed"]
+    found: dict[str, Any] = records[-1].body["document"]
+    return found
 
 
 def save_plan(store: Store, actor: Actor, now: datetime, plan_id: str, revision: int, plan: Plan) -> PlanView:
     """Save the draft; controls follow the decisions."""
     before = read_plan(store, plan_id).document
-    written = _with_authors(with_controls(following(plan, before)), before, actor.name)
+    drafted = plan.model_copy(update={"format": "brinefrost-plan/2", "questions": None})
+    written = _with_authors(with_controls(following(drafted, before)), before, actor.name)
     store.drafts.save(plan_id, canonical(written), revision, actor.name, now)
     return read_plan(store, plan_id)
 
@@ -245,7 +259,7 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
         "hash": view.hash,
         "reason": reason,
         "proof": {"meets": proof.meets, "state": proof.state, "sentence": proof.sentence},
-        "document": view.document.model_dump(mode="json"),
+        "document": with_questions(view.document).model_dump(mode="json"),
     }
     return _version(store.ledger.append("plan_signed", subject_of(plan_id), body, actor.author, now))
 
@@ -276,16 +290,20 @@ def signed_plan(store: Store, plan_id: str, version: int | None = None) -> Signe
 
 def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
     """What the draft changes against a signed version."""
+    now = read_plan(store, plan_id).document
     before = signed_plan(store, plan_id, version).document
-    return list(changes_between(before, read_plan(store, plan_id).document))
+    return list(changes_between(before.model_copy(update={"format": now.format, "questions": None}), now))
 
 
-def _signed_by_plan(store: Store) -> dict[str, list[Version | None]]:
+Stored = tuple[Version, dict[str, Any]]  # a version, and its document as it was stored
+
+
+def _signed_by_plan(store: Store) -> dict[str, list[Stored | None]]:
     """Every signed version by its plan; None for one whose record cannot be read, which damages that plan alone."""
-    found: dict[str, list[Version | None]] = {}
+    found: dict[str, list[Stored | None]] = {}
     for record in store.ledger.of_kind("plan_signed"):
         try:
-            version: Version | None = _version(record)
+            version: Stored | None = (_version(record), dict(record.body["document"]))
         except (LookupError, TypeError, ValueError):
             version = None
         found.setdefault(record.subject.removeprefix(PREFIX), []).append(version)
@@ -305,7 +323,7 @@ def _version(record: Record) -> Version:
     )
 
 
-def _summary(draft: Draft, signed: list[Version | None]) -> PlanSummary:
+def _summary(draft: Draft, signed: list[Stored | None]) -> PlanSummary:
     versions = [each for each in signed if each is not None]
     try:
         plan = Plan.model_validate_json(draft.document)
@@ -318,8 +336,8 @@ def _summary(draft: Draft, signed: list[Version | None]) -> PlanSummary:
         revision=draft.revision,
         updated_by=draft.updated_by,
         updated_at=draft.updated_at,
-        version=versions[-1] if versions else None,
-        changed_since_signed=not versions or versions[-1].hash != hash_of(plan),
+        version=versions[-1][0] if versions else None,
+        changed_since_signed=not versions or not is_as_stored(plan, versions[-1][1]),
         gaps=len(gaps_of(plan)),
         damaged=DAMAGED if None in signed else "",
     )

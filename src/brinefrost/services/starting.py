@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, DomainError, RefusedError
+from brinefrost.core.plans.asking import asked_since
 from brinefrost.core.plans.parts import named_with_entry
 from brinefrost.core.plans.walk import piece_of, portion_of
 from brinefrost.core.runs.batch import Batch
@@ -13,7 +14,7 @@ from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What
 from brinefrost.core.runs.parts import check_parts, gone_by, is_done, part_of
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.starting import Fit, fit
-from brinefrost.core.words import Words, duration, kg, say
+from brinefrost.core.words import Words, duration, joined, kg, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
@@ -149,6 +150,9 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     store.ledger.lock()
     signed, at = signed_plan(store, entry.plan_id), entry.at or now
     check_moment(at, now, entry.confirmed)
+    since = asked_since(signed.document)
+    if since:
+        raise RefusedError(say("services.starting.asked_since_it_was_signed", titles=joined(since, ", ")))
     if at < signed.version.signed_at:
         raise RefusedError(say("services.running.the_plan_was_not_signed_yet"))
     for each in entry.parts if not entry.confirmed else ():

@@ -66,10 +66,21 @@ class Control(Document):
     departs: str = Field(default="", max_length=600)  # why a limit is looser than the rule set's own, or another school
 
 
-class Plan(Sent):
-    """A hazard control plan, whole."""
+class Question(Document):
+    """What a signed plan asks at a step that no decision made critical: a limit as it was on that day."""
 
-    format: Literal["brinefrost-plan/1"] = "brinefrost-plan/1"
+    step: str = Field(max_length=40)
+    limit: Limit
+
+
+class Plan(Sent):
+    """A hazard control plan, whole.
+
+    ``questions`` are a signed plan's own, and a draft's none: its batches are judged by them to their end, whatever is
+    asked since. Format 1 has none, and no lines, nothing that is eaten raw, no serving; it is read as it is.
+    """
+
+    format: Literal["brinefrost-plan/1", "brinefrost-plan/2"] = "brinefrost-plan/2"
     name: str = Field(min_length=1, max_length=120)
     product: str = Field(default="", max_length=600)
     rule_set: RuleSetId = "us"
@@ -79,6 +90,7 @@ class Plan(Sent):
     steps: tuple[Step, ...] = Field(default=(), max_length=40)
     hazards: tuple[Hazard, ...] = Field(default=(), max_length=60)
     controls: tuple[Control, ...] = Field(default=(), max_length=40)
+    questions: tuple[Question, ...] | None = Field(default=None, max_length=320)
 
     @model_validator(mode="after")
     def _names_fit(self) -> "Plan":
@@ -162,6 +174,7 @@ ADDED_LATER = {
     "by_step": "",
     "enters": "",
     "eaten": "",
+    "questions": None,
     "line": "",
     "takes": [],
     "out_of": "",
@@ -182,3 +195,15 @@ def _without_unsaid(value: Any) -> Any:
 def hash_of(document: Document) -> str:
     """SHA-256 of the canonical text, in hex."""
     return hashlib.sha256(canonical(document).encode()).hexdigest()
+
+
+def is_as_stored(plan: Plan, stored: dict[str, Any]) -> bool:
+    """Whether a draft says what a stored document says: its format and the questions it was signed with apart.
+
+    Valid for documents of either format.
+    """
+    return _bare(plan.model_dump(mode="json")) == _bare(stored)
+
+
+def _bare(written: dict[str, Any]) -> Any:
+    return _without_unsaid({key: value for key, value in written.items() if key not in ("format", "questions")})

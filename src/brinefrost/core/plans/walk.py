@@ -173,9 +173,13 @@ def default_limits(plan: Plan, step: Step) -> tuple[Limit, ...]:
 
 
 def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
-    """The limits of a step: its control's, where it is critical, else the rule set's own for it."""
+    """The limits of a step: its control's, where it is critical, else those it was signed with, else the rule set's."""
     control = plan.control_of(step.id)
-    return control.limits if control else default_limits(plan, step)
+    if control:
+        return control.limits
+    if plan.questions is not None:
+        return tuple(each.limit for each in plan.questions if each.step == step.id)
+    return default_limits(plan, step)
 
 
 def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:

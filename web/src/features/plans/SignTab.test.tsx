@@ -12,7 +12,15 @@ const VERSION = {
 } // prettier-ignore
 
 function draft(more: object = {}, dirty = false): Draft {
-  const saved = { revision: 4, changed_since_signed: true, gaps: [], versions: [], hash: 'b'.repeat(64), ...more }
+  const saved = {
+    revision: 4,
+    changed_since_signed: true,
+    gaps: [],
+    asked_since: [],
+    versions: [],
+    hash: 'b'.repeat(64),
+    ...more,
+  }
   return { saved, dirty, plan: { name: 'Stew', steps: [] } } as unknown as Draft
 }
 

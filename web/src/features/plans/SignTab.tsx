@@ -46,6 +46,9 @@ function SignForm({ draft, planId }: { draft: Draft; planId: string }) {
     <Form className="sheet stack tight" onSubmit={submit}>
       <h2 className="mb-0">{t('plans.signTitle', { version: saved.versions.length + 1 })}</h2>
       {saved.gaps.length > 0 && <Gaps gaps={saved.gaps} />}
+      {saved.asked_since.length > 0 && (
+        <p className="strong">{t('plans.askedSince', { titles: saved.asked_since.map(words).join(', ') })}</p>
+      )}
       {proof.data && (
         <div className="verdict-big">
           <StateMark state={markOfProof(proof.data.state)} bare size={28} />

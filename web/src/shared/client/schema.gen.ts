@@ -2005,7 +2005,7 @@ export interface components {
              * @default []
              */
             parts: components["schemas"]["PartView"][];
-            plan: components["schemas"]["Plan"];
+            plan: components["schemas"]["Plan-Output"];
             /** Plan Hash */
             plan_hash: string;
             /** Plan Id */
@@ -6104,8 +6104,11 @@ export interface components {
         /**
          * Plan
          * @description A hazard control plan, whole.
+         *
+         *     ``questions`` are a signed plan's own, and a draft's none: its batches are judged by them to their end, whatever is
+         *     asked since. Format 1 has none, and no lines, nothing that is eaten raw, no serving; it is read as it is.
          */
-        Plan: {
+        "Plan-Input": {
             /** Altitude M */
             altitude_m?: number | null;
             /**
@@ -6115,10 +6118,10 @@ export interface components {
             controls: components["schemas"]["Control"][];
             /**
              * Format
-             * @default brinefrost-plan/1
-             * @constant
+             * @default brinefrost-plan/2
+             * @enum {string}
              */
-            format: "brinefrost-plan/1";
+            format: "brinefrost-plan/1" | "brinefrost-plan/2";
             /**
              * Guests
              * @default general
@@ -6142,6 +6145,66 @@ export interface components {
              * @default
              */
             product: string;
+            /** Questions */
+            questions?: components["schemas"]["Question-Input"][] | null;
+            /**
+             * Rule Set
+             * @default us
+             * @enum {string}
+             */
+            rule_set: "us" | "uk" | "eu" | "anz";
+            /**
+             * Steps
+             * @default []
+             */
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"] | components["schemas"]["Serve"])[];
+        };
+        /**
+         * Plan
+         * @description A hazard control plan, whole.
+         *
+         *     ``questions`` are a signed plan's own, and a draft's none: its batches are judged by them to their end, whatever is
+         *     asked since. Format 1 has none, and no lines, nothing that is eaten raw, no serving; it is read as it is.
+         */
+        "Plan-Output": {
+            /** Altitude M */
+            altitude_m?: number | null;
+            /**
+             * Controls
+             * @default []
+             */
+            controls: components["schemas"]["Control"][];
+            /**
+             * Format
+             * @default brinefrost-plan/2
+             * @enum {string}
+             */
+            format: "brinefrost-plan/1" | "brinefrost-plan/2";
+            /**
+             * Guests
+             * @default general
+             * @enum {string}
+             */
+            guests: "general" | "higher_risk";
+            /**
+             * Hazards
+             * @default []
+             */
+            hazards: components["schemas"]["Hazard"][];
+            /**
+             * Ingredients
+             * @default []
+             */
+            ingredients: components["schemas"]["Ingredient"][];
+            /** Name */
+            name: string;
+            /**
+             * Product
+             * @default
+             */
+            product: string;
+            /** Questions */
+            questions?: components["schemas"]["brinefrost__core__plans__document__Question"][] | null;
             /**
              * Rule Set
              * @default us
@@ -6178,7 +6241,7 @@ export interface components {
          * @description The document over the revision it was written on.
          */
         PlanSave: {
-            document: components["schemas"]["Plan"];
+            document: components["schemas"]["Plan-Input"];
             /** Revision */
             revision: number;
         };
@@ -6233,11 +6296,16 @@ export interface components {
          * @description A plan being written, with all that hangs on it.
          */
         PlanView: {
+            /**
+             * Asked Since
+             * @default []
+             */
+            asked_since: string[];
             /** Changed Since Signed */
             changed_since_signed: boolean;
             /** Critical Steps */
             critical_steps: string[];
-            document: components["schemas"]["Plan"];
+            document: components["schemas"]["Plan-Output"];
             /** Gaps */
             gaps: components["schemas"]["Gap"][];
             /** Hash */
@@ -6427,17 +6495,13 @@ export interface components {
         };
         /**
          * Question
-         * @description One question, and where yes and no lead: another question's id, or an outcome.
+         * @description What a signed plan asks at a step that no decision made critical: a limit as it was on that day.
          */
-        Question: {
-            /** Id */
-            id: string;
-            /** No */
-            no: string;
-            /** Text */
-            text: string;
-            /** Yes */
-            yes: string;
+        "Question-Input": {
+            /** Limit */
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            /** Step */
+            step: string;
         };
         /**
          * ReachedBy
@@ -7594,7 +7658,7 @@ export interface components {
          * @description One signed version, whole.
          */
         SignedPlan: {
-            document: components["schemas"]["Plan"];
+            document: components["schemas"]["Plan-Output"];
             /** Plan Id */
             plan_id: string;
             version: components["schemas"]["Version"];
@@ -8179,7 +8243,7 @@ export interface components {
             /** Name */
             name: string;
             /** Questions */
-            questions: components["schemas"]["Question"][];
+            questions: components["schemas"]["brinefrost__core__plans__decisions__Question"][];
             source: components["schemas"]["Source"];
         };
         /**
@@ -8436,6 +8500,30 @@ export interface components {
             low: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Question
+         * @description One question, and where yes and no lead: another question's id, or an outcome.
+         */
+        brinefrost__core__plans__decisions__Question: {
+            /** Id */
+            id: string;
+            /** No */
+            no: string;
+            /** Text */
+            text: string;
+            /** Yes */
+            yes: string;
+        };
+        /**
+         * Question
+         * @description What a signed plan asks at a step that no decision made critical: a limit as it was on that day.
+         */
+        brinefrost__core__plans__document__Question: {
+            /** Limit */
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            /** Step */
+            step: string;
         };
     };
     responses: never;
@@ -14258,7 +14346,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -14454,7 +14542,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -14552,7 +14640,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -14650,7 +14738,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -14748,7 +14836,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -15040,7 +15128,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -15328,7 +15416,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {
@@ -15424,7 +15512,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Plan"];
+                "application/json": components["schemas"]["Plan-Input"];
             };
         };
         responses: {

@@ -63,6 +63,7 @@ export const office = {
     goesInAt: 'Where {{name}} goes in',
     goesIn: 'goes in at {{step}}',
     fromTheStart: 'in from the start',
+    askedSince: 'Asked since it was last signed: {{titles}}. Batches that run go on by what they were signed with.',
     eatenHow: 'How {{name}} is eaten',
     eatenDone: 'eaten done',
     eaten: { raw: 'eaten raw', rare: 'eaten rare', by_table: 'a roast, by the table' },
