@@ -13,6 +13,7 @@ from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
 Family = Literal[
+    "Of your own",
     "Cooked in the bag",
     "Cooked, chilled, held",
     "Confit",
