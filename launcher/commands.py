@@ -234,7 +234,7 @@ def test(arguments: list[str]) -> int:
     """Every test, on a cluster of its own; with ``--quick`` the core, the services and the store alone."""
     if "--quick" in arguments:
         rest = [word for word in arguments if word != "--quick"]
-        arguments = [*QUICK, "-n", "2", "--dist", "worksteal", "-q", "-m", "not slow", *rest]
+        arguments = [*QUICK, "-n", "2", "--dist", "worksteal", "-m", "not slow", *rest]
     packages.everything(development=True)
     folder = Path(tempfile.mkdtemp(prefix="brinefrost-test-"))
     os.chmod(folder, 0o755)  # noqa: S103 (PostgreSQL's own user has to pass through)

@@ -170,3 +170,4 @@ def test_a_batch_is_judged_along_every_way() -> None:
     assert [len(each.readings) for each in by_way(batch)] == [1, 0]
     columns = sheet_of_batch(batch, judge(batch, ends), ends).columns
     assert [column.step for column in columns] == [step.id for step in braise().steps]
+    assert [(column.line, column.takes) for column in columns][2:4] == [("mince", ()), ("", ("mince",))]

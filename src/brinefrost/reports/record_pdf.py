@@ -122,6 +122,7 @@ def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
         (say("paper.record_pdf.rule_set"), view.plan.rule_set.upper()),
         (say("paper.words.ingredients"), joined(named_with_entry(view.plan), ", ")),
         (say("paper.words.allergens"), joined(view.allergens, ", ") or say("paper.plan_part.none_declared")),
+        *((say("paper.words.told_to_guests"), each) for each in view.told),
         *family_rows(view, place.zone),
     ]
     if not signed.proof_meets:

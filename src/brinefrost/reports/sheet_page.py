@@ -87,7 +87,13 @@ def _cell(text: str, size: float, bold: bool = False) -> Paragraph:
 
 def _card(column: SheetColumn, size: float) -> list[Paragraph]:
     state = STANDING[column.standing]
-    return [_cell(column.name, size + 1, True), *([_cell(WORDS[state], size)] if state else [])]
+    into = [say("paper.sheet.goes_in", what=joined((*column.takes, *column.goes_in), ", "))]
+    return [
+        *([_cell(column.line, size)] if column.line else []),
+        _cell(column.name, size + 1, True),
+        *(_cell(each, size) for each in into if column.takes or column.goes_in),
+        *([_cell(WORDS[state], size)] if state else []),
+    ]
 
 
 def _hazard(row: SheetRow, size: float) -> list[Paragraph]:

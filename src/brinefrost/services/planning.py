@@ -247,7 +247,7 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
     proof, reason = prove_plan(view.document), signing.reason.strip()
     if proof.state == "departs" and not reason:  # it stands at the limit it is about
         reason = "; ".join(dict.fromkeys(control.departs for control in view.document.controls if control.departs))
-    elif proof.state not in ("meets", "advisory") and not says(reason, LEAST_REASON, LEAST_WORDS):
+    elif not proof.meets and not says(reason, LEAST_REASON, LEAST_WORDS):
         raise PlanIncompleteError(
             say("services.planning.the_proof_fails_it_can_only"),
             reason="proof",

@@ -7,6 +7,7 @@ from datetime import datetime
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.sheet_parts import Sheet
+from brinefrost.core.plans.undone import told_to_guests
 from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning, to_answer
@@ -91,6 +92,7 @@ class BatchView(Sent):
     doubt_answered: ClosedView | None
     to_discard: bool  # a decision threw it away, and it is not closed as thrown away yet
     allergens: tuple[Words, ...]
+    told: tuple[Words, ...]  # what the menu says of what is eaten raw or rare
     gone_by: datetime | None  # when the first of it has to be used or thrown away
     lots: tuple[Lot, ...]
     adjusted: tuple[Adjusted, ...]
@@ -192,6 +194,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         else None,
         to_discard=batch.is_to_be_discarded and batch.closed is None,
         allergens=allergens_of(batch),
+        told=told_to_guests(batch.plan),
         gone_by=gone_by(batch),
         lots=batch.started.lots,
         adjusted=batch.started.adjusted,

@@ -13,7 +13,7 @@ from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
 from brinefrost.core.plans.sheet_inside import parts_inside
-from brinefrost.core.plans.sheet_lines import joined_sheet
+from brinefrost.core.plans.sheet_lines import joined_sheet, laid_in_lines
 from brinefrost.core.plans.sheet_parts import (
     Sheet,
     SheetCheck,
@@ -29,7 +29,7 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Monitoring
 from brinefrost.core.steps.state import Walk
-from brinefrost.core.words import Message, Words, apart, duration, num, say
+from brinefrost.core.words import Message, apart, duration, num, say
 
 POINTS = 72  # of a column's curve
 DECIMALS: dict[Quantity, int] = {"aw": 4}  # of a curve's values, where two are too few
@@ -50,11 +50,7 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
     parts = parts_inside(plan, judged) if plan.steps else ()
     told = len({part.enters for part in parts}) > 1 or any(part.state == "undone" for part in parts)
     laid = joined_sheet(plan, ways, tuple(_of_way(plan, way, found, judged, missing) for way in ways))
-    lines = tuple(
-        column.model_copy(update={"line": step.line, "takes": step.takes, "out_of": step.out_of})
-        for column, step in zip(laid.columns, plan.steps, strict=True)
-    )
-    return laid.model_copy(update={"columns": lines, "parts": parts if told else ()})
+    return laid_in_lines(plan, laid).model_copy(update={"parts": parts if told else ()})
 
 
 def _of_way(whole: Plan, plan: Plan, found: Proof | None, judged: dict[str, list[LimitProof]], missing: str) -> Sheet:
@@ -109,14 +105,7 @@ def _column(
         limits=limits,
         checks=tuple(_check(each, control is not None) for each in watched),
         findings=tuple(each.sentence for each in found),
-        goes_in=_goes_in(plan, step),
     )
-
-
-def _goes_in(plan: Plan, step: Step) -> tuple[Words, ...]:
-    """What goes in at a step that is not the plan's first."""
-    later = step.id != plan.steps[0].id
-    return tuple(item.name for item in plan.ingredients if later and item.enters == step.id)
 
 
 def _check(each: Monitoring, critical: bool) -> SheetCheck:

@@ -9,6 +9,23 @@ TOLD: tuple[Act, ...] = ("grows", "lives", "comes_in", "clock", "killed", "held"
 WORST: tuple[Standing, ...] = ("fails", "not_proved", "meets", "none")
 
 
+def laid_in_lines(plan: Plan, sheet: Sheet) -> Sheet:
+    """A sheet with the line of each column, and what runs and goes into it. Valid for a column for each step."""
+    later = {step.id for step in plan.steps[1:]}
+    columns = tuple(
+        column.model_copy(
+            update={
+                "line": step.line,
+                "takes": step.takes,
+                "out_of": step.out_of,
+                "goes_in": tuple(i.name for i in plan.ingredients if step.id in later and i.enters == step.id),
+            }
+        )
+        for column, step in zip(sheet.columns, plan.steps, strict=True)
+    )
+    return sheet.model_copy(update={"columns": columns})
+
+
 def joined_sheet(plan: Plan, ways: tuple[Plan, ...], sheets: tuple[Sheet, ...]) -> Sheet:
     """One sheet of all ways of a plan: its columns in the plan's order, a row for each hazard of any way.
 
@@ -39,7 +56,6 @@ def _column(found: list[SheetColumn]) -> SheetColumn:
             "standing": worst_standing([each.standing for each in found if each.standing != "none"]),
             "exposed": max(each.exposed for each in found),
             "findings": tuple(dict.fromkeys(said for each in found for said in each.findings)),
-            "goes_in": tuple(dict.fromkeys(name for each in found for name in each.goes_in)),
         }
     )
 

@@ -2,11 +2,12 @@
 
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.parts import known_of, own_of, tags_from
 from brinefrost.core.rules import Undone, rule_set
 from brinefrost.core.steps import kind_of, words_of
 from brinefrost.core.steps.base import Finding
-from brinefrost.core.words import say
+from brinefrost.core.words import Words, say
 
 OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
 
@@ -58,6 +59,13 @@ def undone_parts(plan: Plan) -> tuple[Finding, ...]:
         if "parasites" in tags_from((item,), plan.rule_set) and not frozen:
             found.append(Finding(step=serves, state="not_proved", sentence=say("plans.walk.worms_leave_it_alive")))
     return tuple(found)
+
+
+def told_to_guests(plan: Plan) -> tuple[Words, ...]:
+    """What the menu says of a plan, once for each part that is eaten raw or rare. Valid for every plan."""
+    return tuple(
+        dict.fromkeys(each.sentence for way in ways_of(plan) for each in undone_parts(way) if each.state == "advisory")
+    )
 
 
 def brought_by_undone(plan: Plan, tags: frozenset[str]) -> bool:

@@ -11,7 +11,7 @@ from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.lines import has_lines
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.sheet import room_of, share_of, sheet_of, thinned
-from brinefrost.core.plans.sheet_lines import joined_sheet
+from brinefrost.core.plans.sheet_lines import joined_sheet, laid_in_lines
 from brinefrost.core.plans.sheet_parts import (
     Sheet,
     SheetCell,
@@ -50,7 +50,8 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     if has_lines(batch.plan):
         ways = by_way(batch)
         laid = tuple(sheet_of_batch(each, judgement, now) for each in ways)
-        return joined_sheet(batch.plan, tuple(each.plan for each in ways), laid)
+        sheet = joined_sheet(batch.plan, tuple(each.plan for each in ways), laid)
+        return laid_in_lines(batch.plan, sheet).model_copy(update={"parts": _planned(batch.plan).parts})
     plan = batch.plan
     planned = _planned(plan)
     statuses: dict[str, list[LimitStatus]] = {}

@@ -38,6 +38,11 @@ export function UseBy({ batch }: { batch: Batch }) {
           ? t('batch.declares', { allergens: batch.allergens.map(words).join(', ') })
           : t('batch.declaresNone')}
       </span>
+      {batch.told.map((each) => (
+        <span key={each} className="strong">
+          {words(each)}
+        </span>
+      ))}
     </p>
   )
 }

@@ -2030,6 +2030,8 @@ export interface components {
             started_by: string;
             /** To Discard */
             to_discard: boolean;
+            /** Told */
+            told: string[];
             /** Traces */
             traces: components["schemas"]["TraceView"][];
             /** Unproved */
