@@ -35,6 +35,13 @@ def test_a_report_speaks_the_language_and_units_of_its_reader() -> None:
     assert found["questions"][1]["unit"] == "°C"  # numbers stay in the units that the data are in
 
 
+def test_the_dish_of_the_format_s_own_page_comes_to_what_it_says() -> None:
+    page = (Path(__file__).parents[2] / "docs" / "plan-format.md").read_text(encoding="utf-8")
+    plan = Plan.model_validate_json(page.partition("```json")[2].partition("```")[0])
+    assert report_of(plan).state == "advisory"
+    assert not any("eggs leave" in q.sentence for q in report_of(plan).questions)
+
+
 def test_what_cannot_be_walked_is_not_proved_and_says_why() -> None:
     report = report_of(Plan(name="Nothing yet"))
     assert report.state == "not_proved"
