@@ -202,7 +202,7 @@ def is_as_stored(plan: Plan, stored: dict[str, Any]) -> bool:
 
     Valid for documents of either format.
     """
-    return _bare(plan.model_dump(mode="json")) == _bare(stored)
+    return bool(_bare(plan.model_dump(mode="json")) == _bare(stored))
 
 
 def _bare(written: dict[str, Any]) -> Any:

@@ -1,7 +1,16 @@
 """A dish of several lines on one sheet: every way laid out by itself, and joined column by column and row by row."""
 
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.sheet_parts import Act, Sheet, SheetCell, SheetColumn, SheetRow, Standing, worst_standing
+from brinefrost.core.plans.sheet_parts import (
+    Act,
+    Sheet,
+    SheetCell,
+    SheetColumn,
+    SheetLimit,
+    SheetRow,
+    Standing,
+    worst_standing,
+)
 from brinefrost.core.plans.suggest import suggested_hazards
 
 # of what one organism does at a step where lines have met, the one that is told: the worst first
@@ -45,7 +54,7 @@ def joined_sheet(plan: Plan, ways: tuple[Plan, ...], sheets: tuple[Sheet, ...]) 
 
 def _column(found: list[SheetColumn]) -> SheetColumn:
     """One step as all ways through it have it: each limit as it stands worse, the clock that has run further."""
-    limits = {}
+    limits: dict[str, SheetLimit] = {}
     for limit in (limit for column in found for limit in column.limits):
         known = limits.get(limit.id)
         if known is None or WORST.index(limit.standing) < WORST.index(known.standing):
