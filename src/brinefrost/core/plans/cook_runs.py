@@ -1,13 +1,16 @@
 """A cook is a run of heats: sear and oven, brown and braise, blanch and fry are one cook, asked of the whole run."""
 
+from itertools import pairwise
+
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import COLD
+from brinefrost.core.steps.base import COLD, LOOSE
 
 TO_BE_COOKED = frozenset({*ANIMALS, "plant", "starch", "raw", "unknown"})
+MOST_BEGUN_S = 3600.0  # a cook that is only begun: Food Code 2022, 3-401.14(A)
 MOST_PAUSE_S = 3600.0  # longer between two heats, and they are two cooks; common practice, no source
 
 
@@ -67,10 +70,32 @@ def cold_parts(plan: Plan) -> frozenset[str]:
     return frozenset(plan.steps[i].id for i in first if i is not None and i != heats[0])
 
 
+@once
+def part_cooks(plan: Plan) -> frozenset[str]:
+    """The heats of runs that only begin a cook: an hour at most, cooled at once, and cooked by a later run.
+
+    Nothing of such a run is added: the later one meets the whole line. Valid for every plan. Food Code 2022, 3-401.14:
+    heated for 60 min at most, cooled as cooked food is, kept cold, then cooked through, by a written procedure.
+    """
+    order = [step.id for step in plan.steps]
+    runs = list(dict.fromkeys(cook_runs(plan).values()))
+    found = set[str]()
+    for run, later in pairwise(runs):
+        heated = sum(kind_of(plan.step(each)).length_s(plan.step(each)) for each in run)
+        behind = plan.steps[order.index(run[-1]) + 1 : order.index(later[0])]
+        acts = [kind_of(step).acts(step) for step in behind]
+        served = any("serves" in each for each in acts)
+        cooled = next((each for each in acts if not each <= LOOSE), frozenset())
+        if heated <= MOST_BEGUN_S and cooled & COLD and not served:
+            found.update(run)
+    return frozenset(found)
+
+
 def goes_on(plan: Plan, step_id: str) -> bool:
-    """Whether another heat of the same cook follows: the line is asked at the last of them."""
+    """Whether another heat of the same cook follows, or a later run cooks what this one only begins: the line is asked
+    there."""
     run = cook_runs(plan).get(step_id, ())
-    return bool(run) and run[-1] != step_id
+    return bool(run) and (run[-1] != step_id or step_id in part_cooks(plan))
 
 
 def counts_from(plan: Plan, step_id: str) -> tuple[str, ...]:
