@@ -16,6 +16,7 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 from scipy.integrate import solve_ivp
 
+from benchmarks.dishes import four_lines, lay_out_anew, prove_anew
 from benchmarks.logging_readings import logged
 from benchmarks.serving import serving
 from benchmarks.timing import seconds
@@ -162,6 +163,15 @@ def long_plans(url: str) -> None:
             "sheet": seconds(partial(anew, "sheet"), 7),
         }
         print(f"  {steps} steps: " + ", ".join(f"{what} {(each - empty) * 1e3:.0f} ms" for what, each in spent.items()))
+
+
+def lines() -> None:
+    """Thirty steps in four lines: the proof, and the proof with its sheet."""
+    plan, yardstick = four_lines(), seconds(by_modes)
+    for name, aim, what in (("proof", 150, prove_anew), ("proof and sheet", 300, lay_out_anew)):
+        spent = seconds(partial(what, plan), 5)
+        ratio = spent / yardstick
+        print(f"  {len(plan.steps)} steps, 4 lines: {name:16} {spent * 1e3:6.0f} ms (aim {aim})   ratio {ratio:6.0f}")
 
 
 def shift(url: str) -> None:
@@ -332,6 +342,7 @@ ALL: dict[str, Callable[[], None]] = {
     "robustness": robustness,
     "bench": bench_pages,
     "import": core_import,
+    "lines": lines,
     "proof": lambda: proof(os.environ["BRINEFROST_DATABASE_URL"]),
     "plans": lambda: long_plans(os.environ["BRINEFROST_DATABASE_URL"]),
     "live": lambda: live(os.environ["BRINEFROST_DATABASE_URL"]),
@@ -341,7 +352,7 @@ ALL: dict[str, Callable[[], None]] = {
 
 if __name__ == "__main__":
     asked = sys.argv[1:] or list(ALL)
-    if not {"import", "conduction", "maps", "robustness", "bench"}.issuperset(asked):
+    if not {"import", "lines", "conduction", "maps", "robustness", "bench"}.issuperset(asked):
         furnished(os.environ["BRINEFROST_DATABASE_URL"])
     for name in asked:
         ALL[name]()

@@ -7,12 +7,14 @@ from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
+from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_of, tags_from
 from brinefrost.core.plans.walk import context_at, default_limits, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
 
+@once
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     """Hazards that belong to the plan by its ingredients and steps.
 
@@ -29,7 +31,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     raw = {*tags_from(own, plan.rule_set, bought_cooked=False), *made}
     words = [_decided_at(plan, step) for step in plan.steps]
     raised = [each for each in known.hazards if _raised(each, raw if each.of_raw else tags, words, plan.guests)]
-    return (*(_hazard(hazard, plan) for hazard in raised), allergens_of(plan.ingredients))
+    return (*(_hazard(hazard, plan, words) for hazard in raised), allergens_of(plan.ingredients))
 
 
 def _of_all_ways(plan: Plan) -> tuple[Hazard, ...]:
@@ -215,6 +217,7 @@ def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
     return words_of(step) if kills else words_of(step) - {"cooks"}
 
 
-def _hazard(hazard: CatalogueHazard, plan: Plan) -> Hazard:
-    at = tuple(Decision(step=step.id) for step in plan.steps if _decided_at(plan, step) & set(hazard.controlled_at))
+def _hazard(hazard: CatalogueHazard, plan: Plan, words: list[frozenset[str]]) -> Hazard:
+    where = set(hazard.controlled_at)
+    at = tuple(Decision(step=step.id) for step, each in zip(plan.steps, words, strict=True) if each & where)
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)

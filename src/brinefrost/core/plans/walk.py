@@ -67,6 +67,16 @@ def at(context: Context, plan: Plan, step: Step) -> Context:
 
     Valid for every step of the plan.
     """
+    return _contexts(plan)[step.id] if context is context_of(plan) else _at(context, plan, step)
+
+
+@once
+def _contexts(plan: Plan) -> dict[str, Context]:
+    """By step: its context, worked out once."""
+    return {step.id: _at(context_of(plan), plan, step) for step in plan.steps}
+
+
+def _at(context: Context, plan: Plan, step: Step) -> Context:
     ways = ways_with(plan, step.id)
     here = [_so_far(way)[step.id] for way in ways]
     piece, thermal = here[0].piece, here[0].thermal
@@ -169,7 +179,13 @@ def topics_of(plan: Plan, step: Step) -> tuple[str, ...]:
 
 def default_limits(plan: Plan, step: Step) -> tuple[Limit, ...]:
     """What the rule set itself asks of a step, with the plan's guests in mind."""
-    return kind_of(step).own_limits(step, context_at(plan, step))
+    return _own_limits(plan)[step.id]
+
+
+@once
+def _own_limits(plan: Plan) -> dict[str, tuple[Limit, ...]]:
+    """By step: what its rule set asks of it, worked out once."""
+    return {step.id: kind_of(step).own_limits(step, context_at(plan, step)) for step in plan.steps}
 
 
 def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:

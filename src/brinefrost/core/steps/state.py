@@ -14,8 +14,15 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps.base import Finding
 
 BOILS_C = 100.0  # what is wet is no hotter, whatever the walk of its surface says
+# water on its way to ice holds food of a chiller's air here; what a freezer's air makes of it is followed by freezing
+HELD_C, CHILLED_C = -5.0, -12.0
 STEP_S, LATE_STEP_S = 60.0, 300.0
 MakeStage = Callable[[float], Stage]
+
+
+def wet_c(celsius: float) -> float:
+    """How warm wet food is where conduction alone would have it so warm [°C]; valid for what ovens and chillers do."""
+    return HELD_C if CHILLED_C <= celsius < HELD_C else min(celsius, BOILS_C)
 
 
 @dataclass
@@ -74,7 +81,7 @@ class Walk:
         if body == self.body or body is None:
             return
         if self.curve is not None:
-            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, min(self.mean_c, BOILS_C)
+            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, wet_c(self.mean_c)
             self.course = None
         self.body = body
 
