@@ -48,6 +48,7 @@ class CatalogueHazard(Document):
     steps: tuple[str, ...] = ()
     all_needed: bool = False
     of_raw: bool = False  # raised by what nobody cooked before it was bought alone
+    unless_served: bool = False  # what is served, and never kept, held or frozen, does not raise it
     after_heat: tuple[str, ...] = ()  # steps that raise it where something was heated before them
     guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]

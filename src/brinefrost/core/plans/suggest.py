@@ -13,6 +13,8 @@ from brinefrost.core.plans.walk import context_at, default_limits, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
+STORES: frozenset[str] = frozenset({"keeps", "holds", "freezes"})  # where what lives through a heat has its time
+
 
 @once
 def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
@@ -204,6 +206,8 @@ def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
 def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]], guests: str) -> bool:
     """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
+        return False
+    if hazard.unless_served and "serves" in (does := frozenset[str]().union(*words)) and not STORES & does:
         return False
     heated = next((n + 1 for n, each in enumerate(words) if "heats" in each), len(words))
     all_, later = set[str]().union(*words), set[str]().union(*words[heated:])

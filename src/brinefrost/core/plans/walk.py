@@ -287,6 +287,8 @@ def _lie(found: Walk, step: Step, plan: Plan) -> None:
         return
     place = [each.id for each in plan.steps].index(step.id)
     before = plan.steps[place - 1].id if place else ""
+    held = kind_of(plan.steps[place - 1]).around_c(plan.steps[place - 1]) if place else None
+    found.held_c[step.id] = found.held_c.get(before, FRIDGE_C if held is None else held)
     around = kind.around_c(step)
     here = () if around is None else ((around, kind.length_s(step)),)
     found.loose_from_s[step.id] = found.loose_from_s.get(before, found.now_s)
@@ -336,6 +338,8 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     known = done.other.get((step.id, limit.quantity))
     if known is not None:
         return known
+    if isinstance(limit, Uncontrolled) and done.curve is None and step.id in done.loose_around:
+        return _lain(step, done)
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
         since_s = 0.0 if limit.over_all else done.run_from_s.get(step.id)
         if isinstance(limit, Uncontrolled):
@@ -349,6 +353,14 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     held = limit.for_s if isinstance(limit, Hold) else 0.0
     times = np.array([0.0, held]) if held > 0 else np.zeros(1)
     return Series.computed(times, np.full(len(times), declared))
+
+
+def _lain(step: Step, done: Walk) -> Series:
+    """Food nobody says how thick it is: as it left the cold or the heat, and from then on as warm as the air."""
+    spells = done.loose_around[step.id]
+    times = np.concatenate(([0.0, 1.0], np.cumsum([seconds for _, seconds in spells])))
+    air = [celsius for celsius, _ in spells]
+    return Series.computed(times, np.array([done.held_c.get(step.id, FRIDGE_C), air[0], *air]))
 
 
 def _fallen(step: Step, limit: Limit, done: Walk) -> Series | None:

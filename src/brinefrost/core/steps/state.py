@@ -36,6 +36,7 @@ class Walk:
     evened_c: dict[float, float] = field(default_factory=dict)  # when it came to one temperature, unfollowed [s]
     loose_from_s: dict[str, float] = field(default_factory=dict)  # step: since when nothing kept it hot or cold [s]
     loose_around: dict[str, tuple[tuple[float, float], ...]] = field(default_factory=dict)  # so warm [°C], so long [s]
+    held_c: dict[str, float] = field(default_factory=dict)  # step: how warm what kept it before held it [°C]
     run_from_s: dict[str, float] = field(default_factory=dict)  # cook: since when its run's heat counts for it [s]
     now_s: float = 0.0
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
