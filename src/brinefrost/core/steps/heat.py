@@ -10,6 +10,7 @@ from brinefrost.core.inverse import met_s
 from brinefrost.core.kitchen.lines import line_of, more_lines, seared_line
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection
 from brinefrost.core.limits.looked import RIGHT
+from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in
@@ -179,6 +180,10 @@ class HeatKind(StepKind[Heat]):
         """The piece it is planned for, in steady surroundings."""
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
         return heated(Heating(body, context.h(step.medium), step.start_c, step.surroundings_c), limit, step.duration_s)
+
+    def simulate(self, step: Heat, context: Context, times_s: Array) -> dict[str, Array]:
+        """Every face as it ought to be."""
+        return {"looks": np.full(len(times_s), RIGHT)}
 
     def asked(self, step: Heat, walk: Walk, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with."""
