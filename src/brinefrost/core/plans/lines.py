@@ -99,7 +99,7 @@ def _ways_by_line(plan: Plan) -> dict[str, Plan]:
 def _way(plan: Plan, ids: list[str]) -> Plan:
     """The plan of some steps alone, in one line."""
     on = set(ids)
-    steps = tuple(plan.step(each).model_copy(update={"line": MAIN, "takes": (), "out_of": ""}) for each in ids)
+    steps = tuple(plan.step(each).model_copy(update={"line": MAIN, "takes": ()}) for each in ids)
     items: list[Ingredient] = []
     for item in plan.ingredients:
         enters = item.enters or plan.steps[0].id

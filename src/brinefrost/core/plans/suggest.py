@@ -1,14 +1,14 @@
 """What a plan's ingredients and steps suggest: hazards with reasons, decisions on offer, controls with limits."""
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.food.catalogue import ONCE_CALLED, CatalogueHazard, catalogue
+from brinefrost.core.food.catalogue import ONCE_CALLED, Advice, CatalogueHazard, catalogue
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import own_of, tags_from
+from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
 from brinefrost.core.plans.walk import context_at, default_limits, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
@@ -97,7 +97,7 @@ def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str =
     """The answers usually given, with the reason, and the ``later`` step where that does it; empty where the catalogue
     has no advice."""
     words, offered = words_of(step), [a for a in catalogue().advice if a.hazard == hazard_key]
-    fits = [a for a in offered if a.step in words]
+    fits = [a for a in offered if a.step in words] or _looked_for(offered, hazard_key)
     advice = next((a for a in fits if a.step == step.kind), fits[0] if fits else None)
     if advice is None:
         return ()
@@ -110,6 +110,12 @@ def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str =
         by_step = later if question.id == "later" and yes else ""
         answers = (*answers, Answer(question=question.id, yes=yes, reason=advice.because, by_step=by_step))
     return answers
+
+
+def _looked_for(offered: list[Advice], hazard_key: str) -> list[Advice]:
+    """What is looked for by hand is looked for alike wherever it goes in."""
+    physical = {each.key for each in catalogue().hazards if each.type == "physical"}
+    return offered[:1] if hazard_key in physical else []
 
 
 def suggested_control(plan: Plan, step_id: str) -> Control:
@@ -221,7 +227,16 @@ def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
     return words_of(step) if kills else words_of(step) - {"cooks"}
 
 
+def _enters_at(plan: Plan, hazard: CatalogueHazard) -> str:
+    """Where what brings a hazard first goes in: what no step is there for is looked at there."""
+    brings = frozenset(hazard.tags)
+    places = [at for at, part in own_entries_of(plan).items() if tags_from(part, plan.rule_set) & brings]
+    return plan.steps[min(places, default=0)].id
+
+
 def _hazard(hazard: CatalogueHazard, plan: Plan, words: list[frozenset[str]]) -> Hazard:
     where = set(hazard.controlled_at)
     at = tuple(Decision(step=step.id) for step, each in zip(plan.steps, words, strict=True) if each & where)
+    if not at and hazard.type == "physical":
+        at = (Decision(step=_enters_at(plan, hazard)),)
     return Hazard(key=hazard.key, name=hazard.name, type=hazard.type, reason=hazard.reason, decisions=at)

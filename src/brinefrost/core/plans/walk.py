@@ -423,6 +423,8 @@ def _cannot_be(step: Step, altitude_m: float) -> list[Finding]:
 def _thinner(step: Step, flow: Flow) -> list[Finding]:
     """Pieces become thinner by hand and not by themselves: a chill of thinner ones than were cooked proves nothing."""
     kind = kind_of(step)
+    if step.out_of:  # what comes out of a step, juices or trimmings, lies as it lies
+        flow.thickness_m = 0.0
     piece, before = kind.piece(step), flow.thickness_m
     if piece is None:
         return []

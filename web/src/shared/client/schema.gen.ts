@@ -2404,6 +2404,11 @@ export interface components {
              * @enum {string}
              */
             type: "biological" | "chemical" | "physical" | "allergen";
+            /**
+             * Unless Served
+             * @default false
+             */
+            unless_served: boolean;
         };
         /**
          * CatalogueIngredient
