@@ -24,11 +24,11 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
-from brinefrost.core.plans.walk import walked
+from brinefrost.core.plans.walk import entry_of, judge_step, limits_of, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Finding
+from brinefrost.core.steps.base import COLD, LOOSE, Finding
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import percent, say
 from brinefrost.core.working import Working
@@ -98,6 +98,7 @@ class Way:
     hot_c: Array  # the same with what is still hot in steps that heat nothing
     ends: tuple[int, ...]
     parts: tuple[tuple[int, frozenset[str]], ...] = ()  # the leg each part goes in at, and what it is
+    answered: frozenset[tuple[str, str]] = frozenset()  # step and organism: a line of the law that is met answers there
 
     def entry_of(self, hazard: CatalogueHazard) -> int:
         """The leg at which the last of the parts goes in that bring a hazard: no heat before it had that part."""
@@ -111,8 +112,11 @@ class Way:
         return [float(each) for each in np.maximum(np.diff(run[[0, *self.ends]]), 0.0)]
 
 
-def way_of(plan: Plan, legs: list[Leg]) -> Way:
-    """Put the legs of a plan's journey one behind the other. Valid for one leg or more."""
+def way_of(plan: Plan, legs: list[Leg], met: frozenset[str] = frozenset()) -> Way:
+    """Put the legs of a plan's journey one behind the other. Valid for one leg or more.
+
+    ``met`` are the steps whose own limits are all met: by the proof, or by what was read.
+    """
     times: list[Array] = []
     core: list[Array] = []
     counts: list[Array] = []
@@ -143,13 +147,36 @@ def way_of(plan: Plan, legs: list[Leg]) -> Way:
             for at, part in own_entries_of(plan).items()
             if at < len(plan.steps) and plan.steps[at].id in place
         ),
+        _answered(plan, met),
     )
+
+
+def _answered(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]:
+    """Where a line of the law that is met answers for an organism: over its fall, from the last heat on.
+
+    The organism's clock passes over the stretch: it adds nothing there and forgets nothing. Valid for every plan.
+    """
+    found, loose = set[tuple[str, str]](), list[str]()
+    for step in plan.steps:
+        acts = kind_of(step).acts(step)
+        if step.id in met and acts & COLD:
+            entries = (entry_of(plan, step, limit) for limit in limits_of(plan, step))
+            answers = {organism for entry in entries if entry for organism in entry.answers}
+            found |= {(each, organism) for each in (*loose, step.id) for organism in answers}
+        loose = [*loose, step.id] if acts and acts <= LOOSE else []
+    return frozenset(found)
 
 
 @once
 def way_through(plan: Plan) -> Way:
     """The whole way of a plan's food. Valid for plans that can be walked; what it gives is for reading alone."""
-    return way_of(plan, journey(plan, *walked(plan)))
+    done = walked(plan)[1]
+    met = frozenset(
+        step.id
+        for step in plan.steps
+        if (judged := judge_step(plan, step, done)) and all(each.verdict.state == "pass" for each in judged)
+    )
+    return way_of(plan, journey(plan, *walked(plan)), met)
 
 
 def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> tuple[float, ...]:
@@ -255,7 +282,8 @@ def _clock(each: Organism, way: Way, done: Walk, kills: list[float], brought: fl
         if dead is not None:
             spent, brought = np.zeros(len(allowed)), 0.0
         since = start if dead is None else start + dead
-        here = np.zeros(len(allowed)) if _stopped(each, leg, done) else run[:, end] - run[:, since]
+        passed = (leg.step.id, each.key) in way.answered or _stopped(each, leg, done)
+        here = np.zeros(len(allowed)) if passed else run[:, end] - run[:, since]
         spent = spent + here
         shares.append(float(np.sum(here / allowed)))
         so_far.append(brought + float(np.sum(spent / allowed)))

@@ -32,7 +32,7 @@ from brinefrost.core.plans.parts import (
 )
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import COLD, HOT, LOOSE, Asked, Context, Finding, Piece
+from brinefrost.core.steps.base import AT_ONCE_S, COLD, HOT, LOOSE, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -90,7 +90,15 @@ def _at(context: Context, plan: Plan, step: Step) -> Context:
         cook_goes_on=goes_on(ways[0], step.id),
         heated=any(_heats_before(way, step.id) for way in ways),
         seared=any(each.seared for each in here),
+        served_next=_is_served_next(ways[0], step.id),
     )
+
+
+def _is_served_next(way: Plan, step_id: str) -> bool:
+    """Whether the step behind this one serves it at once."""
+    place = [step.id for step in way.steps].index(step_id)
+    behind = way.steps[place + 1 : place + 2]
+    return any("serves" in kind_of(step).acts(step) and kind_of(step).length_s(step) <= AT_ONCE_S for step in behind)
 
 
 def _heats_before(way: Plan, step_id: str) -> bool:

@@ -22,6 +22,8 @@ class RuleEntry(Document):
     school: Words
     preferred: bool = False
     approval: Words = ""  # whose leave is needed before it may be used
+    unless_served: bool = False  # what is served at once is not asked for it
+    answers: tuple[str, ...] = ()  # organisms that it answers for where it is met: their clocks pass over its fall
     species: tuple[str, ...] = ()  # the only foods it was made for; none named: all of its topic
     limit: Limit
 

@@ -15,7 +15,7 @@ from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
 from brinefrost.core.runs.events import What
-from brinefrost.core.runs.judging import Judgement
+from brinefrost.core.runs.judging import Judgement, judge, met_steps
 from brinefrost.core.runs.legs import measured_leg
 from brinefrost.core.words import Words, percent, say
 
@@ -54,7 +54,8 @@ def clocks_of(batch: Batch, now: datetime, what: What = "food") -> dict[str, flo
     legs = [_so_far(batch, leg, now) for leg in journey(batch.plan, context, done) if batch.span(leg.step.id).started]
     if not legs:
         return found
-    way, known = way_of(batch.plan, legs), {each.key: each for each in catalogue().hazards}
+    met = met_steps(judge(batch, now))
+    way, known = way_of(batch.plan, legs, met), {each.key: each for each in catalogue().hazards}
     for hazard in batch.plan.hazards:
         about = known.get(hazard.key)
         if about is None or about.organism is None or not hazard.significant:

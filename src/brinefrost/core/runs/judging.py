@@ -61,6 +61,14 @@ class Judgement:
     courses: dict[str, tuple[Quantity, Projection]]
 
 
+def met_steps(judgement: Judgement) -> frozenset[str]:
+    """The steps of a batch whose limits are all met by what was read. Valid for every judgement."""
+    states: dict[str, set[str]] = {}
+    for status in judgement.statuses:
+        states.setdefault(status.step, set()).add(status.verdict.state)
+    return frozenset(step for step, found in states.items() if found == {"pass"})
+
+
 def judge(batch: Batch, now: datetime) -> Judgement:
     """Judge every limit of a batch that its plan's proof judged, critical or not.
 

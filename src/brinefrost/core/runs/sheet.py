@@ -30,7 +30,7 @@ from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
 from brinefrost.core.runs.clocks import brought_by
-from brinefrost.core.runs.judging import Judgement, LimitStatus, readings_of
+from brinefrost.core.runs.judging import Judgement, LimitStatus, met_steps, readings_of
 from brinefrost.core.runs.legs import CURVE, measured_legs
 from brinefrost.core.runs.schedule import Check, checks_of
 from brinefrost.core.words import duration, say
@@ -67,7 +67,9 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
         context, done = walked(plan)
         legs = measured_legs(batch, journey(plan, context, done), now, judgement)
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
-        rows, clocks = rows_of(plan, way_of(plan, legs) if legs else None, done, stands, brought_by(batch))
+        rows, clocks = rows_of(
+            plan, way_of(plan, legs, met_steps(judgement)) if legs else None, done, stands, brought_by(batch)
+        )
         rows = tuple(_only_measured(batch, row) for row in rows)
     _, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(

@@ -43,6 +43,7 @@ Act = Literal[
     "serves",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
+AT_ONCE_S = 60.0  # what is served is gone
 CHANGING: frozenset[Act] = frozenset({"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"})
 LOOSE: frozenset[Act] = frozenset({"handles", "seals", "serves"})  # nothing keeps it hot or cold meanwhile
 COLD: frozenset[Act] = frozenset({"cools", "freezes"})  # what has brought it down
@@ -138,6 +139,7 @@ class Context:
     altitude_m: float = 0.0
     cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
     heated: bool = True  # a step before this one heated it
+    served_next: bool = False  # it is served at once behind this step
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 

@@ -96,6 +96,15 @@ def holds(limit: Threshold, planned: float) -> bool:
     return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
 
 
+def reheat_topics(context: Context) -> tuple[str, ...]:
+    """How hot what was cooked before is brought; nothing where the rule set does not ask it of what is served at once.
+
+    Valid for every reheat.
+    """
+    asked = context.rules.entries_for("reheat")
+    return () if context.served_next and asked and asked[0].unless_served else ("reheat",)
+
+
 def chill_topic(context: Context) -> str:
     """How quickly it must fall: what was heated, and what was made at room temperature. Valid for every chill."""
     return "chill.cooked" if context.heated else "chill.ambient"

@@ -28,7 +28,7 @@ from brinefrost.core.steps.base import (
     StepBase,
     StepKind,
 )
-from brinefrost.core.steps.common import look_seared, read_by_the_lead, watch_heated
+from brinefrost.core.steps.common import look_seared, read_by_the_lead, reheat_topics, watch_heated
 from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
@@ -82,7 +82,7 @@ class HeatKind(StepKind[Heat]):
     def topics(self, step: Heat, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up; or how hot it must be again."""
         if step.again:
-            return ("reheat",)
+            return reheat_topics(context)
         line = line_of(context.tags)
         return () if line is None or context.cook_goes_on else (line, "come_up")
 

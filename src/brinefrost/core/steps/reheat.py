@@ -5,6 +5,7 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.common import reheat_topics
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import say
 
@@ -28,7 +29,7 @@ class ReheatKind(StepKind[Reheat]):
 
     def topics(self, step: Reheat, context: Context) -> tuple[str, ...]:
         """How hot, and how quickly."""
-        return ("reheat",)
+        return reheat_topics(context)
 
     def declared(self, step: Reheat, limit: Limit) -> float | None:
         """The core the plan sets."""
@@ -55,7 +56,7 @@ class ReheatKind(StepKind[Reheat]):
     def control(self, step: Reheat, context: Context) -> ControlParts:
         """The rule set's own line for reheating."""
         return ControlParts(
-            limits=(context.rules.limit_for("reheat"),),
+            limits=self.own_limits(step, context),
             monitoring=(
                 Monitoring(
                     id="core",

@@ -5,12 +5,10 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Limit
 from brinefrost.core.physics.heat import Stage
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind
+from brinefrost.core.steps.base import AT_ONCE_S, Act, Context, ControlParts, Finding, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import say
-
-AT_ONCE_S = 60.0  # what is served is gone
 
 
 class Serve(StepBase):
