@@ -43,6 +43,7 @@ class Vegetable(Document):
     ph: float
     buffer_mmol_kg: float
     water_share: float
+    of: tuple[str, ...] = ()  # the catalogue's ingredients that it stands for
     low_acid: bool = True
     note: str = ""
 

@@ -11,6 +11,7 @@ from brinefrost.core.plans.balance import clock_workings, full_clocks
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
 from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
+from brinefrost.core.plans.pickled import reckoned_otherwise
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.undone import undone_parts
@@ -191,6 +192,7 @@ def _found_on(way: Plan) -> tuple[Finding, ...]:
         *full_clocks(way),
         *histamine_made(way),
         *undone_parts(way),
+        *reckoned_otherwise(way),
     )
 
 

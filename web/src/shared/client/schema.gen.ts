@@ -6871,6 +6871,11 @@ export interface components {
          */
         RuleEntry: {
             /**
+             * Answers
+             * @default []
+             */
+            answers: string[];
+            /**
              * Approval
              * @default
              */
@@ -6891,6 +6896,11 @@ export interface components {
             species: string[];
             /** Topic */
             topic: string;
+            /**
+             * Unless Served
+             * @default false
+             */
+            unless_served: boolean;
         };
         /**
          * RuleSet
