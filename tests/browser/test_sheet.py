@@ -88,7 +88,7 @@ def test_forty_steps_stand_whole_above_and_open_where_it_goes_wrong(
     expect(page.locator(".sh-overview")).to_be_visible()
     wrong = page.locator(".sh-card.fails").first
     expect(wrong).to_be_in_viewport(ratio=0.9)
-    expect(page.get_by_text("can have made its toxin").first).to_be_visible()
+    expect(page.get_by_text("does not meet").first).to_be_visible()
     page.locator(".sh-overview").click(position={"x": 5, "y": 20})  # back to where it begins
     expect(page.get_by_role("button", name="Receive").first).to_be_in_viewport(ratio=0.9)
     page.set_viewport_size({"width": 740, "height": 360})  # a phone held sideways
