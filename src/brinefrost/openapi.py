@@ -20,11 +20,11 @@ def descriptions() -> dict[str, dict[str, Any]]:
     }
 
 
-def written(description: dict[str, Any]) -> str:
+def to_text(description: dict[str, Any]) -> str:
     """A description as committed: sorted, indented."""
     return json.dumps(description, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 
 
 if __name__ == "__main__":
     for name, found in descriptions().items():
-        (Path(sys.argv[1]) / name).write_text(written(found), encoding="utf-8")
+        (Path(sys.argv[1]) / name).write_text(to_text(found), encoding="utf-8")

@@ -59,3 +59,9 @@ def test_a_draft_is_as_signed_whatever_format_and_questions_the_signed_one_has()
     old = braise().model_copy(update={"format": "brinefrost-plan/1"}).model_dump(mode="json")
     assert is_as_stored(braise(), old)
     assert not is_as_stored(braise().model_copy(update={"name": "Other"}), signed)
+
+
+def test_a_proof_asks_what_the_rules_ask_not_what_a_document_says_it_was_signed_with() -> None:
+    raw = dish("chicken-breast", "boil:pot 50C 30mm 10min; keep:keep 8C 20d").model_copy(update={"controls": ()})
+    assert prove(raw).state == "fails"
+    assert prove(raw.model_copy(update={"questions": ()})).state == "fails"

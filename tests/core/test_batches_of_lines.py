@@ -98,3 +98,15 @@ def test_a_batch_with_the_readings_of_any_one_step_left_out_does_not_close(name:
     for step_id in monitored_steps(plan):
         batch, now = cooked(plan, unread=step_id)
         assert blocks_of_countersigning(batch, "release", now), step_id
+
+
+def test_time_without_control_runs_from_the_store_through_hands_to_the_table() -> None:
+    """Food Code 2022, 3-501.19: 110 min in hands and 5 h on the table are 6 h 50 min, over 6 h and over 4."""
+    plan = dish(
+        "carrot",
+        "boil:pot 97C 20mm 40min; blast:cold -6C 20mm 80min; keep:keep 3C 1d; portion:cut 110min 12C; serve:out 5h",
+    )
+    assert prove(plan).state == "fails"
+    batch, now = cooked(plan)
+    states = {status.verdict.state for status in judge(batch, now).statuses if status.step == "out"}
+    assert states == {"fail"}

@@ -121,7 +121,7 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
     draft = store.drafts.read(plan_id)
     plan = Plan.model_validate_json(draft.document)
     versions = versions_of(store, plan_id)
-    stored = _stored(store, plan_id) if versions else {}
+    stored = _read_stored(store, plan_id) if versions else {}
     since = asked_since(Plan.model_validate(stored)) if versions else ()
     return PlanView(
         plan_id=plan_id,
@@ -139,7 +139,7 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
     )
 
 
-def _stored(store: Store, plan_id: str) -> dict[str, Any]:
+def _read_stored(store: Store, plan_id: str) -> dict[str, Any]:
     """The document of the latest signed version, as it was stored."""
     records = [each for each in store.ledger.of_subject(subject_of(plan_id)) if each.kind == "plan_signed"]
     found: dict[str, Any] = records[-1].body["document"]

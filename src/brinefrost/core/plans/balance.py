@@ -28,7 +28,7 @@ from brinefrost.core.plans.walk import entry_of, judge_step, limits_of, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import COLD, LOOSE, Finding
+from brinefrost.core.steps.base import COLD, HOT, LOOSE, Finding
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import percent, say
 from brinefrost.core.working import Working
@@ -147,23 +147,26 @@ def way_of(plan: Plan, legs: list[Leg], met: frozenset[str] = frozenset()) -> Wa
             for at, part in own_entries_of(plan).items()
             if at < len(plan.steps) and plan.steps[at].id in place
         ),
-        _answered(plan, met),
+        _find_answers(plan, met),
     )
 
 
-def _answered(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]:
+def _find_answers(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]:
     """Where a line of the law that is met answers for an organism: over its fall, from the last heat on.
 
     The organism's clock passes over the stretch: it adds nothing there and forgets nothing. Valid for every plan.
     """
-    found, loose = set[tuple[str, str]](), list[str]()
+    found, loose, hot = set[tuple[str, str]](), list[str](), False
     for step in plan.steps:
         acts = kind_of(step).acts(step)
-        if step.id in met and acts & COLD:
+        if step.id in met and acts & COLD and hot:
             entries = (entry_of(plan, step, limit) for limit in limits_of(plan, step))
             answers = {organism for entry in entries if entry for organism in entry.answers}
             found |= {(each, organism) for each in (*loose, step.id) for organism in answers}
-        loose = [*loose, step.id] if acts and acts <= LOOSE else []
+        if acts <= LOOSE:
+            loose.append(step.id)
+        else:
+            loose, hot = [], bool(acts & HOT)
     return frozenset(found)
 
 

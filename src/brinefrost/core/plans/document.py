@@ -101,7 +101,7 @@ class Plan(Sent):
         for item in self.ingredients:
             if item.enters and item.enters not in known:
                 raise ValueError(say("plans.document.an_ingredient_goes_in_at_a_step", name=item.name))
-        for said in _misled(self.steps):
+        for said in _find_faults(self.steps):
             raise ValueError(said)
         for control in self.controls:
             if control.step not in known:
@@ -133,7 +133,7 @@ class Plan(Sent):
         return tuple(step.id for step in self.steps if step.id in critical)
 
 
-def _misled(steps: tuple[Step, ...]) -> Iterator[Words]:
+def _find_faults(steps: tuple[Step, ...]) -> Iterator[Words]:
     """What is wrong with how the lines of a plan run: each ends once, in a step of another line behind its last."""
     last = {step.line: i for i, step in enumerate(steps)}
     place = {step.id: i for i, step in enumerate(steps)}

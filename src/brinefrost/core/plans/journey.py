@@ -7,13 +7,12 @@ import numpy as np
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.walk import walk_on
+from brinefrost.core.plans.walk import FRIDGE_C, walk_on
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import Context
 from brinefrost.core.steps.state import Walk
 
 SETTLES_S = 6 * 3600.0  # until food that is not walked is as warm as what surrounds it; common practice
-FRIDGE_C = 4.0  # how warm food is taken to be where nothing says so; common practice
 
 
 @dataclass(frozen=True)

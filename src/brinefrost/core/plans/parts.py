@@ -67,6 +67,11 @@ def in_by(plan: Plan, step_id: str) -> tuple[Ingredient, ...]:
     return tuple(item for at, part in entries_of(plan).items() if at <= place for item in part)
 
 
+def is_undone(item: Ingredient) -> bool:
+    """Whether a part is said to be eaten raw or rare. Valid for every ingredient."""
+    return item.eaten in ("raw", "rare")
+
+
 def is_ready_plant(item: Ingredient) -> bool:
     """Whether it is bought ready to eat and comes of no animal: warming it asks for no kill. Valid for all."""
     tags = {tag for row in known_of((item,)) for tag in row.tags}
@@ -114,7 +119,7 @@ def left_raw(plan: Plan) -> list[Words]:
     words = [words_of(step) for step in plan.steps]
     found: list[Words] = []
     for at, part in own_entries_of(plan).items():
-        bought = tuple(item for item in part if not item.made_here and item.eaten not in ("raw", "rare"))
+        bought = tuple(item for item in part if not item.made_here and not is_undone(item))
         before, behind = frozenset[str]().union(*words[:at]), frozenset[str]().union(*words[at:])
         late = "cooks" in before
         found += _raw_in_part(plan, bought, behind, late)

@@ -120,6 +120,8 @@ def prove(plan: Plan) -> Proof:
     parameter lies outside the models' ranges. Valid as ``walk``. A planning estimate on the slow side; measurement
     decides. Carslaw & Jaeger (1959) for conduction; each limit and each kind of step carries its own source.
     """
+    if plan.questions is not None:  # a proof asks what the rules ask, not what a document says it was signed with
+        plan = plan.model_copy(update={"questions": None})
     missing = provable(plan)
     if missing:
         raise PlanIncompleteError(missing)
@@ -154,7 +156,7 @@ def _judged(way: Plan, line: str = "") -> list[LimitProof]:
             step_name=step.name,
             title=judged.limit.title,
             limit=judged.limit,
-            verdict=_named(judged.verdict, line),
+            verdict=_name_line(judged.verdict, line),
             time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, at(context, way, step)),
         )
         for step in way.steps
@@ -162,7 +164,7 @@ def _judged(way: Plan, line: str = "") -> list[LimitProof]:
     ]
 
 
-def _named(verdict: Verdict, line: str) -> Verdict:
+def _name_line(verdict: Verdict, line: str) -> Verdict:
     if not line or verdict.state == "pass":
         return verdict
     return verdict.model_copy(update={"sentence": say("plans.proof.of_line", line=line, said=verdict.sentence)})

@@ -5,10 +5,10 @@ from typing import Literal
 from brinefrost.core.plans.cook_runs import cook_runs
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.lines import ways_of
-from brinefrost.core.plans.parts import known_of, own_entries_of
+from brinefrost.core.plans.parts import is_undone, known_of, own_entries_of
 from brinefrost.core.plans.proof import LimitProof
 from brinefrost.core.plans.sheet_parts import SheetPart
-from brinefrost.core.plans.undone import is_undone, row_of
+from brinefrost.core.plans.undone import row_of
 from brinefrost.core.words import Words
 
 RAW = "raw"

@@ -3,18 +3,13 @@
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.lines import ways_of
-from brinefrost.core.plans.parts import known_of, own_of, tags_from
+from brinefrost.core.plans.parts import is_undone, known_of, own_of, tags_from
 from brinefrost.core.rules import Undone, rule_set
 from brinefrost.core.steps import kind_of, words_of
 from brinefrost.core.steps.base import Finding
 from brinefrost.core.words import Words, say
 
 OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
-
-
-def is_undone(item: Ingredient) -> bool:
-    """Whether a part is said to be eaten raw or rare. Valid for every ingredient."""
-    return item.eaten in ("raw", "rare")
 
 
 def row_of(plan: Plan, item: Ingredient) -> Undone | None:

@@ -24,6 +24,7 @@ from brinefrost.core.plans.parts import (
     entries_of,
     in_by,
     is_ready_plant,
+    is_undone,
     known_of,
     left_raw,
     tags_from,
@@ -131,7 +132,7 @@ def _so_far(plan: Plan) -> dict[str, _SoFar]:
         if part:
             inside = (*inside, *part)
             tags, thermal = tags_from(inside, plan.rule_set), thermal_from(inside)
-            done = tuple(item for item in inside if item.eaten not in ("raw", "rare") and not is_ready_plant(item))
+            done = tuple(item for item in inside if not is_undone(item) and not is_ready_plant(item))
             roasts = frozenset({"roast"} if any(item.eaten == "by_table" for item in done) else ())
             to_cook = tags_from(done, plan.rule_set) | roasts
             rare = tuple(item for item in inside if item.eaten == "rare")
@@ -407,6 +408,9 @@ def findings_of(plan: Plan) -> tuple[Finding, ...]:
     for step in plan.steps:
         flow.tags |= tags_from(in_by(plan, step.id), plan.rule_set)
         flow.raw |= tags_from(in_by(plan, step.id), plan.rule_set, bought_cooked=False)
+        if flow.served:
+            said = say("plans.walk.goes_on_behind_serving", name=step.name)
+            found.append(Finding(step=step.id, state="not_proved", sentence=said))
         found += kind_of(step).lays(step, flow)
         flow.tags |= kind_of(step).makes(step)
         found += [*_thinner(step, flow), *_cannot_be(step, plan.altitude_m or 0.0)]

@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from brinefrost.core.limits import Forecast, Limit, Projection, Series, Verdict, forecast_of, worst
+from brinefrost.core.limits import Forecast, Limit, Projection, Series, Uncontrolled, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.cook_runs import counts_from
 from brinefrost.core.plans.lines import steps_behind, ways_with
@@ -18,7 +18,7 @@ from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.matching import readings_during
 from brinefrost.core.runs.parts import as_dated, kept_before, oldest_part
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import HOT
+from brinefrost.core.steps.base import HOT, LOOSE
 from brinefrost.core.steps.state import Seen
 from brinefrost.core.traces import Channel
 from brinefrost.core.words import Words, duration, say
@@ -178,6 +178,8 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     counted = counted_steps(batch, step_id, limit)
     begun = [started for each in counted if (started := batch.span(each).started)]
     opened = min(begun).timestamp() if begun and span.started else None
+    if isinstance(limit, Uncontrolled) and opened is not None:
+        opened = _control_ended(batch, step_id, opened)
     if limit.from_end_of_cooking and opened is not None:
         opened = _cooking_ended(batch, step_id, opened)
     ended = span.finished or (batch.closed.at if batch.closed else None)
@@ -310,6 +312,21 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
 
     left = [last_left_s(way.steps, step_id, ended) for way in ways_with(batch.plan, step_id)]
     return min([opened, *(each for each in left if each is not None)])
+
+
+def _control_ended(batch: Batch, step_id: str, opened: float) -> float:
+    """When the last step that kept the food hot or cold was over, before hands and table [s]; its own start where none
+    was."""
+    found = [opened]
+    for way in ways_with(batch.plan, step_id):
+        place = [step.id for step in way.steps].index(step_id)
+        for step in reversed(way.steps[:place]):
+            span, loose = batch.span(step.id), kind_of(step).acts(step) <= LOOSE
+            since = span.started if loose else span.finished
+            found += [since.timestamp()] if since else []
+            if not loose:
+                break
+    return min(found)
 
 
 def _trace_series(
