@@ -258,7 +258,8 @@ def test_food_below_the_hot_line_is_asked_since_when() -> None:
 @pytest.mark.parametrize(("rules", "minutes", "met"), [("uk", 15, True), ("uk", 60, False), ("us", 110, True)])
 def test_hands_between_a_pot_and_its_chill_use_up_its_time(rules: RuleSetId, minutes: float, met: bool) -> None:
     """Cook-chill guidelines (Department of Health): 2 h from the end of cooking, whatever is done in between."""
-    plan = with_controls(decided(template("stew").plan("Stew", rules)))
+    plan = with_setting(template("stew").plan("Stew", rules), "keep", days=4.0)  # more than three: as cook-chill
+    plan = with_controls(decided(plan))
     proof = prove(with_setting(plan, "pans", duration_s=minutes * 60.0))
     assert proof.meets is met
 

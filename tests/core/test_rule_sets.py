@@ -8,7 +8,7 @@ from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.rules.layers import OwnRule, layered, strictness
 
 SHARED = (
-    "cook.poultry", "cook.whole", "cook.minced", "cook.game", "come_up", "chill.cooked", "keep.sealed", "keep.days",
+    "cook.poultry", "cook.whole", "cook.minced", "cook.game", "come_up", "chill.cooked", "keep.cold", "keep.days",
     "reheat", "receive.cold", "hold.hot", "hold.cold", "time.uncontrolled", "cure.comminuted", "date.ready_to_eat",
 )  # fmt: skip
 

@@ -3,8 +3,8 @@
 from functools import lru_cache
 from typing import Literal
 
-from brinefrost.core.limits import Hold, Lethality, Limit, Looked
-from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set, target
+from brinefrost.core.limits import Hold, Lethality, Limit, Looked, Threshold
+from brinefrost.core.rules import RULE_SET_IDS, RuleEntry, RuleSet, RuleSetId, rule_set, target
 
 Animal = Literal[
     "beef", "pork", "poultry", "other_bird", "game", "wild_boar", "fish", "bivalve", "crustacean", "egg", "plant"
@@ -113,12 +113,40 @@ def seared_line() -> Limit:
     return target("seared", Looked)
 
 
-@lru_cache(maxsize=16)
-def rules_for(rule_set_id: RuleSetId, species: str) -> RuleSet:
-    """A rule set as it is for a species: a table of one is not another's."""
+@lru_cache(maxsize=64)
+def rules_for(
+    rule_set_id: RuleSetId, species: str, tags: frozenset[str] = frozenset(), general: bool = False
+) -> RuleSet:
+    """A rule set as it is for a food: a table of one species is not another's, and a line for what is sealed, say, or
+    cooked in its bag is for that alone and comes first there. ``general``: it is kept for few days, with air; where a
+    rule set has lines of its own for that, they come first. Valid for every rule set."""
     rules = rule_set(rule_set_id)
-    mine = tuple(entry for entry in rules.entries if not entry.species or species in entry.species)
-    return rules.model_copy(update={"entries": mine})
+    mine = [
+        entry
+        for entry in rules.entries
+        if (not entry.species or species in entry.species) and tags.issuperset(entry.of)
+    ]
+    first = {entry.topic: entry for entry in mine if general and entry.general}
+    first |= {entry.topic: entry for entry in mine if entry.of}
+    found = [
+        entry.model_copy(update={"preferred": entry is first[entry.topic]}) if entry.topic in first else entry
+        for entry in mine
+    ]
+    return rules.model_copy(update={"entries": tuple(found)})
+
+
+@lru_cache(maxsize=len(RULE_SET_IDS))
+def asked_tags(rule_set_id: RuleSetId) -> frozenset[str]:
+    """What a rule set's lines ask of a food beside its species. Valid for every rule set."""
+    return frozenset(tag for entry in rule_set(rule_set_id).entries for tag in entry.of)
+
+
+def is_kept_general(rule_set_id: RuleSetId, days: float, airless: bool) -> bool:
+    """Whether food that is kept ready for so many days in all [d] answers to the cold of every kitchen, not to
+    cook-chill's: for as few days as its rule set gives that, and with air. Valid for every rule set."""
+    lines = [entry.limit for entry in rule_set(rule_set_id).entries if entry.general and entry.topic == "keep.days"]
+    days_of = lines[0] if lines else rule_set(rule_set_id).limit_for("keep.days")
+    return not airless and isinstance(days_of, Threshold) and days <= days_of.value
 
 
 def lines_of(

@@ -17,7 +17,7 @@ Spans = Callable[[Step], tuple[float, float] | None]  # when a step began and en
 
 def is_store(step: Step) -> bool:
     """Whether food is only stored cold here, by days: not frozen, salted, smoked or dried meanwhile."""
-    return kind_of(step).acts(step) == frozenset({"keeps"})
+    return "stores" in kind_of(step).acts(step)
 
 
 def days_before(plan: Plan, step: Step, span_of: Spans) -> float:
@@ -65,6 +65,17 @@ def planned_spans(plan: Plan) -> Spans:
         found[step.id] = (cursor, cursor + length)
         cursor += length
     return lambda step: found[step.id]
+
+
+def kept_in_all(plan: Plan, step: Step) -> float:
+    """Days [d] that food is kept cold in all once it is ready, from this step on; a store before its cook counts by
+    itself. Valid for every step of a plan without lines."""
+    place = [each.id for each in plan.steps].index(step.id)
+    if is_store(step) and any("cooks" in words_of(each) for each in plan.steps[place:]):
+        return kind_of(step).length_s(step) / DAY_S
+    spans = planned_spans(plan)
+    stores = [each for each in plan.steps[place:] if is_store(each)]
+    return max((days_before(plan, each, spans) + kind_of(each).length_s(each) / DAY_S for each in stores), default=0.0)
 
 
 def with_days_before(step: Step, limit: Limit, law: tuple[Limit, ...], before: float) -> Limit:

@@ -14,7 +14,7 @@ from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
 from brinefrost.core.plans.pickled import reckoned_otherwise
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
-from brinefrost.core.plans.undone import undone_parts
+from brinefrost.core.plans.undone import not_for_higher_risk, undone_parts
 from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.reasons import is_reason
@@ -194,6 +194,7 @@ def _found_on(way: Plan) -> tuple[Finding, ...]:
         *full_clocks(way),
         *histamine_made(way),
         *undone_parts(way),
+        *not_for_higher_risk(way),
         *reckoned_otherwise(way),
     )
 

@@ -14,7 +14,7 @@ from brinefrost.core.plans.walk import context_at, default_limits, entry_of, fin
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
-from brinefrost.core.steps import Step
+from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.base import for_guests
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
@@ -142,7 +142,7 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
                     sentence=say("plans.readiness.at_the_decision_is_not_finished", name=hazard.name, name2=name),
                 )
             )
-    if hazard.type != "allergen" and not outcomes and not _answered_by_advisory(plan, hazard):
+    if hazard.type != "allergen" and not outcomes and not _answered_by_advisory(plan, hazard) and not _is_goods(plan):
         found.append(
             Gap(where="hazards", sentence=say("plans.readiness.matters_and_no_step_of_this", name=hazard.name))
         )
@@ -151,6 +151,11 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
             Gap(where="hazards", sentence=say("plans.readiness.no_step_controls_it_change_the", name=hazard.name))
         )
     return found
+
+
+def _is_goods(plan: Plan) -> bool:
+    """Whether raw goods are only stored: what is made of them answers for what they bring."""
+    return all(kind_of(step).acts(step) <= {"receives", "keeps", "stores", "freezes"} for step in plan.steps)
 
 
 def _answered_by_advisory(plan: Plan, hazard: Hazard) -> bool:

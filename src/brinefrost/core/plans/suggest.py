@@ -9,7 +9,7 @@ from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
-from brinefrost.core.plans.walk import context_at, default_limits, topics_of
+from brinefrost.core.plans.walk import context_at, default_limits, made_in, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
@@ -27,7 +27,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     if has_lines(plan):
         return _of_all_ways(plan)
     known = catalogue()
-    made = {tag for step in plan.steps for tag in kind_of(step).makes(step)}
+    made = made_in(plan)
     own = own_of(plan)
     tags = {*tags_from(own, plan.rule_set), *made}
     raw = {*tags_from(own, plan.rule_set, bought_cooked=False), *made}
@@ -98,7 +98,7 @@ def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str =
     has no advice."""
     words, offered = words_of(step), [a for a in catalogue().advice if a.hazard == hazard_key]
     fits = [a for a in offered if a.step in words] or _looked_for(offered, hazard_key)
-    advice = next((a for a in fits if a.step == step.kind), fits[0] if fits else None)
+    advice = fits[0] if fits else None
     if advice is None:
         return ()
     answers: tuple[Answer, ...] = ()

@@ -13,7 +13,7 @@ from brinefrost.core.steps.base import Finding
 from brinefrost.core.words import say
 
 LEAST_REASON, LEAST_WORDS = 12, 3  # of a reason for leaving a control out; common practice, no source
-SHELF = "shelf_keep"  # what stands without cold has nothing but its heat and its acid
+SHELF = "shelves"  # what stands without cold has nothing but its heat and its acid
 
 
 def taken_away(plan: Plan) -> tuple[Finding, ...]:

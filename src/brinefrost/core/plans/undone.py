@@ -3,12 +3,13 @@
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.lines import ways_of
-from brinefrost.core.plans.parts import is_undone, known_of, own_of, tags_from
+from brinefrost.core.plans.parts import is_undone, known_of, own_entries_of, own_of, tags_from
 from brinefrost.core.rules import Undone, rule_set
 from brinefrost.core.steps import kind_of, words_of
 from brinefrost.core.steps.base import Finding
-from brinefrost.core.words import Words, say
+from brinefrost.core.words import Words, joined, say
 
+GROWS = "grows_listeria"  # bought ready to eat, and Listeria may have grown in it
 OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
 
 
@@ -53,6 +54,20 @@ def undone_parts(plan: Plan) -> tuple[Finding, ...]:
         frozen = any("freezes" in kind_of(step).acts(step) for step in plan.steps[entered:])
         if "parasites" in tags_from((item,), plan.rule_set) and not frozen:
             found.append(Finding(step=serves, state="not_proved", sentence=say("plans.walk.worms_leave_it_alive")))
+    return tuple(found)
+
+
+def not_for_higher_risk(plan: Plan) -> tuple[Finding, ...]:
+    """What is bought ready to eat and may carry Listeria that grew in it, where guests at higher risk are to have it
+    without a heat behind it. Valid for a plan without lines. FSA and FDA advice for pregnancy; from memory, verify."""
+    if plan.guests != "higher_risk":
+        return ()
+    found: list[Finding] = []
+    for at, part in own_entries_of(plan).items():
+        names = [item.name for item in part if GROWS in tags_from((item,), plan.rule_set)]
+        if names and not any("cooks" in words_of(step) for step in plan.steps[at:]):
+            said = say("plans.undone.not_for_higher_risk", names=joined(names, ", "))
+            found.append(Finding(step=plan.steps[-1].id, state="not_proved", sentence=said))
     return tuple(found)
 
 

@@ -12,10 +12,10 @@ import numpy as np
 from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
 from brinefrost.core.food.media import Food, check_medium
 from brinefrost.core.kitchen.lines import ANIMALS
-from brinefrost.core.limits import Hold, Limit, Series, Uncontrolled, Verdict
+from brinefrost.core.limits import Hold, Limit, Series, TimeAbove, Uncontrolled, Verdict
 from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.cook_runs import cold_parts, counts_from, goes_on
-from brinefrost.core.plans.days import days_before, is_store, planned_spans, with_days_before
+from brinefrost.core.plans.days import days_before, is_store, kept_in_all, planned_spans, with_days_before
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.lines import has_lines, ways_of, ways_with
 from brinefrost.core.plans.once import once
@@ -33,7 +33,7 @@ from brinefrost.core.plans.parts import (
 )
 from brinefrost.core.rules import RuleEntry, rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import AT_ONCE_S, COLD, HOT, LOOSE, Asked, Context, Finding, Piece
+from brinefrost.core.steps.base import AT_ONCE_S, COLD, HOT, LOOSE, Act, Asked, Context, Finding, Piece
 from brinefrost.core.steps.state import Flow, Walk
 from brinefrost.core.words import mm, say
 from brinefrost.core.working import Document, Working
@@ -91,6 +91,7 @@ def _at(context: Context, plan: Plan, step: Step) -> Context:
         cook_goes_on=goes_on(ways[0], step.id),
         heated=any(_heats_before(way, step.id) for way in ways),
         seared=any(each.seared for each in here),
+        kept_days=max(kept_in_all(way, step) for way in ways),
         served_next=_is_served_next(ways[0], step.id),
     )
 
@@ -127,6 +128,7 @@ def _so_far(plan: Plan) -> dict[str, _SoFar]:
     piece, made = None, frozenset[str]()
     inside: tuple[Ingredient, ...] = ()
     tags, to_cook, thermal, seared = frozenset[str](), frozenset[str](), None, False
+    acts, cold_oil = [kind_of(step).acts(step) for step in plan.steps], False
     for i, step in enumerate(plan.steps):
         part = entries_of(plan).get(i, ())
         if part:
@@ -139,9 +141,35 @@ def _so_far(plan: Plan) -> dict[str, _SoFar]:
             seared = "meat" in tags_from(rare, plan.rule_set)
         if not inside:
             tags = to_cook = frozenset({"unknown"})
-        piece, made = kind_of(step).piece(step) or piece, made | kind_of(step).makes(step)
+        oiled = bool(part) and "oil" in tags_from(part, plan.rule_set)
+        piece = kind_of(step).piece(step) or piece
+        made = _made_by(acts[i], (made - _undone_by(acts[i])) | kind_of(step).makes(step), inside)
+        cold_oil = cold_oil or (oiled and not any("heats" in each for each in acts[i:]))
+        if "oil" in tags and tags & ({"soil", "plant", "leafy"} if cold_oil else {"soil"}):
+            made |= {"plants_in_oil"}
         found[step.id] = _SoFar(piece, made, tags, to_cook, thermal, seared)
     return found
+
+
+def _undone_by(acts: frozenset[Act]) -> frozenset[str]:
+    """What the food is no more once something is done to it: hands open what was sealed."""
+    return frozenset({"sealed", "cooked_in_bag"} if "handles" in acts else ())
+
+
+def _made_by(acts: frozenset[Act], made: frozenset[str], inside: tuple[Ingredient, ...]) -> frozenset[str]:
+    """What the food becomes by what was made of it and what is in it: raw eggs that are mixed are broken together, and
+    what is heated while it is sealed is cooked in its bag."""
+    more = set[str]()
+    if "mixed" in made and any({"egg", "raw"} <= set(row.tags) for row in known_of(inside)):
+        more.add("pooled_egg")
+    if "sealed" in made and "heats" in acts:
+        more.add("cooked_in_bag")
+    return made | more
+
+
+def made_in(plan: Plan) -> frozenset[str]:
+    """All that the steps of a plan without lines make of its food, wherever they do. Valid for every such plan."""
+    return frozenset[str]().union(*(each.made for each in _so_far(plan).values()))
 
 
 def context_at(plan: Plan, step: Step) -> Context:
@@ -347,11 +375,11 @@ def series_at(step: Step, limit: Limit, done: Walk) -> Series | None:
     known = done.other.get((step.id, limit.quantity))
     if known is not None:
         return known
-    if isinstance(limit, Uncontrolled) and done.curve is None and step.id in done.loose_around:
+    if isinstance(limit, Uncontrolled | TimeAbove) and done.curve is None and step.id in done.loose_around:
         return _lain(step, done)
     if limit.quantity == "core" and done.curve is not None and kind.follows_core(step, limit):
         since_s = 0.0 if limit.over_all else done.run_from_s.get(step.id)
-        if isinstance(limit, Uncontrolled):
+        if isinstance(limit, Uncontrolled | TimeAbove):
             since_s = done.loose_from_s.get(step.id)
         return _fallen(step, limit, done) or done.core_in(step.id, since_s)
     declared = kind.declared(step, limit)

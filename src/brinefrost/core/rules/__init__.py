@@ -24,6 +24,8 @@ class RuleEntry(Document):
     approval: Words = ""  # whose leave is needed before it may be used
     unless_served: bool = False  # what is served at once is not asked for it
     answers: tuple[str, ...] = ()  # organisms that it answers for where it is met: their clocks pass over its fall
+    general: bool = False  # comes first for what is kept a few days in any cold store, not as cook-chill
+    of: tuple[str, ...] = ()  # only for food that is all of this: sealed, cooked in its bag, fish; it then comes first
     species: tuple[str, ...] = ()  # the only foods it was made for; none named: all of its topic
     limit: Limit
 

@@ -78,11 +78,10 @@ KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _M
 
 
 def words_of(step: StepBase) -> frozenset[str]:
-    """What a step goes by in the catalogue of hazards: its kind, what it does, and that it cooks where it does."""
-    kind = kind_of(step)
-    does = kind.acts(step)
+    """What a step goes by in the catalogue of hazards: what it does, and that it cooks where it does."""
+    does = kind_of(step).acts(step)
     cooks = {"cooks"} if "heats" in does and "reheats" not in does else set()
-    return frozenset({kind.key, *does, *cooks})
+    return frozenset({*does, *cooks})
 
 
 def kind_of(step: StepBase) -> StepKind[Any]:

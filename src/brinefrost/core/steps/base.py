@@ -14,7 +14,7 @@ from pydantic import Field
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.fields import LAID
 from brinefrost.core.food.media import Food, FoodKey, MediumKey, medium
-from brinefrost.core.kitchen.lines import rules_for, species_of
+from brinefrost.core.kitchen.lines import asked_tags, is_kept_general, rules_for, species_of
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.quantities import Quantity, ReadingQuantity
@@ -32,6 +32,9 @@ Act = Literal[
     "heats",
     "cools",
     "keeps",
+    "stores",
+    "shelves",
+    "jars",
     "reheats",
     "acidifies",
     "handles",
@@ -43,6 +46,8 @@ Act = Literal[
     "serves",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
+AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
+AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
 AT_ONCE_S = 60.0  # what is served is gone
 CHANGING: frozenset[Act] = frozenset({"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"})
 LOOSE: frozenset[Act] = frozenset({"handles", "seals", "serves"})  # nothing keeps it hot or cold meanwhile
@@ -140,6 +145,7 @@ class Context:
     cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
     heated: bool = True  # a step before this one heated it
     served_next: bool = False  # it is served at once behind this step
+    kept_days: float = 0.0  # it is kept so many days in all, once ready [d]
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
@@ -150,7 +156,9 @@ class Context:
 
     def rules_of(self, rule_set_id: RuleSetId) -> RuleSet:
         """Another rule set as it is for this food."""
-        return rules_for(rule_set_id, species_of(self.tags))
+        general = is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
+        tags = self.tags | {"aquatic"} if self.tags & AQUATIC else self.tags
+        return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general)
 
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""

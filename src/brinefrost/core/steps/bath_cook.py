@@ -106,6 +106,10 @@ class BathCookKind(StepKind[BathCook]):
         """It heats."""
         return frozenset({"heats"})
 
+    def makes(self, step: BathCook) -> frozenset[str]:
+        """In its bag."""
+        return frozenset({"sealed"})
+
     def length_s(self, step: BathCook) -> float:
         """As long as it cooks."""
         return step.duration_s

@@ -24,6 +24,7 @@ from brinefrost.core.steps.common import watch_ph
 from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
 from brinefrost.core.words import num, say, temp
 
+_OF_ANIMALS = frozenset({*ANIMALS, "dairy"})
 FRIDGE_H = 10.0  # bags in a cold store [W/m²K], common practice
 SOUR_READ_S = 14 * 86400.0  # how often what is kept by its acid is read; common practice
 KEPT_S = 24 * 3600.0  # how far the first day in the cold is followed
@@ -47,7 +48,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def acts(self, step: ColdKeep) -> frozenset[Act]:
         """It stores."""
-        return frozenset({"keeps"})
+        return frozenset({"keeps", "stores"})
 
     def length_s(self, step: ColdKeep) -> float:
         """Its days."""
@@ -55,7 +56,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
         """How cold, and how many days; what is kept by its acid answers to no rule set's days."""
-        return ("keep.sealed",) if _by_acid(step, context) else ("keep.sealed", "keep.days")
+        return ("keep.cold",) if _by_acid(step, context) else ("keep.cold", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
@@ -108,7 +109,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
         return ControlParts(
             limits=(
                 stricter(
-                    rules.bound_for("keep.sealed"),
+                    rules.bound_for("keep.cold"),
                     step.max_c,
                     "own-keep-c",
                     say("steps.cold_keep.kept_at_or_below", max=temp(step.max_c, "g")),
@@ -145,13 +146,16 @@ class ColdKeepKind(StepKind[ColdKeep]):
 def _days(step: ColdKeep, context: Context) -> Threshold:
     """How many days there are: the rule set's, fewer for guests at higher risk, and for plants under oil that are not
     sour; more for what is kept by its acid."""
-    return target("sour-days", Threshold) if _by_acid(step, context) else _own_days(context)
+    if not _by_acid(step, context):
+        return _own_days(context)
+    return target("sour-animal-days" if context.tags & _OF_ANIMALS else "sour-days", Threshold)
 
 
 def _by_acid(step: ColdKeep, context: Context) -> bool:
-    """Whether vegetables that a step soured are to be kept for longer than a rule set lets what is kept by cold."""
-    plain = not context.tags & {*ANIMALS, "dairy"}
-    return plain and "sour" in context.tags and step.days > _own_days(context).value
+    """Whether vegetables that a step soured, or what was soaked sour to its middle, are to be kept for longer than a
+    rule set lets what is kept by cold. Eggs are not: what is in them outlives it."""
+    soured = "soured_through" if context.tags & _OF_ANIMALS else "sour"
+    return soured in context.tags and "egg" not in context.tags and step.days > _own_days(context).value
 
 
 def _own_days(context: Context) -> Threshold:
@@ -163,8 +167,7 @@ def _own_days(context: Context) -> Threshold:
 
 def _under_oil(context: Context) -> bool:
     """Plants without air and without acid; meat under fat has its own line, by cold and salt."""
-    oiled = "under_fat" in context.tags or {"oil", "soil"} <= context.tags
-    return oiled and not context.tags & {"meat", "sour"}
+    return bool(context.tags & {"under_fat", "plants_in_oil"}) and not context.tags & {"meat", "sour"}
 
 
 KIND = ColdKeepKind()

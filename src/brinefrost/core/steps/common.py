@@ -1,7 +1,8 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
-from brinefrost.core.limits import Series, Threshold
+from brinefrost.core.limits import Series, Threshold, TimeAbove
 from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Context, Finding, Monitoring
 from brinefrost.core.steps.state import Walk
 from brinefrost.core.words import say, temp
@@ -49,6 +50,11 @@ def look_seared() -> Monitoring:
     )
 
 
+def end_core(high_c: float) -> Monitoring:
+    """The core as the step ends, at most so warm [°C]. Valid for every step in the cold."""
+    return watch_core(-1, high_c).model_copy(update={"id": "core-end"})
+
+
 def early_core(high_c: float) -> Monitoring:
     """The core early in a long heat, at most so hot [°C]. Valid for every heat."""
     return watch_core(EARLY_LOW_C, high_c, (EARLY_S,)).model_copy(update={"id": "core-early"})
@@ -89,6 +95,11 @@ def read_by_the_lead() -> tuple[str, ...]:
 def colder_or_discard() -> tuple[str, ...]:
     """What is done where it was too warm. Valid for every step in the cold."""
     return (say("steps.common.too_warm_move_it_to_the"), say("steps.common.nobody_knows_how_long_discard"))
+
+
+def in_hands() -> TimeAbove:
+    """How long raw or cooked food may lie between cold and hot while something is done to it."""
+    return target("hands-2h", TimeAbove)
 
 
 def holds(limit: Threshold, planned: float) -> bool:

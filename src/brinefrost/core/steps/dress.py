@@ -12,7 +12,7 @@ from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
-from brinefrost.core.steps.common import ROOM_H, colder_or_discard, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_H, colder_or_discard, end_core, in_hands, read_by_the_lead, watch_core
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, mm, say
 
@@ -31,7 +31,7 @@ class Dress(StepBase):
 
 
 class DressKind(StepKind[Dress]):
-    """Poured over raw food acid kills nothing: the cold is judged. Mixed in or soaked through, the pH is."""
+    """Poured over raw food acid kills nothing: the time out of the cold is judged. Mixed in or soaked through, the pH is."""
 
     settings = Dress
     sets = {"core": "kept_c"}
@@ -43,7 +43,8 @@ class DressKind(StepKind[Dress]):
 
     def makes(self, step: Dress) -> frozenset[str]:
         """Sour, where it goes all through."""
-        return frozenset({"sour"}) if sours(step) else frozenset()
+        through = {"sour", "soured_through"} if step.way == "soaked" else {"sour"}
+        return frozenset(through if sours(step) else ())
 
     def length_s(self, step: Dress) -> float:
         """As long as it takes."""
@@ -53,14 +54,10 @@ class DressKind(StepKind[Dress]):
         """A soak has to come to the middle first."""
         return NEARLY * step.duration_s if step.way == "soaked" and limit.quantity == "ph" else 0.0
 
-    def topics(self, step: Dress, context: Context) -> tuple[str, ...]:
-        """Raw food under acid stays cold."""
-        return ("hold.cold",) if step.way == "poured" else ()
-
     def own_limits(self, step: Dress, context: Context) -> tuple[Limit, ...]:
-        """The cold, or the line of what it is: raw eggs have one of their own."""
+        """How long it lies between cold and hot, as under hands, or the line of what it is: raw eggs have their own."""
         if step.way == "poured":
-            return super().own_limits(step, context)
+            return (in_hands(),)
         return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
 
     def stages(self, step: Dress, walk: Walk, context: Context) -> list[MakeStage]:
@@ -101,12 +98,12 @@ class DressKind(StepKind[Dress]):
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def control(self, step: Dress, context: Context) -> ControlParts:
-        """The cold of what lies under acid; the pH of a blended sample of what is sour."""
+        """How warm what lies under acid is; the pH of a blended sample of what is sour."""
         limits = self.own_limits(step, context)
         if step.way == "poured":
             return ControlParts(
                 limits=limits,
-                monitoring=(watch_core(-1, step.kept_c + 2, (0.0,)),),
+                monitoring=(watch_core(-1, step.kept_c + 2, (0.0,)), end_core(step.kept_c + 2)),
                 corrective_actions=colder_or_discard(),
                 verification=read_by_the_lead(),
             )

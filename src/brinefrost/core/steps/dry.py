@@ -67,7 +67,7 @@ class DryKind(StepKind[Dry]):
 
     def topics(self, step: Dry, context: Context) -> tuple[str, ...]:
         """The cold of the store it hangs in."""
-        return ("keep.sealed",)
+        return ("keep.cold",)
 
     def own_limits(self, step: Dry, context: Context) -> tuple[Limit, ...]:
         """As dry as the plan asks, and as cold as raw food."""

@@ -61,15 +61,13 @@ class FreezeKind(StepKind[Freeze]):
         return found or (rule_set("us").limit_for("freeze.parasites"),)
 
     def work(self, step: Freeze, walk: Walk, context: Context) -> None:
-        """The core down to the air, then as cold as it."""
+        """The core down to nearly the air, then, as long again twice, as cold as it."""
         start = walk.mean_c
         frozen = _frozen_s(step, context, start)
-        times = np.unique(
-            np.concatenate((np.linspace(0.0, min(frozen, self.length_s(step)), POINTS), [self.length_s(step)]))
-        )
-        core = np.interp(
-            times, [0.0, frozen, max(self.length_s(step), frozen + 1)], [start, *2 * [step.surroundings_c + NEARLY_K]]
-        )
+        ends = self.length_s(step)
+        marks = [at for at in (3 * frozen, ends) if at <= ends]
+        times = np.unique(np.concatenate((np.linspace(0.0, min(frozen, ends), POINTS), marks)))
+        core = np.interp(times, [0.0, frozen, 3 * frozen], [start, step.surroundings_c + NEARLY_K, step.surroundings_c])
         walk.other[(step.id, "core")] = Series.computed(times, core)
         walk.set_even(THAWED_C)
 

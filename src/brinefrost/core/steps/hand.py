@@ -5,11 +5,10 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Series, TimeAbove
+from brinefrost.core.limits import Series
 from brinefrost.core.physics.heat import Stage
-from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Act, Context, Finding, Piece, StepBase, StepKind
-from brinefrost.core.steps.common import ROOM_H
+from brinefrost.core.steps.common import ROOM_H, in_hands
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
 
@@ -100,11 +99,6 @@ class HandKind(StepKind[Hand]):
             most=duration(limit.within_s),
         )
         return [Finding(step=step.id, state="fails", sentence=said)]
-
-
-def in_hands() -> TimeAbove:
-    """How long raw or cooked food may lie between cold and hot while something is done to it."""
-    return target("hands-2h", TimeAbove)
 
 
 def lying(*spells: tuple[float, float]) -> Series:

@@ -27,6 +27,10 @@ class SealKind(StepKind[Seal]):
         """It is sealed."""
         return frozenset({"seals"})
 
+    def makes(self, step: Seal) -> frozenset[str]:
+        """Sealed, where the air is drawn off."""
+        return frozenset({"sealed"} if step.without_oxygen else ())
+
     def portion_kg(self, step: Seal) -> float:
         """One bag."""
         return step.pack_mass_kg

@@ -35,7 +35,7 @@ class ShelfKind(StepKind[Shelf]):
 
     def acts(self, step: Shelf) -> frozenset[Act]:
         """It stores."""
-        return frozenset({"keeps"})
+        return frozenset({"keeps", "shelves"})
 
     def length_s(self, step: Shelf) -> float:
         """Its days."""

@@ -8,8 +8,8 @@ from brinefrost.core.limits import Limit, Threshold, Uncontrolled
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
-from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
-from brinefrost.core.steps.hand import in_hands, lying
+from brinefrost.core.steps.common import colder_or_discard, in_hands, read_by_the_lead, watch_air
+from brinefrost.core.steps.hand import lying
 from brinefrost.core.steps.state import Flow, MakeStage, Walk
 from brinefrost.core.words import duration, say, temp
 

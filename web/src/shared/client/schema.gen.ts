@@ -6880,8 +6880,18 @@ export interface components {
              * @default
              */
             approval: string;
+            /**
+             * General
+             * @default false
+             */
+            general: boolean;
             /** Limit */
             limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            /**
+             * Of
+             * @default []
+             */
+            of: string[];
             /**
              * Preferred
              * @default false
@@ -6959,7 +6969,7 @@ export interface components {
              * @default hold.hot
              * @enum {string}
              */
-            topic: "hold.hot" | "hold.cold" | "chill.cooked" | "reheat" | "time.uncontrolled" | "date.ready_to_eat" | "keep.days" | "keep.sealed" | "cook.poultry" | "cook.whole" | "cook.minced" | "cook.game" | "freeze.parasites" | "receive.cold";
+            topic: "hold.hot" | "hold.cold" | "chill.cooked" | "reheat" | "time.uncontrolled" | "date.ready_to_eat" | "keep.days" | "keep.cold" | "cook.poultry" | "cook.whole" | "cook.minced" | "cook.game" | "freeze.parasites" | "receive.cold";
         };
         /**
          * Salt
