@@ -19,15 +19,16 @@ import pytest
 from playwright.sync_api import APIRequestContext, Browser, Page, expect
 from pypdf import PdfReader
 
+from brinefrost.core.plans.contexts import context_of
+from brinefrost.core.plans.course import simulate
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template, templates
-from brinefrost.core.plans.walk import context_of, walk
 from brinefrost.core.quantities import BY_EYE, QUANTITIES
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.demo.readings import check_times, logged, value_of
 from brinefrost.demo.weighing import decided
 from brinefrost.store import Database
@@ -257,7 +258,7 @@ def cook_it(run: Run) -> str:
     """Every step with its checks; the batch."""
     clock, plan = run.house.clock, run.plan
     context = context_of(plan)
-    done = walk(plan, context)
+    done = simulate(plan, context)
     for leg in journey(plan, context, done):
         run.begin(leg)
         begins, kind, control = clock.now(), kind_of(leg.step), monitored_steps(plan).get(leg.step.id)

@@ -9,15 +9,16 @@ from brinefrost.core.bench.fit import FitQuestion, answer_fit
 from brinefrost.core.bench.heat import answer_heat
 from brinefrost.core.bench.heat_question import HeatQuestion
 from brinefrost.core.limits import Limit, Series
+from brinefrost.core.plans.contexts import context_of
+from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
-from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Asked
 from brinefrost.core.steps.bath_cook import BathCook
+from brinefrost.core.steps.document import Asked
 from brinefrost.core.steps.seal import Seal
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.state import Evidence
 from tests.kitchen import thigh_plan, with_bath
 
 
@@ -29,7 +30,7 @@ def from_chill(series: Series) -> list[Asked]:
     plan = thigh_plan("us")
     chill = plan.step("chill")
     limit: Limit = next(each for each in kind_of(chill).control(chill, context_of(plan)).limits)
-    return kind_of(chill).running_asked(chill, Seen(series, 0.0, (), 7.2, limit), context_of(plan))
+    return kind_of(chill).running_asked(chill, Evidence(series, 0.0, (), 7.2, limit), context_of(plan))
 
 
 @pytest.mark.parametrize("rule_set", RULE_SET_IDS)

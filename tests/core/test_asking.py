@@ -3,11 +3,11 @@
 from datetime import timedelta
 from pathlib import Path
 
+from brinefrost.core.plans.asked_limits import default_limits, limits_of
 from brinefrost.core.plans.asking import asked_since, with_questions
 from brinefrost.core.plans.document import Plan, is_as_stored
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.proof import prove
-from brinefrost.core.plans.walk import default_limits, limits_of
 from brinefrost.core.runs.judging import judge
 from tests.core.test_cook_runs import dish
 from tests.core.test_released_true import START, batch_of

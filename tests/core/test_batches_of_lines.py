@@ -5,12 +5,12 @@ from random import Random
 
 import pytest
 
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.proof import prove
-from brinefrost.core.plans.walk import walked
 from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch
@@ -50,7 +50,7 @@ def reading(step: str, quantity: str, value: float, at: datetime, n: int) -> e.R
 def legs_of(plan: Plan) -> dict[str, Leg]:
     """By step, as its own line's food has it."""
     return {
-        step.id: next(leg for leg in journey(way, *walked(way)) if leg.step.id == step.id)
+        step.id: next(leg for leg in journey(way, *simulated(way)) if leg.step.id == step.id)
         for step in plan.steps
         for way in ways_with(plan, step.id)[:1]
     }
@@ -60,7 +60,7 @@ def cooked(plan: Plan, unread: str = "") -> tuple[Batch, datetime]:
     """A batch whose steps ran as laid out, with every check made as asked but those of one step."""
     at, happened, chance, n = START, list[e.BatchEvent](), Random(7), 0
     for step_id, leg in legs_of(plan).items():
-        step, done = plan.step(step_id), walked(ways_with(plan, step_id)[0])[1]
+        step, done = plan.step(step_id), simulated(ways_with(plan, step_id)[0])[1]
         length = leg.length_s
         happened.append(e.StepStarted(step=step_id, at=at))
         control = monitored_steps(plan).get(step_id)

@@ -7,7 +7,7 @@ import pytest
 from scipy.special import erfc  # type: ignore[import-untyped]
 
 from brinefrost.core.errors import AskFirstError, ImplausibleReadingError, NotFoundError, RefusedError
-from brinefrost.core.plans.walk import context_at
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch, followed
 from brinefrost.core.runs.deciding import (
@@ -235,7 +235,7 @@ def test_a_missed_check_that_is_answered_for_is_no_longer_in_the_way() -> None:
 
 
 def _thick_m() -> float:
-    piece = context_at(PLAN, PLAN.step("chill")).piece
+    piece = context_at(PLAN, PLAN.step("chill")).food.piece
     assert piece is not None
     return piece.thickness_m
 
@@ -255,9 +255,9 @@ def test_whatever_a_bag_of_the_plan_can_do_is_let_in(minutes: float) -> None:
     """The middle of a half-space is slower than a slab's: erfc(L / 2 sqrt(a t)) of the step at its face, both faces
     added (Carslaw & Jaeger 1959, 12.5), bounds from above how far a slab's middle has gone."""
     context = context_at(PLAN, PLAN.step("chill"))
-    assert context.thermal is not None
+    assert context.food.thermal is not None
     half = _thick_m() / 2
-    share = min(2 * float(erfc(half / (2 * np.sqrt(context.thermal.diffusivity_m2_s * 60 * minutes)))), 1.0)
+    share = min(2 * float(erfc(half / (2 * np.sqrt(context.food.thermal.diffusivity_m2_s * 60 * minutes)))), 1.0)
     fallen = 62.0 - share * (62.0 - 0.0)
     check_core(chilling((0, 62.0)), "chill", fallen, at(120 + minutes), None)
 

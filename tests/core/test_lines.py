@@ -5,11 +5,11 @@ from datetime import timedelta
 import pytest
 from pydantic import ValidationError
 
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Brought, Plan, canonical
 from brinefrost.core.plans.lines import steps_before, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.sheet import sheet_of
-from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way

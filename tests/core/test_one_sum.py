@@ -22,17 +22,19 @@ from brinefrost.core.kitchen.lines import (
     tags_of,
 )
 from brinefrost.core.limits import Cooling
+from brinefrost.core.plans.contexts import at
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import with_controls, with_school
 from brinefrost.core.plans.templates import template, templates
-from brinefrost.core.plans.walk import at, findings_of, walked
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.salt import Salt
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.state import Course
 from brinefrost.demo.seed import with_setting
 from tests.kitchen import EACH_RULE_SET, thigh_plan, with_bath
 
@@ -48,9 +50,9 @@ def meets(proof: Proof, step: Step) -> bool:
     return all(each.verdict.state == "pass" for each in proof.limits if each.step == step.id)
 
 
-def heats_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> None:
+def heats_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
     assert (found.state == "would_meet") == meets(proof, step)
-    assert figure(found, "core_at_end") == pytest.approx(walk.core_at(walk.spans[step.id][1]), abs=0.15)
+    assert figure(found, "core_at_end") == pytest.approx(simulate.core_at(simulate.spans[step.id][1]), abs=0.15)
     times = [each.time_to_meet_s for each in proof.limits if each.step == step.id and each.limit.by_time]
     needed = figure(found, "time_needed")
     if needed is None or None in times:
@@ -60,37 +62,37 @@ def heats_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> Non
         assert needed == pytest.approx(max(t for t in times if t is not None), rel=0.03)
 
 
-def chills_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> None:
+def chills_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
     """The Bench takes the piece as warm throughout as its core, and ice that does not run out."""
     assert found.state != "would_meet" or meets(proof, step)
     cooling = next(each.limit for each in proof.limits if each.step == step.id)
     assert isinstance(cooling, Cooling)
     reached = figure(found, "to_mark_1")  # from the hot line on, where the food was still above it
-    core = walk.core_in(step.id)
+    core = simulate.core_in(step.id)
     assert core is not None
     if reached is None or cooling.counts_from != "falling":
         return
     hot = float(core.times_s[np.argmax(core.values < cooling.from_c)])
     to_c = cooling.stages[0].to_c
     if not np.any(core.values <= to_c):  # its time ends before it is so cold
-        assert reached > walk.spans[step.id][1] - hot - 300
+        assert reached > simulate.spans[step.id][1] - hot - 300
         return
     mine = float(core.times_s[np.argmax(core.values <= to_c)]) - hot
     assert mine == pytest.approx(reached, rel=0.2, abs=300)
 
 
-def salts_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> None:
-    middle = float(walk.other[(step.id, "salt")].values[-1])
+def salts_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
+    middle = float(simulate.other[(step.id, "salt")].values[-1])
     assert isinstance(step, Salt)
     assert figure(found, "in_middle") == pytest.approx(100 * middle / step.salt_percent, abs=0.06)
 
 
-def dries_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> None:
-    assert figure(found, "aw_now") == pytest.approx(float(walk.other[(step.id, "aw")].values[-1]), abs=0.001)
+def dries_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
+    assert figure(found, "aw_now") == pytest.approx(float(simulate.other[(step.id, "aw")].values[-1]), abs=0.001)
 
 
-def sours_alike(found: BenchAnswer, step: Step, walk: Walk, proof: Proof) -> None:
-    assert figure(found, "resting_ph") == pytest.approx(float(walk.other[(step.id, "ph")].values[-1]), abs=0.03)
+def sours_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
+    assert figure(found, "resting_ph") == pytest.approx(float(simulate.other[(step.id, "ph")].values[-1]), abs=0.03)
 
 
 ALIKE = {"heat": heats_alike, "chill": chills_alike, "salt": salts_alike, "dry": dries_alike, "acid": sours_alike}
@@ -98,12 +100,12 @@ ALIKE = {"heat": heats_alike, "chill": chills_alike, "salt": salts_alike, "dry":
 
 def compared(plan: Plan, alone: str = "") -> list[str]:
     """Every question of a plan, or of one step alone, against its proof; which families were asked."""
-    context, walk = walked(plan)
+    context, simulate = simulated(plan)
     proof, families = prove(plan), []
     for step in plan.steps if not alone else (plan.step(alone),):
-        for asked in kind_of(step).asked(step, walk, at(context, plan, step)):
+        for asked in kind_of(step).asked(step, simulate, at(context, plan, step)):
             found = answer(asked.family, FAMILIES[asked.family].question.model_validate(asked.question), DAY)
-            ALIKE[asked.family](found, step, walk, proof)
+            ALIKE[asked.family](found, step, simulate, proof)
             families.append(asked.family)
     return families
 
@@ -147,8 +149,8 @@ def test_and_a_dish_that_is_cooked_too_little(key: str, rules: RuleSetId, settin
 def test_ten_thousand_times_over_both_pages_fail_as_often(rules: RuleSetId, minutes: float) -> None:
     plan = with_bath(thigh_plan(rules), 72.0, minutes * 60)
     mine = next(each for each in repeat_plan(plan, prove(plan)) if each.step == "cook")
-    context, walk = walked(plan)
-    asked = kind_of(plan.step("cook")).asked(plan.step("cook"), walk, at(context, plan, plan.step("cook")))[0]
+    context, simulate = simulated(plan)
+    asked = kind_of(plan.step("cook")).asked(plan.step("cook"), simulate, at(context, plan, plan.step("cook")))[0]
     found = answer("heat", FAMILIES["heat"].question.model_validate(asked.question), DAY)
     chance = next(row[1] for table in found.tables for row in table.rows if row[1].endswith("%"))
     assert 0 < mine.failing_share < 1
@@ -159,10 +161,10 @@ def test_of_two_limits_of_a_cook_the_one_that_fails_most_is_told() -> None:
     plan = with_controls(template("egg-sauce").plan("Egg sauce", "us"))
     cook = plan.step("cook")
     plan = with_setting(plan, "cook", duration_s=cook.model_dump()["duration_s"] * 0.5)
-    proof, (context, walk) = prove(plan), walked(plan)
+    proof, (context, simulate) = prove(plan), simulated(plan)
     limits = [each.limit for each in proof.limits if each.step == "cook" and each.limit.kind == "lethality"]
     each_by_itself = [
-        kind_of(cook).repeated(plan.step("cook"), limit, walk, at(context, plan, cook)) for limit in limits
+        kind_of(cook).repeated(plan.step("cook"), limit, simulate, at(context, plan, cook)) for limit in limits
     ]
     assert len(limits) == 2
     told = next(each for each in repeat_plan(plan, proof) if each.step == "cook")
@@ -216,7 +218,7 @@ def test_a_heavy_load_chills_as_slowly_in_a_plan_as_on_the_bench() -> None:
     light, heavy = (with_setting(light, "chill", load_kg=kg) for kg in (2.0, 80.0))
     for each in (light, heavy):
         compared(each)
-    cold = [walked(each)[1].core_at(walked(each)[1].spans["chill"][1]) for each in (light, heavy)]
+    cold = [simulated(each)[1].core_at(simulated(each)[1].spans["chill"][1]) for each in (light, heavy)]
     assert cold[1] > cold[0] + 15
     assert not meets(prove(heavy), heavy.step("chill"))
 
@@ -229,7 +231,7 @@ def test_open_water_is_no_hotter_in_a_plan_than_it_boils(altitude_m: float, arou
     """Boiling points by height as on the Bench: 92.9 °C at 2140 m (ISA, Antoine; see test_lethality)."""
     plan = template("stew").plan("Stew", "us", altitude_m)
     hot = with_setting(plan, "cook", surroundings_c=around_c)
-    assert any(each.step == "cook" and each.state == "fails" for each in findings_of(hot)) == fails
+    assert any(each.step == "cook" and each.state == "fails" for each in find_order_faults(hot)) == fails
 
 
 def test_a_height_that_nobody_gave_leaves_an_old_plan_its_hash() -> None:

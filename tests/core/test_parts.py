@@ -5,10 +5,10 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from brinefrost.core.errors import OutOfRangeError, RefusedError
+from brinefrost.core.plans.contexts import piece_of
 from brinefrost.core.plans.document import Ingredient, Plan, canonical
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
-from brinefrost.core.plans.walk import piece_of
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.clocks import clocks_of
 from brinefrost.core.runs.deciding import blocks_of_countersigning

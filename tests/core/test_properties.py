@@ -21,7 +21,7 @@ from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from brinefrost.core.steps import KINDS, kind_of
-from brinefrost.core.steps.base import Act
+from brinefrost.core.steps.acts import Act
 from tests.core.dish_notation import Dish, dishes
 from tests.core.test_cook_runs import dish
 

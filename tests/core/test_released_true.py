@@ -5,12 +5,13 @@ from functools import cache
 
 import pytest
 
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.judged import judge_step
 from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template, templates
-from brinefrost.core.plans.walk import judge_step, walked
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning, to_answer
@@ -66,7 +67,7 @@ def step_named(plan: Plan, act: str) -> Step:
 def test_what_the_proof_judged_the_batch_asks(key: str, rules: str) -> None:
     """Limit by limit, and each with a check that reads it; Codex CXC 1-1969 (2022), principle 4."""
     plan = plan_of(key, rules)
-    _, done = walked(plan)
+    _, done = simulated(plan)
     batch, now = ran(plan)
     statuses = {(status.step, status.limit.id): status for status in judge(batch, now).statuses}
     checked = {(check.step, check.quantity) for check in checks_of(batch, now)}

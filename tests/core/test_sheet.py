@@ -9,13 +9,14 @@ import pytest
 
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.balance import balance_of, killing, way_of
+from brinefrost.core.plans.contexts import context_of
+from brinefrost.core.plans.course import simulate
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import journey
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Sheet, SheetCell, SheetRow
 from brinefrost.core.plans.templates import template, templates
-from brinefrost.core.plans.walk import context_of, walk
 from tests.core.test_step_kinds import ready
 from tests.kitchen import EACH_RULE_SET, thigh_plan, with_bath
 
@@ -101,7 +102,7 @@ def test_every_clock_that_is_told_shows_how_it_adds_up() -> None:
 def test_a_clock_begins_anew_after_a_kill_and_a_toxins_does_not() -> None:
     plan = made("stew")
     context = context_of(plan)
-    done = walk(plan, context)
+    done = simulate(plan, context)
     way = way_of(plan, journey(plan, context, done))
     known = {hazard.key: hazard for hazard in catalogue().hazards}
     cells, toxin = (balance_of(known[key], way, done) for key in ("listeria", "b-cereus"))

@@ -11,6 +11,8 @@ import pytest
 from brinefrost.core.fields import specs_of
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.balance import Share
+from brinefrost.core.plans.contexts import context_of
+from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
@@ -18,14 +20,17 @@ from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_rows import _happens
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import Spoil, template, templates
-from brinefrost.core.plans.walk import context_of, questions_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import ActionRecorded, BatchStarted, ReadingLogged, Recorded, StepFinished, StepStarted
 from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.runs.schedule import checks_of
 from brinefrost.core.steps import KINDS, kind_of
-from brinefrost.core.steps.base import Act, Context, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import say
 from brinefrost.demo.weighing import decided
 from tests.kitchen import EACH_RULE_SET
@@ -277,7 +282,7 @@ def test_what_a_step_does_is_read_from_the_step(step: StepBase) -> None:
     acts = kind.acts(step)
     assert acts
     assert acts <= set(get_args(Act))
-    context = Context(tags=frozenset({"fish"}))
+    context = Context(food=Food(known=frozenset({"fish"})))
     sour = "sour" in kind.makes(step) or any(limit.quantity == "ph" for limit in kind.own_limits(step, context))
     assert ("acidifies" in acts) == sour
     made = template("scallop-ceviche")

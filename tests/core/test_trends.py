@@ -9,18 +9,18 @@ import pytest
 from brinefrost.core.limits import Hold, Series, forecast_of
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.plans.balance import way_of, way_through
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
-from brinefrost.core.plans.walk import context_at
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepStarted
 from brinefrost.core.runs.judging import LimitStatus, judge
 from brinefrost.core.runs.legs import measured_leg
 from brinefrost.core.runs.sheet import sheet_of_batch
-from brinefrost.core.steps.base import Piece
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.food import Piece
+from brinefrost.core.steps.state import Evidence
 from brinefrost.core.steps.trend import approach, level
 from brinefrost.core.working import Source
 from brinefrost.demo.weighing import decided
@@ -54,9 +54,9 @@ def status(batch: Batch, step: str, hours: float) -> LimitStatus:
     return next(each for each in judge(batch, START + timedelta(hours=hours)).statuses if each.step == step)
 
 
-def seen(*read: tuple[float, float], doubt: float = 0.1) -> Seen:
+def seen(*read: tuple[float, float], doubt: float = 0.1) -> Evidence:
     times, values = np.array([3600 * hours for hours, _ in read]), np.array([value for _, value in read])
-    return Seen(Series(times, values, doubt, 0.0), float(times[-1]))
+    return Evidence(Series(times, values, doubt, 0.0), float(times[-1]))
 
 
 def test_a_fall_towards_the_room_is_newtons() -> None:
@@ -173,7 +173,7 @@ def test_nothing_is_gathered_across_a_silence_in_what_is_expected() -> None:
     """Read at 75 °C now and an hour ago, by hand: two minutes at 70 °C are expected from now on, not from then."""
     hold = Hold(id="h", title="70 °C for 2 min", source=Source(citation="made up", tag="common_practice"),
                 at_least_c=70, for_s=120)  # fmt: skip
-    read = Seen(Series(np.array([0.0, 3600.0]), np.array([75.0, 75.0]), 0.3, 0.0, longest_gap_s=600), 3600.0)
+    read = Evidence(Series(np.array([0.0, 3600.0]), np.array([75.0, 75.0]), 0.3, 0.0, longest_gap_s=600), 3600.0)
     told = forecast_of(hold, read.series, level(read, 75.0, 7200.0, "as it is", 121), 3600.0)
     assert not told.misses
     assert "met in 2 min" in told.sentence

@@ -13,7 +13,7 @@ from brinefrost.api.together import together
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.runs.starting import Fit
-from brinefrost.core.steps.base import Asked
+from brinefrost.core.steps.document import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent

@@ -13,6 +13,7 @@ from brinefrost.api.written import written
 from brinefrost.core.fields import FieldSpec, specs_of
 from brinefrost.core.food.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
+from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
 from brinefrost.core.plans.proof import Proof, WhatIf
@@ -20,11 +21,13 @@ from brinefrost.core.plans.repeated import Repeated
 from brinefrost.core.plans.report import ProofReport, report_of
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.templates import by_family
-from brinefrost.core.plans.walk import questions_of
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
-from brinefrost.core.steps.base import Asked, Context, StepKind
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import Manner, current, said
 from brinefrost.core.working import Sent
 from brinefrost.services import accounts, planning
@@ -137,7 +140,7 @@ def _made_reference() -> Reference:
 
 def _kind(kind: StepKind[Any]) -> StepKindRead:
     blank = kind.settings.model_validate({"id": "new", "name": "New", **kind.blank})
-    named = [kind.topics(blank, Context(tags=frozenset(tags))) for tags in ((), ("poultry",), ("meat",))]
+    named = [kind.topics(blank, Context(food=Food(known=frozenset(tags)))) for tags in ((), ("poultry",), ("meat",))]
     return StepKindRead(
         key=kind.key,
         fields=tuple(spec for spec in specs_of(kind.settings) if spec.name not in ("id", "name", "kind")),

@@ -10,8 +10,10 @@ from brinefrost.core.food.media import food
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.steps import KINDS, kind_of
-from brinefrost.core.steps.base import Context, Piece, StepBase
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import StepBase
+from brinefrost.core.steps.food import Food, Piece
+from brinefrost.core.steps.state import Course
 
 REAL_DIFFUSIVITY, REAL_BATH_H, REAL_SLURRY_H = 1.33e-7, 115.0, 280.0
 
@@ -32,9 +34,8 @@ def _context(truth: Truth) -> Context:
     """The kitchen as it really is: other coefficients and another thigh than the plan takes."""
     real = food("poultry").model_copy(update={"diffusivity_m2_s": REAL_DIFFUSIVITY})
     return Context(
-        thermal=real,
+        food=Food(thermal=real, piece=Piece(truth.thickness_m, truth.start_c)),
         food_kg=1.2 * truth.packs,
-        piece=Piece(truth.thickness_m, truth.start_c),
         h_w_m2k={"bath": REAL_BATH_H, "slurry": REAL_SLURRY_H},
     )
 
@@ -43,14 +44,14 @@ def cook_curve(truth: Truth) -> HeatCurve:
     """Core and water through the bath."""
     context, kind = _context(truth), KINDS["bath_cook"]
     body = Body(Shape.slab, truth.thickness_m / 2, REAL_DIFFUSIVITY, context.heat().conductivity_w_mk)
-    walk = Walk(body, truth.start_c)
+    course = Course(body, truth.start_c)
     step = kind.settings.model_validate(
         {"id": "cook", "name": "Bath", "thickness_m": truth.thickness_m, "start_c": truth.start_c,
          "bath_c": truth.bath_c, "duration_s": truth.cook_s}
     )  # fmt: skip
-    kind.work(step, walk, context)
-    assert walk.curve is not None  # noqa: S101 (a bath heats)
-    return walk.curve
+    kind.work(step, course, context)
+    assert course.curve is not None  # noqa: S101 (a bath heats)
+    return course.curve
 
 
 def meter_reads(step: StepBase, hours: float, chance: random.Random, lot: float = 0.0) -> float:

@@ -8,12 +8,13 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from brinefrost.core.limits import Series
+from brinefrost.core.plans.contexts import context_of
+from brinefrost.core.plans.course import simulate
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
-from brinefrost.core.plans.walk import context_of, walk
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import kind_of
 from brinefrost.core.traces import TraceOptions
@@ -108,7 +109,7 @@ def _run(
 ) -> None:
     """One batch from its first step as far as the clock has come; its trim of the latest batch that left some."""
     context, begins = context_of(plan), entry.at or now
-    done = walk(plan, context)
+    done = simulate(plan, context)
 
     def started(store: Store) -> None:
         dish, begun = trim

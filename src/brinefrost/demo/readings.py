@@ -11,7 +11,8 @@ from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.monitored import AGAIN
 from brinefrost.core.quantities import QUANTITIES, Quantity
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Context, Monitoring
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.demo.making import noisy
 
 SAMPLES = 90  # of a logger's file

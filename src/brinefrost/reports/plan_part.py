@@ -9,7 +9,7 @@ from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.taken_away import deciding_answer
 from brinefrost.core.steps import Step
-from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.core.words import duration, joined, raised, say
 from brinefrost.reports.paper import ended, when, words
 from brinefrost.services.views import BatchView

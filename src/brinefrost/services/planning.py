@@ -10,6 +10,7 @@ from pydantic import Field
 from brinefrost.core.errors import ConflictError, DomainError, NotFoundError, PlanIncompleteError, RefusedError
 from brinefrost.core.plans.asking import asked_since, with_questions
 from brinefrost.core.plans.compare import Change, changes_between
+from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.decisions import Answer
 from brinefrost.core.plans.document import Decision, Hazard, Plan, canonical, hash_of, is_as_stored
 from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
@@ -19,7 +20,6 @@ from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.suggest import following, later_step, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
-from brinefrost.core.plans.walk import provable
 from brinefrost.core.reasons import says
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.runs.deciding import LEAST_REASON, LEAST_WORDS

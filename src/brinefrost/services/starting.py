@@ -6,8 +6,8 @@ from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, DomainError, RefusedError
 from brinefrost.core.plans.asking import asked_since
+from brinefrost.core.plans.contexts import piece_of, portion_of
 from brinefrost.core.plans.parts import named_with_entry
-from brinefrost.core.plans.walk import piece_of, portion_of
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.clocks import clocks_of
 from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What

@@ -4,11 +4,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.undone import told_to_guests
-from brinefrost.core.plans.walk import context_at
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning, to_answer
 from brinefrost.core.runs.events import Adjusted, Lot
@@ -17,7 +17,7 @@ from brinefrost.core.runs.parts import allergens_of, gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import Asked
+from brinefrost.core.steps.document import Asked
 from brinefrost.core.words import STORED, Words, say
 from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent

@@ -19,7 +19,7 @@ from brinefrost.core.bench.chill_fall import (
 from brinefrost.core.bench.chill_judged import deepest_m, is_small, judged, meets, robust, rule_of, series_of
 from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.chill_shown import figures_of, map_of, pans_of, picture_of, working_of
-from brinefrost.core.food.media import Food, check_medium, food, medium
+from brinefrost.core.food.media import ThermalValues, check_medium, food, medium
 from brinefrost.core.limits import Cooling, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.roots import changeover
@@ -85,7 +85,7 @@ def _unsaid(question: ChillQuestion, limit: Cooling) -> str:
     )
 
 
-def _load_words(question: ChillQuestion, kind: Food) -> str:
+def _load_words(question: ChillQuestion, kind: ThermalValues) -> str:
     power, most = chiller_w(question), first_load_w(question, kind)
     if not np.isfinite(power) or most <= power:
         return ""
@@ -102,7 +102,9 @@ def _load_words(question: ChillQuestion, kind: Food) -> str:
     )
 
 
-def _fixes(question: ChillQuestion, kind: Food, limit: Cooling, deepest: float | None, times: Array) -> tuple[str, ...]:
+def _fixes(
+    question: ChillQuestion, kind: ThermalValues, limit: Cooling, deepest: float | None, times: Array
+) -> tuple[str, ...]:
     """What passes by the same judgement, the likeliest first."""
     said = []
     if question.covered and meets(question.model_copy(update={"covered": False}), kind, limit, question.depth_m, times):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from brinefrost.core.bench.chill_question import ChillQuestion
-from brinefrost.core.food.media import LIGHT_KG, USUAL_W, Food, medium
+from brinefrost.core.food.media import LIGHT_KG, USUAL_W, ThermalValues, medium
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.cooling import lumped_c, pot_area_m2, taken_s
 from brinefrost.core.physics.heating import Heating
@@ -30,7 +30,7 @@ def chiller_w(question: ChillQuestion) -> float:
     return USUAL_W.get(question.medium, np.inf) if question.chiller_w is None else question.chiller_w
 
 
-def first_load_w(question: ChillQuestion, kind: Food) -> float:
+def first_load_w(question: ChillQuestion, kind: ThermalValues) -> float:
     """What all the food gives off over its first ten minutes [W]."""
     times = np.array([0.0, 600.0])
     mean = falls(question, kind, question.depth_m, times).mean
@@ -38,7 +38,7 @@ def first_load_w(question: ChillQuestion, kind: Food) -> float:
     return float(span * (mean[0] - mean[1]) * question.mass_kg * kind.heat_capacity_j_kgk / 600.0)
 
 
-def body_in(question: ChillQuestion, kind: Food, depth_m: float) -> Body:
+def body_in(question: ChillQuestion, kind: ThermalValues, depth_m: float) -> Body:
     """The food as it stands [m]: a pan as a slab; a mould, a small portion, a roll or an egg by its own shape.
 
     Valid as ``Body``, whose OutOfRangeError it raises.
@@ -62,7 +62,7 @@ class Fall:
     core: Array
     mean: Array
 
-    def in_air(self, question: ChillQuestion, kind: Food, air_c: float, times_s: Array) -> Array:
+    def in_air(self, question: ChillQuestion, kind: ThermalValues, air_c: float, times_s: Array) -> Array:
         """The core [°C] in such air; where the chiller cannot take the heat, time runs as slowly as it takes it.
 
         Valid for every air [°C] and times that rise [s].
@@ -75,7 +75,7 @@ class Fall:
         return np.interp(times_s, taken_s(times_s, span * self.mean, capacity, power), free)
 
 
-def falls(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Fall:
+def falls(question: ChillQuestion, kind: ThermalValues, depth_m: float, times_s: Array) -> Fall:
     """Of one depth [m]; how warm the air is changes nothing of it."""
     h = medium(question.medium).h_w_m2k
     if question.stirred:
@@ -87,6 +87,6 @@ def falls(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -
     return Fall(unit.core_c(times_s), unit.mean_c(times_s))
 
 
-def core_in(question: ChillQuestion, kind: Food, depth_m: float, times_s: Array) -> Array:
+def core_in(question: ChillQuestion, kind: ThermalValues, depth_m: float, times_s: Array) -> Array:
     """The core [°C] at times [s]."""
     return falls(question, kind, depth_m, times_s).in_air(question, kind, question.surroundings_c, times_s)

@@ -15,7 +15,7 @@ from brinefrost.core.bench.chill_fall import (
     core_in,
 )
 from brinefrost.core.bench.chill_question import ChillQuestion
-from brinefrost.core.food.media import LIGHT_KG, Food, medium
+from brinefrost.core.food.media import LIGHT_KG, ThermalValues, medium
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heating import Heating
@@ -62,7 +62,7 @@ def judged(limit: Cooling, series: Series) -> Verdict:
     return limit.evaluate(Series.computed(times, core), due + 1.0)
 
 
-def robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, ...]:
+def robust(question: ChillQuestion, kind: ThermalValues, limit: Cooling) -> tuple[Table, ...]:
     """How often it misses a mark, if depth, start, air and probe vary."""
     if question.stirred or question.surroundings_c >= limit.stages[-1].to_c:
         return ()
@@ -89,12 +89,12 @@ def robust(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Table, 
     return (Table(title=say("bench.chill.if_it_varies_10_000_times"), head=("", "", ""), rows=tuple(rows)),)
 
 
-def meets(question: ChillQuestion, kind: Food, limit: Cooling, depth_m: float, times_s: Array) -> bool:
+def meets(question: ChillQuestion, kind: ThermalValues, limit: Cooling, depth_m: float, times_s: Array) -> bool:
     series = series_of(question, limit, times_s, core_in(question, kind, depth_m, times_s))
     return limit.evaluate(series, HORIZON_S).state == "pass"
 
 
-def deepest_m(question: ChillQuestion, kind: Food, limit: Cooling, times_s: Array) -> float | None:
+def deepest_m(question: ChillQuestion, kind: ThermalValues, limit: Cooling, times_s: Array) -> float | None:
     if question.stirred or body_in(question, kind, question.depth_m).shape is not Shape.slab:
         return None  # a portion or mould of one mass only grows narrower as it grows deeper
     return changeover(lambda d: meets(question, kind, limit, d, times_s), 0.4, 0.003, 5e-4)

@@ -20,7 +20,7 @@ from brinefrost.core.bench.chill_fall import (
 from brinefrost.core.bench.chill_judged import is_small, meets, series_of
 from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.bench.heat_question import CONDUCTION
-from brinefrost.core.food.media import Food, medium
+from brinefrost.core.food.media import ThermalValues, medium
 from brinefrost.core.limits import Cooling, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.cooling import chiller_load_w
@@ -30,7 +30,7 @@ from brinefrost.core.working import Input, Source, Working
 
 
 def figures_of(
-    question: ChillQuestion, kind: Food, limit: Cooling, series: Series, deepest: float | None
+    question: ChillQuestion, kind: ThermalValues, limit: Cooling, series: Series, deepest: float | None
 ) -> tuple[Figure, ...]:
     found = list(_to_marks(limit, series))
     if deepest or (not question.stirred and question.shape == "pan" and not is_small(question)):
@@ -72,7 +72,7 @@ def _to_marks(limit: Cooling, series: Series) -> list[Figure]:
     return found
 
 
-def _to_take_out(question: ChillQuestion, kind: Food, limit: Cooling) -> tuple[Figure, ...]:
+def _to_take_out(question: ChillQuestion, kind: ThermalValues, limit: Cooling) -> tuple[Figure, ...]:
     """The ice, or the chiller's power, that takes its heat out; nothing where it is cold from the start."""
     capacity, last = kind.heat_capacity_j_kgk, limit.stages[-1]
     if question.start_c <= last.to_c:
@@ -128,7 +128,7 @@ def picture_of(question: ChillQuestion, limit: Cooling, times: Array, core: Arra
     )
 
 
-def map_of(question: ChillQuestion, kind: Food, limit: Cooling, times: Array, core: Array) -> MapPicture:
+def map_of(question: ChillQuestion, kind: ThermalValues, limit: Cooling, times: Array, core: Array) -> MapPicture:
     depths = np.linspace(0.01, max(0.2, question.depth_m * 1.2), CELLS)
     outside = np.linspace(min(-5.0, question.surroundings_c), max(22.0, question.surroundings_c), CELLS)
     last = limit.stages[-1].to_c
@@ -163,7 +163,7 @@ def _span_s(times: Array, core: Array, high_c: float, low_c: float) -> float | N
     return round(float(np.interp(low_c, falling, at)) - begun)
 
 
-def pans_of(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -> Table:
+def pans_of(question: ChillQuestion, kind: ThermalValues, limit: Cooling, times: Array) -> Table:
     rows = []
     for depth in (0.025, 0.05, 0.075, 0.1, 0.15, 0.25):
         volume = question.mass_kg / kind.density_kg_m3
@@ -192,7 +192,7 @@ def pans_of(question: ChillQuestion, kind: Food, limit: Cooling, times: Array) -
     )
 
 
-def working_of(question: ChillQuestion, kind: Food, core: Array, times: Array) -> Working:
+def working_of(question: ChillQuestion, kind: ThermalValues, core: Array, times: Array) -> Working:
     around = medium(question.medium)
     stirred = "T = T∞ + (T0 − T∞) e^(−t/τ), τ = m c / (h A)"
     return Working(

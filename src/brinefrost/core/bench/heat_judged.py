@@ -12,7 +12,7 @@ from brinefrost.core.bench.answer import (
 )
 from brinefrost.core.bench.heat_question import HeatQuestion, TargetKey, animal_of, piece_asked
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.food.media import Food, body_of, food, medium
+from brinefrost.core.food.media import ThermalValues, body_of, food, medium
 from brinefrost.core.kitchen.cooked import Judged, judge_cook, may_be_rare
 from brinefrost.core.kitchen.lines import lines_of
 from brinefrost.core.limits import Hold, Lethality, Limit, Series, Verdict
@@ -109,7 +109,7 @@ def _by_target(question: HeatQuestion, series: Series) -> tuple[Limit, Verdict]:
     return limit, limit.evaluate(series, end)
 
 
-def food_asked(question: HeatQuestion) -> Food:
+def food_asked(question: HeatQuestion) -> ThermalValues:
     """The food as tabled, or worked out from what it is made of."""
     if question.food != "composition":
         return food(question.food)
@@ -121,7 +121,7 @@ def food_asked(question: HeatQuestion) -> Food:
         "ash": question.ash_percent,
     }
     found = properties_from_composition({name: share / 100 for name, share in shares.items()}, MEAN_C)
-    return Food(
+    return ThermalValues(
         key="composition",
         name=say("bench.heat.by_its_composition"),
         diffusivity_m2_s=found.diffusivity_m2_s,

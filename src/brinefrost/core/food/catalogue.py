@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.food.media import Food, FoodKey, food
+from brinefrost.core.food.media import FoodKey, ThermalValues, food
 from brinefrost.core.words import say
 from brinefrost.core.working import Document, Source
 
@@ -33,7 +33,7 @@ class CatalogueIngredient(Document):
     origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
 
     @property
-    def thermal(self) -> Food | None:
+    def thermal(self) -> ThermalValues | None:
         """How it conducts and holds heat, where that is known."""
         return food(self.food) if self.food else None
 

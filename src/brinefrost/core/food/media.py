@@ -41,7 +41,7 @@ class Medium(Document):
     source: Source
 
 
-class Food(Document):
+class ThermalValues(Document):
     """A food: planned on the slow side."""
 
     key: FoodKey | Literal["composition"]
@@ -54,11 +54,11 @@ class Food(Document):
 
 
 @lru_cache(maxsize=1)
-def _data() -> tuple[dict[str, Medium], dict[str, Food]]:
+def _data() -> tuple[dict[str, Medium], dict[str, ThermalValues]]:
     text = resources.files(__name__.rpartition(".")[0]).joinpath("media.toml").read_text(encoding="utf-8")
     data = tomllib.loads(text)
     media = [Medium.model_validate(each) for each in data["media"]]
-    foods = [Food.model_validate(each) for each in data["foods"]]
+    foods = [ThermalValues.model_validate(each) for each in data["foods"]]
     return {m.key: m for m in media}, {f.key: f for f in foods}
 
 
@@ -102,12 +102,12 @@ def medium(key: MediumKey) -> Medium:
     return _data()[0][key]
 
 
-def food(key: FoodKey) -> Food:
+def food(key: FoodKey) -> ThermalValues:
     """The food of a key."""
     return _data()[1][key]
 
 
-def body_of(shape: ShapeKey, thickness_m: float, length_m: float, width_m: float, kind: Food) -> Body:
+def body_of(shape: ShapeKey, thickness_m: float, length_m: float, width_m: float, kind: ThermalValues) -> Body:
     """A piece of a food, all lengths [m]; length closes a finite cylinder, length and width a brick.
 
     Valid as ``Body``, which raises OutOfRangeError outside its lengths.

@@ -1,7 +1,7 @@
 """What a plan is signed with: the limits its batches are asked, kept in it, and what is asked beside them since."""
 
+from brinefrost.core.plans.asked_limits import default_limits
 from brinefrost.core.plans.document import Plan, Question
-from brinefrost.core.plans.walk import default_limits
 from brinefrost.core.words import Words
 
 

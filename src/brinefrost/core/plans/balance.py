@@ -20,16 +20,19 @@ from brinefrost.core.microbes.growth import (
 )
 from brinefrost.core.microbes.organisms import Organism, grows_at, organism
 from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.asked_limits import entry_of, limits_of
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.judged import judge_step
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
-from brinefrost.core.plans.walk import entry_of, judge_step, limits_of, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import COLD, HOT, LOOSE, Finding
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.acts import COLD, HOT, LOOSE
+from brinefrost.core.steps.document import Finding
+from brinefrost.core.steps.state import Course
 from brinefrost.core.words import percent, say
 from brinefrost.core.working import Working
 
@@ -173,16 +176,16 @@ def _find_answers(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]
 @once
 def way_through(plan: Plan) -> Way:
     """The whole way of a plan's food. Valid for plans that can be walked; what it gives is for reading alone."""
-    done = walked(plan)[1]
+    done = simulated(plan)[1]
     met = frozenset(
         step.id
         for step in plan.steps
         if (judged := judge_step(plan, step, done)) and all(each.verdict.state == "pass" for each in judged)
     )
-    return way_of(plan, journey(plan, *walked(plan)), met)
+    return way_of(plan, journey(plan, *simulated(plan)), met)
 
 
-def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> tuple[float, ...]:
+def clocks_along(hazard: CatalogueHazard, way: Way, done: Course, brought: float = 0.0) -> tuple[float, ...]:
     """How far an organism's clock has run by the end of each leg [-], from what it brought on.
 
     Valid for a hazard with an organism.
@@ -190,7 +193,7 @@ def clocks_along(hazard: CatalogueHazard, way: Way, done: Walk, brought: float =
     return _clock(organism(str(hazard.organism)), way, done, _killed(hazard, way, 0.0), brought).so_far
 
 
-def balance_of(hazard: CatalogueHazard, way: Way, done: Walk, brought: float = 0.0) -> Balance | None:
+def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float = 0.0) -> Balance | None:
     """The account of one organism through the whole process.
 
     None for a hazard that is no organism. Raises NotFoundError if the catalogue names an organism or a target that is
@@ -262,19 +265,19 @@ def _toxin_clocks(plan: Plan) -> dict[str, Clock]:
     makers = [key for each in about if (key := each.organism) and organism(key).toxin]
     if not makers:
         return {}
-    way, done = way_through(plan), walked(plan)[1]
+    way, done = way_through(plan), simulated(plan)[1]
     return {key: _clock(organism(key), way, done, [0.0] * len(way.legs)) for key in makers}
 
 
 def _changes(
-    hazard: CatalogueHazard, each: Organism | None, way: Way, done: Walk, shift_k: float
+    hazard: CatalogueHazard, each: Organism | None, way: Way, done: Course, shift_k: float
 ) -> tuple[list[float], list[float]]:
     """log10 killed and grown by step, with the core warmer by so much throughout [K]."""
     kills = _killed(hazard, way, shift_k)
     return kills, _grown(each, way, done, shift_k, kills) if each else [0.0] * len(way.legs)
 
 
-def _clock(each: Organism, way: Way, done: Walk, kills: list[float], brought: float = 0.0) -> Clock:
+def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: float = 0.0) -> Clock:
     """What is killed begins anew as it falls again; a toxin stays."""
     allowed = np.array([band.within_s for band in each.bands])
     bands = tuple((band.from_c, band.within_s) for band in each.bands)
@@ -324,7 +327,7 @@ def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     return [min(log, MOST_LOG) for log in way.by_leg(logs)]
 
 
-def _grown(each: Organism, way: Way, done: Walk, shift_k: float, kills: list[float]) -> list[float]:
+def _grown(each: Organism, way: Way, done: Course, shift_k: float, kills: list[float]) -> list[float]:
     """log10 of growth by step: one lag for the whole way, and a new one for what is left after a heat that kills."""
     core = way.core_c + shift_k
     if each.key == "c_perfringens":
@@ -361,12 +364,12 @@ def _growth(way: Way, rates_per_h: Array, lag: float, kills: list[float]) -> Arr
     return found
 
 
-def _hurdles(leg: Leg, done: Walk) -> tuple[float, float]:
+def _hurdles(leg: Leg, done: Course) -> tuple[float, float]:
     """pH and water activity at the end of a leg: as the last step that the walk knows them of left the food."""
     return _last(leg, done, "ph", USUAL_PH), _last(leg, done, "aw", USUAL_AW)
 
 
-def _last(leg: Leg, done: Walk, quantity: Quantity, usual: float) -> float:
+def _last(leg: Leg, done: Course, quantity: Quantity, usual: float) -> float:
     order = list(done.spans)
     here = order.index(leg.step.id)
     known = [(order.index(step), s) for (step, what), s in done.other.items() if what == quantity and len(s)]
@@ -374,12 +377,12 @@ def _last(leg: Leg, done: Walk, quantity: Quantity, usual: float) -> float:
     return max(earlier)[1] if earlier else usual
 
 
-def _stopped(each: Organism, leg: Leg, done: Walk) -> bool:
+def _stopped(each: Organism, leg: Leg, done: Course) -> bool:
     """Whether pH or water activity alone stop it here."""
     return each.key in kind_of(leg.step).holds_back(leg.step) or not grows_at(each, *_hurdles(leg, done))
 
 
-def _held(each: Organism | None, leg: Leg, done: Walk) -> Literal["", "acid", "dry", "starter"]:
+def _held(each: Organism | None, leg: Leg, done: Course) -> Literal["", "acid", "dry", "starter"]:
     """What alone stops it here, or what the step answers for by a limit of its own."""
     if each is None or not _stopped(each, leg, done):
         return ""

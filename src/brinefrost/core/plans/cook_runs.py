@@ -7,7 +7,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import COLD, LOOSE
+from brinefrost.core.steps.acts import COLD, LOOSE
 
 TO_BE_COOKED = frozenset({*ANIMALS, "plant", "starch", "raw", "unknown"})
 MOST_BEGUN_S = 3600.0  # a cook that is only begun: Food Code 2022, 3-401.14(A)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.base import Act
+from brinefrost.core.steps.acts import Act
 
 DAY_S = 86400.0
 LEAST_CURE_S = 12 * 3600.0  # what was salted, smoked or soured for less is no cure; common practice, no source

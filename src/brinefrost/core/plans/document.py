@@ -12,7 +12,7 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import Step
-from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Sent
 

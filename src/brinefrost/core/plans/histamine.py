@@ -6,7 +6,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.parts import BOUGHT_COOKED, known_of, own_entries_of
 from brinefrost.core.rules import target
 from brinefrost.core.steps import kind_of, words_of
-from brinefrost.core.steps.base import Finding
+from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import say
 
 

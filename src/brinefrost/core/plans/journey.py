@@ -6,11 +6,11 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.course import simulate_from
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.walk import FRIDGE_C, walk_on
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Context
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.state import FRIDGE_C, Course
 
 SETTLES_S = 6 * 3600.0  # until food that is not walked is as warm as what surrounds it; common practice
 
@@ -31,7 +31,7 @@ class Leg:
     known_s: float = np.inf
 
 
-def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
+def journey(plan: Plan, context: Context, done: Course) -> list[Leg]:
     """Every step's leg, each beginning as warm as the one before ended.
 
     One for each step, in order. Valid for every plan that was walked. Where a step is not walked the core stays as it
@@ -41,7 +41,7 @@ def journey(plan: Plan, context: Context, done: Walk) -> list[Leg]:
     legs: list[Leg] = []
     around = next((c for step in plan.steps if (c := kind_of(step).around_c(step)) is not None), FRIDGE_C)
     comes_in = kind_of(plan.steps[0]).around_c(plan.steps[0]) if plan.steps else None
-    warm = comes_in if comes_in is not None else context.piece.start_c if context.piece else around
+    warm = comes_in if comes_in is not None else context.food.piece.start_c if context.food.piece else around
     for step in plan.steps:
         leg = _walked(step, done) or _said(step, warm, done)
         legs.append(leg)
@@ -53,7 +53,7 @@ def legs_from(plan: Plan, step_id: str, core_c: float) -> list[Leg]:
     """The legs from a step on, where its food came in as warm as it was last read [°C]; valid as ``walk_on``."""
     steps, legs, warm = plan.steps[[step.id for step in plan.steps].index(step_id) :], list[Leg](), core_c
     try:
-        done = walk_on(plan, step_id, core_c)
+        done = simulate_from(plan, step_id, core_c)
     except OutOfRangeError:  # colder or hotter than the models go: nobody can say how it goes on
         return [_stays(step, core_c) for step in steps]
     for step in steps:
@@ -68,7 +68,7 @@ def _stays(step: Step, core_c: float) -> Leg:
     return Leg(step, np.array([0.0, length]), np.full(2, core_c), False, length)
 
 
-def _walked(step: Step, done: Walk) -> Leg | None:
+def _walked(step: Step, done: Course) -> Leg | None:
     begin, end = done.spans[step.id]
     known = done.other.get((step.id, "core"))
     if known is not None:
@@ -85,7 +85,7 @@ def _walked(step: Step, done: Walk) -> Leg | None:
     return Leg(step, times, core, True, float(times[-1]))
 
 
-def _said(step: Step, warm_c: float, done: Walk) -> Leg:
+def _said(step: Step, warm_c: float, done: Course) -> Leg:
     kind = kind_of(step)
     to, around = kind.brings_to_c(step), kind.around_c(step)
     last = to if to is not None else around if around is not None and done.curve is None else warm_c

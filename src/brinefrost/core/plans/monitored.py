@@ -1,12 +1,13 @@
 """What a batch of a plan is asked at each step: everything that the plan's proof judged, critical or not."""
 
 from brinefrost.core.limits import Hold, Limit
+from brinefrost.core.plans.asked_limits import limits_of
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.walk import context_at, limits_of
 from brinefrost.core.quantities import QUANTITIES, WORKED_FROM, ReadingQuantity
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.core.words import duration, say
 
 AGAIN = "-again"  # ends the name of a check that is another's second reading

@@ -1,7 +1,7 @@
 """The parts of a dish: what goes in together at one step, and what is in by each step."""
 
 from brinefrost.core.food.catalogue import CatalogueIngredient, catalogue
-from brinefrost.core.food.media import Food
+from brinefrost.core.food.media import ThermalValues
 from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Brought, Ingredient, Plan
@@ -101,7 +101,7 @@ def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
     return tags_from(plan.ingredients, plan.rule_set, bought_cooked)
 
 
-def thermal_from(ingredients: tuple[Ingredient, ...]) -> Food | None:
+def thermal_from(ingredients: tuple[Ingredient, ...]) -> ThermalValues | None:
     """Thermal values of the first ingredient of animal origin that has them, else of the first that has; else None."""
     found = known_of(ingredients)
     found.sort(key=lambda each: not set(each.tags) & set(ANIMALS))  # as they stand otherwise

@@ -3,7 +3,7 @@
 from brinefrost.core.chemistry.jar import vegetables
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.parts import in_by
-from brinefrost.core.steps.base import Finding
+from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import say
 
 SETTING = "vegetable"  # of a step that reckons with one

@@ -8,18 +8,22 @@ from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Series, Verdict
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import clock_workings, full_clocks
+from brinefrost.core.plans.contexts import at, context_of, provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
+from brinefrost.core.plans.judged import ends_of, judge_step
 from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
+from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.pickled import reckoned_otherwise
 from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.undone import not_for_higher_risk, undone_parts
-from brinefrost.core.plans.walk import at, context_of, ends_of, findings_of, judge_step, provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Context, Finding
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import Words, joined, say
 from brinefrost.core.working import Document, Working
 
@@ -149,7 +153,7 @@ def prove(plan: Plan) -> Proof:
 
 def _judged(way: Plan, line: str = "") -> list[LimitProof]:
     """Every limit of every step as the food of one way has it; of one that comes by a line, the line is named."""
-    context, done = walked(way)
+    context, done = simulated(way)
     return [
         LimitProof(
             step=judged.step,
@@ -189,8 +193,8 @@ def _is_worse(one: LimitProof, other: LimitProof) -> bool:
 
 def _found_on(way: Plan) -> tuple[Finding, ...]:
     return (
-        *findings_of(way),
-        *ends_of(way, walked(way)[1]),
+        *find_order_faults(way),
+        *ends_of(way, simulated(way)[1]),
         *full_clocks(way),
         *histamine_made(way),
         *undone_parts(way),
@@ -200,7 +204,7 @@ def _found_on(way: Plan) -> tuple[Finding, ...]:
 
 
 def _workings(way: Plan) -> list[Working]:
-    context, done = walked(way)
+    context, done = simulated(way)
     return [
         *(each for step in way.steps for each in kind_of(step).workings(step, done, at(context, way, step))),
         *clock_workings(way),
@@ -250,7 +254,7 @@ def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:
     ]
     limits = [each.limit for each in judged if each.step == changed.id]
     times = {each.limit.id: each.time_to_meet_s for each in judged if each.step == changed.id}
-    done = walked(ways_with(other, changed.id)[0])[1]
+    done = simulated(ways_with(other, changed.id)[0])[1]
     never = any(limit.by_time and times[limit.id] is None for limit in limits)
     heats = done.curve is not None and "heats" in kind.acts(changed)
     return WhatIf(
@@ -281,7 +285,7 @@ def _schools(plan: Plan) -> list[OtherSchool]:
         )
         for step in plan.steps
         for way in ways_with(plan, step.id)[:1]
-        for each in kind_of(step).schools(step, walked(way)[1], at(walked(way)[0], way, step))
+        for each in kind_of(step).schools(step, simulated(way)[1], at(simulated(way)[0], way, step))
     ]
 
 
@@ -317,7 +321,7 @@ def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: lis
 
 def _curve(plan: Plan, judged: list[LimitProof]) -> CurveData:
     """Of one way: the main line's."""
-    done = walked(plan)[1]
+    done = simulated(plan)[1]
     if done.curve is None:
         return CurveData(times_s=(), core_c=(), surface_c=(), surroundings_c=(), cook_ends_s=0.0)
     heated = [step for step in _active(plan) if "heats" in kind_of(step).acts(step)]
@@ -353,5 +357,5 @@ def _others(plan: Plan) -> list[OtherCurve]:
             times_s=tuple(round(float(t), 1) for t in series.times_s),
             values=tuple(round(float(v), 3) for v in series.values),
         )
-        for (step_id, quantity), series in walked(plan)[1].others()
+        for (step_id, quantity), series in simulated(plan)[1].others()
     ]

@@ -4,18 +4,20 @@ import re
 
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.limits import Limit
+from brinefrost.core.plans.asked_limits import default_limits, entry_of, topics_of
+from brinefrost.core.plans.contexts import context_at, provable
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
+from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.parts import tags_of
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.undone import brought_by_undone
-from brinefrost.core.plans.walk import context_at, default_limits, entry_of, findings_of, provable, topics_of
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import for_guests
+from brinefrost.core.steps.stricter import for_guests
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
 
@@ -79,7 +81,7 @@ def _process_gaps(plan: Plan) -> list[Gap]:
     missing = provable(plan)
     if missing and (plan.ingredients or not plan.steps):
         found.append(Gap(where="process", sentence=missing))
-    found += [Gap(where="process", sentence=each.sentence) for each in findings_of(plan) if each.state == "fails"]
+    found += [Gap(where="process", sentence=each.sentence) for each in find_order_faults(plan) if each.state == "fails"]
     return [*found, *_foreign_species(plan)]
 
 

@@ -1,10 +1,11 @@
 """A plan's proof ten thousand times over: how often it would fail if thickness, start, bath and probe vary."""
 
 from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.plans.contexts import at, provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.proof import Proof
-from brinefrost.core.plans.walk import at, provable, walked
 from brinefrost.core.steps import kind_of
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
@@ -44,7 +45,7 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
         if told is not None and told.step != judged.step:
             continue  # what comes after the first of its kind is proved once, not repeated
         way = ways_with(plan, step.id)[0]
-        context, done = walked(way)
+        context, done = simulated(way)
         chance = kind_of(step).repeated(step, judged.limit, done, at(context, way, step))
         if chance is not None and (told is None or chance.failing_share > told.failing_share):
             found[key] = _said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)

@@ -3,12 +3,12 @@
 from typing import Literal
 
 from brinefrost.core.errors import DomainError
+from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import ProofState, prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Standing
-from brinefrost.core.plans.walk import provable
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 

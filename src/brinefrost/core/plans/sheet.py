@@ -8,8 +8,11 @@ from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import way_through
+from brinefrost.core.plans.contexts import context_at, context_of, provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.judged import series_at
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
 from brinefrost.core.plans.sheet_inside import parts_inside
@@ -24,11 +27,10 @@ from brinefrost.core.plans.sheet_parts import (
     worst_standing,
 )
 from brinefrost.core.plans.sheet_rows import leading_clock, rows_of, states_of
-from brinefrost.core.plans.walk import context_at, context_of, provable, series_at, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Monitoring
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.document import Monitoring
+from brinefrost.core.steps.state import Course
 from brinefrost.core.words import Message, apart, duration, num, say
 
 POINTS = 72  # of a column's curve
@@ -55,7 +57,7 @@ def sheet_of(plan: Plan, proof: Proof | None = None) -> Sheet:
 
 def _of_way(whole: Plan, plan: Plan, found: Proof | None, judged: dict[str, list[LimitProof]], missing: str) -> Sheet:
     """One way of a plan laid out, with the verdicts of the whole."""
-    context, done = walked(plan) if not missing else (None, Walk(None))
+    context, done = simulated(plan) if not missing else (None, Course(None))
     way = way_through(plan) if context else None
     legs = way.legs if way else ()
     rows, clocks = rows_of(plan, way, done, states_of(plan, judged))
@@ -79,7 +81,7 @@ def _column(
     plan: Plan,
     step: Step,
     leg: Leg | None,
-    done: Walk,
+    done: Course,
     judged: list[LimitProof],
     proof: Proof | None,
     exposed: float,
@@ -119,7 +121,7 @@ def _check(each: Monitoring, critical: bool) -> SheetCheck:
     )
 
 
-def _curves(step: Step, leg: Leg | None, done: Walk) -> list[SheetCurve]:
+def _curves(step: Step, leg: Leg | None, done: Course) -> list[SheetCurve]:
     curves = []
     if leg is not None and len(leg.core_c):
         curves.append(thinned("core", leg.times_s, leg.core_c, "computed" if leg.computed else "declared"))
@@ -150,7 +152,7 @@ def thinned(
     )
 
 
-def _limits(step: Step, done: Walk, proofs: list[LimitProof]) -> list[SheetLimit]:
+def _limits(step: Step, done: Course, proofs: list[LimitProof]) -> list[SheetLimit]:
     found = []
     for judged in proofs:
         begin, end = done.spans[step.id]

@@ -25,7 +25,7 @@ from brinefrost.core.plans.sheet_parts import (
 )
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.state import Course
 from brinefrost.core.words import Message, num, percent, say, temp
 from brinefrost.core.working import Working
 
@@ -45,7 +45,7 @@ def leading_clock(clocks: dict[str, list[float]], steps: int) -> tuple[str | Non
 def rows_of(
     plan: Plan,
     way: Way | None,
-    done: Walk,
+    done: Course,
     states: dict[str, Standing],
     brought: Mapping[str, float] = MappingProxyType({}),
 ) -> tuple[tuple[SheetRow, ...], dict[str, list[float]]]:

@@ -3,13 +3,15 @@
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import ONCE_CALLED, Advice, CatalogueHazard, catalogue
 from brinefrost.core.limits import Limit
+from brinefrost.core.plans.asked_limits import default_limits, topics_of
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
+from brinefrost.core.plans.foods import made_on
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
-from brinefrost.core.plans.walk import context_at, default_limits, made_in, topics_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import joined, say
 
@@ -27,7 +29,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     if has_lines(plan):
         return _of_all_ways(plan)
     known = catalogue()
-    made = made_in(plan)
+    made = made_on(plan)
     own = own_of(plan)
     tags = {*tags_from(own, plan.rule_set), *made}
     raw = {*tags_from(own, plan.rule_set, bought_cooked=False), *made}

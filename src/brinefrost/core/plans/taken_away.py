@@ -9,7 +9,7 @@ from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
 from brinefrost.core.plans.undone import brought_by_undone
 from brinefrost.core.reasons import says
 from brinefrost.core.steps import words_of
-from brinefrost.core.steps.base import Finding
+from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import say
 
 LEAST_REASON, LEAST_WORDS = 12, 3  # of a reason for leaving a control out; common practice, no source

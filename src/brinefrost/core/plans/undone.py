@@ -6,7 +6,7 @@ from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.parts import is_undone, known_of, own_entries_of, own_of, tags_from
 from brinefrost.core.rules import Undone, rule_set
 from brinefrost.core.steps import kind_of, words_of
-from brinefrost.core.steps.base import Finding
+from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import Words, joined, say
 
 GROWS = "grows_listeria"  # bought ready to eat, and Listeria may have grown in it

@@ -5,9 +5,9 @@ from dataclasses import dataclass, field, replace
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
+from brinefrost.core.plans.contexts import portion_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import steps_behind
-from brinefrost.core.plans.walk import portion_of
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,

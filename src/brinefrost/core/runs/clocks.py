@@ -9,9 +9,10 @@ from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.limits import exposure_of
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.plans.balance import clocks_along, full_clocks, way_of
+from brinefrost.core.plans.contexts import provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.lines import has_lines
-from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
 from brinefrost.core.runs.events import What
@@ -50,7 +51,7 @@ def clocks_of(batch: Batch, now: datetime, what: What = "food") -> dict[str, flo
             for key, share in clocks_of(each, now, what).items():
                 found[key] = max(found.get(key, 0.0), share)
         return found
-    context, done = walked(batch.plan)
+    context, done = simulated(batch.plan)
     legs = [_so_far(batch, leg, now) for leg in journey(batch.plan, context, done) if batch.span(leg.step.id).started]
     if not legs:
         return found

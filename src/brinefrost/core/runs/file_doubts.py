@@ -4,10 +4,11 @@ from datetime import UTC, datetime, tzinfo
 
 import numpy as np
 
+from brinefrost.core.plans.contexts import provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.journey import journey
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
-from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.plausible import SLACK_K, most_change
@@ -135,7 +136,7 @@ def _core_before(batch: Batch, step_id: str) -> tuple[float, float] | None:
     if provable(batch.plan):
         return None
     way = ways_with(batch.plan, step_id)[0]
-    legs = journey(way, *walked(way))
+    legs = journey(way, *simulated(way))
     index = [leg.step.id for leg in legs].index(step_id)
     return (began.timestamp(), float(legs[index].core_c[0])) if len(legs[index].core_c) else None
 

@@ -7,10 +7,11 @@ import numpy as np
 
 from brinefrost.core.limits import Forecast, Limit, Projection, Series, Uncontrolled, Verdict, forecast_of, worst
 from brinefrost.core.physics.body import Array
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import counts_from
+from brinefrost.core.plans.course import last_left_s
 from brinefrost.core.plans.lines import steps_behind, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
-from brinefrost.core.plans.walk import context_at, last_left_s
 from brinefrost.core.quantities import WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, TraceState
@@ -18,8 +19,8 @@ from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.matching import readings_during
 from brinefrost.core.runs.parts import as_dated, kept_before, oldest_part
 from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.base import HOT, LOOSE
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.acts import HOT, LOOSE
+from brinefrost.core.steps.state import Evidence
 from brinefrost.core.traces import Channel
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
@@ -409,7 +410,7 @@ def _lost(batch: Batch, step_id: str, opened: float | None, closed_s: float | No
     )
 
 
-def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
+def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Evidence:
     """What has been measured of a limit at a step, and when its course was changed.
 
     Valid for every limit of the plan.
@@ -419,7 +420,7 @@ def seen_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Seen:
         each: series_of(batch, step_id, limit.model_copy(update={"quantity": each}), now)[0]
         for each in kind_of(batch.plan.step(step_id)).carried_by
     }
-    return Seen(series_of(batch, step_id, limit, now)[0], now.timestamp(), changes, mass, limit, beside)
+    return Evidence(series_of(batch, step_id, limit, now)[0], now.timestamp(), changes, mass, limit, beside)
 
 
 def _with_forecast(
@@ -431,7 +432,7 @@ def _with_forecast(
     if not any(map(len, (seen.series, *seen.beside.values()))):
         return status, None
     kind = kind_of(step)
-    course = kind.course(step, seen, context)
+    course = kind.project(step, seen, context)
     if course is None:
         return status, None
     forecast = forecast_of(limit, seen.series, course, seen.now_s)

@@ -11,7 +11,7 @@ from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import verdict_of
 from brinefrost.core.runs.parts import as_dated
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Act
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.words import Words, duration, say
 
 OffPlanCause = Literal["skipped", "too_short", "too_long"]

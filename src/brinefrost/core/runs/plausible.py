@@ -8,11 +8,11 @@ import numpy as np
 from brinefrost.core.errors import AskFirstError, DomainError, ImplausibleReadingError, RefusedError
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.settling import Settling
-from brinefrost.core.plans.walk import context_at
+from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.readings import CLOCK_TOLERANCE
 from brinefrost.core.runs.batch import Batch, ReadingState
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Context
+from brinefrost.core.steps.context import Context
 from brinefrost.core.words import Words, diff, duration, mm, say, temp
 
 FIRST_ROOT = np.pi / 2  # of a slab whose surface is held: Carslaw & Jaeger (1959), 3.3
@@ -39,12 +39,12 @@ def most_change(batch: Batch, steps: list[Step], early_c: float, falls: bool, ga
     mode with the medium's own coefficient what it can do itself.
     """
     context = context_at(batch.plan, steps[-1])
-    if context.piece is None or context.thermal is None:
+    if context.food.piece is None or context.food.thermal is None:
         return None
-    half = context.piece.thickness_m / 2 / THINNER
+    half = context.food.piece.thickness_m / 2 / THINNER
     planned = [c for each in batch.plan.steps if (c := kind_of(each).around_c(each)) is not None]
     around = min([COLDEST_AROUND_C, *planned]) if falls else max([HOTTEST_AROUND_C, *planned])
-    rate = FIRST_ROOT**2 * context.thermal.diffusivity_m2_s / half**2
+    rate = FIRST_ROOT**2 * context.food.thermal.diffusivity_m2_s / half**2
     ever = abs(early_c - around) * (1 - float(np.exp(-rate * gap_s))) + SLACK_K
     here = max((_by_medium(batch, step, context, half, early_c, falls, gap_s, ever) for step in steps), default=ever)
     return Change(ever, min(here, ever))
@@ -100,7 +100,7 @@ def _cannot_follow(
     most_k: float,
     error: type[DomainError],
 ) -> Words:
-    piece = context_at(batch.plan, batch.plan.step(step_id)).piece
+    piece = context_at(batch.plan, batch.plan.step(step_id)).food.piece
     thick = mm(1000 * piece.thickness_m if piece else 0.0, ".0f")
     read, before, most = temp(value, "g"), temp(other.logged.value, "g"), diff(most_k, ".0f")
     gap = duration(gap_s)

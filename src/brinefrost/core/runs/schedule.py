@@ -11,7 +11,7 @@ from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.matching import GRACE, match_at_end, match_readings, reach_after
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.base import Monitoring
+from brinefrost.core.steps.document import Monitoring
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
 

@@ -6,6 +6,8 @@ import numpy as np
 
 from brinefrost.core.limits.forecast import SOON_S
 from brinefrost.core.plans.balance import way_of
+from brinefrost.core.plans.contexts import provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.lines import has_lines
@@ -24,7 +26,6 @@ from brinefrost.core.plans.sheet_parts import (
     worst_standing,
 )
 from brinefrost.core.plans.sheet_rows import leading_clock, rows_of
-from brinefrost.core.plans.walk import provable, walked
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
@@ -64,7 +65,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     clocks: dict[str, list[float]] = {}
     legs: list[Leg] = []
     if not provable(plan):
-        context, done = walked(plan)
+        context, done = simulated(plan)
         legs = measured_legs(batch, journey(plan, context, done), now, judgement)
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
         rows, clocks = rows_of(

@@ -7,9 +7,11 @@ import numpy as np
 from brinefrost.core.errors import OutOfRangeError, PlanIncompleteError
 from brinefrost.core.fields import specs_of
 from brinefrost.core.limits import Hold, Lethality, Limit
+from brinefrost.core.plans.contexts import context_at, piece_of, provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.judged import ends_of, judge_step
 from brinefrost.core.plans.lines import ways_of, ways_with
-from brinefrost.core.plans.walk import context_at, ends_of, judge_step, piece_of, provable, walked
 from brinefrost.core.runs.events import Adjusted
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.words import Words, duration, joined, mm, say, temp
@@ -127,7 +129,7 @@ def _measured(plan: Plan, thickness_m: float | None, start_c: float | None) -> t
 def _open(plan: Plan) -> set[tuple[str, str]]:
     """What a plan does not meet: step and limit, or step alone where it does not end as it should."""
     try:
-        walks = [(way, walked(way)[1]) for way in ways_of(plan)]
+        walks = [(way, simulated(way)[1]) for way in ways_of(plan)]
     except PlanIncompleteError:
         return set()
     missed = {
@@ -177,7 +179,7 @@ def _missed_at(plan: Plan, step: Step) -> list[Limit]:
     return [
         judged.limit
         for way in ways_with(plan, step.id)
-        for judged in judge_step(way, step, walked(way)[1])
+        for judged in judge_step(way, step, simulated(way)[1])
         if judged.verdict.state != "pass"
     ]
 
@@ -196,7 +198,7 @@ def _no_time(plan: Plan, wrong: set[tuple[str, str]], said: str) -> str:
     titles = [
         judged.limit.title
         for way in ways_with(plan, step.id)
-        for judged in judge_step(way, step, walked(way)[1])
+        for judged in judge_step(way, step, simulated(way)[1])
         if (step.id, judged.limit.id) in wrong
     ]
     what = joined(titles, ", ") if titles else say("runs.starting.its_end")

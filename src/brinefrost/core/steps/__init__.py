@@ -26,7 +26,8 @@ from brinefrost.core.steps import (
     slurry_chill,
     smoke,
 )
-from brinefrost.core.steps.base import StepBase, StepKind
+from brinefrost.core.steps.document import StepBase
+from brinefrost.core.steps.kind import StepKind
 
 Step = Annotated[
     receive.Receive

@@ -9,8 +9,9 @@ from brinefrost.core.kitchen.lines import named
 from brinefrost.core.limits import Cooling, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.robustness import USUAL
-from brinefrost.core.steps.base import Asked, Context
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked
+from brinefrost.core.steps.state import Course
 
 MOST_LOAD_KG = 200.0  # what the Bench's page on heat takes
 LEAST_KG, MOST_KG = 0.05, 500.0  # and its page on cooling
@@ -58,18 +59,18 @@ def asked_heat(context: Context, start_c: float, **numbers: Any) -> list[Asked]:
 
 
 def asked_chill(
-    context: Context, walk: Walk, step_id: str, waited_s: float, load_kg: float = 0.0, **numbers: Any
+    context: Context, course: Course, step_id: str, waited_s: float, load_kg: float = 0.0, **numbers: Any
 ) -> list[Asked]:
     """The page on cooling, from the core it goes into the cold with, after waiting so long [s]."""
-    if walk.curve is None:
+    if course.curve is None:
         return []
-    into_s = walk.spans[step_id][0] + waited_s
-    hot, fallen = walk.core_at(into_s), walk.fallen(step_id, into_s)
+    into_s = course.spans[step_id][0] + waited_s
+    hot, fallen = course.core_at(into_s), course.fallen(step_id, into_s)
     begun = context.rules.limit_as("chill.cooked", Cooling).clock_start_s(fallen) if fallen is not None else None
     return asked(
         "chill",
         food=context.food_key(),
-        mass_kg=min(max(load_kg or walk.pack_kg or context.food_kg, LEAST_KG), MOST_KG),
+        mass_kg=min(max(load_kg or course.pack_kg or context.food_kg, LEAST_KG), MOST_KG),
         start_c=min(max(hot, 5.0), 110.0),
         waited_s=waited_s if begun is None else into_s - begun,
         rule_set=context.rule_set_id,

@@ -16,23 +16,16 @@ from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in_bath
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import MOST_LOAD_KG, asked_heat
-from brinefrost.core.steps.base import (
-    Act,
-    Asked,
-    Chance,
-    Context,
-    ControlParts,
-    Finding,
-    Monitoring,
-    Piece,
-    School,
-    StepBase,
-    StepKind,
-)
 from brinefrost.core.steps.common import LONG_S, early_core
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food, Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.proves import Chance, School
 from brinefrost.core.steps.spread import heated
-from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import diff, duration, say, temp
 from brinefrost.core.working import Input, Source, Working
@@ -127,9 +120,9 @@ class BathCookKind(StepKind[BathCook]):
         """The bag it is planned for."""
         return Piece(step.thickness_m, step.start_c)
 
-    def stages(self, step: BathCook, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: BathCook, course: Course, context: Context) -> list[MakeStage]:
         """The bath, which dips when the bags go in."""
-        body = walk.body
+        body = course.body
         if body is None:
             return []
         thermal = context.heat()
@@ -149,14 +142,12 @@ class BathCookKind(StepKind[BathCook]):
         """All but a fall: it only warms."""
         return not isinstance(limit, Cooling)
 
-    def lays(self, step: BathCook, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: BathCook, food: Food) -> list[Finding]:
         """A cook of what was kept already is something else."""
-        found = []
-        if flow.kept or flow.reheated:
-            said = say("steps.bath_cook.comes_after_the_food_was_kept", name=step.name)
-            found.append(Finding(step=step.id, state="fails", sentence=said))
-        flow.hot, flow.chilled = True, False
-        return found
+        if not (food.kept or food.reheated):
+            return []
+        said = say("steps.bath_cook.comes_after_the_food_was_kept", name=step.name)
+        return [Finding(step=step.id, state="fails", sentence=said)]
 
     def control(self, step: BathCook, context: Context) -> ControlParts:
         """The rule set's own lines, the bath three times, the core at the end."""
@@ -213,7 +204,7 @@ class BathCookKind(StepKind[BathCook]):
         """By the same bath, left in longer."""
         return cook_of(step, context).time_to_meet_s(limit)
 
-    def schools(self, step: BathCook, walk: Walk, context: Context) -> list[School]:
+    def schools(self, step: BathCook, course: Course, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
         cook, line = cook_of(step, context), line_of(context.tags)
         series = cook.series(step.duration_s)
@@ -238,28 +229,28 @@ class BathCookKind(StepKind[BathCook]):
         said = super().remedies(step, limit, context)
         return [*said, *_by_approval(step, limit, context)] if isinstance(limit, Hold) else said
 
-    def course(self, step: BathCook, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: BathCook, evidence: Evidence, context: Context) -> Projection | None:
         """The core so far, carried on."""
-        return warming_of(_planned(step, context), seen)
+        return warming_of(_planned(step, context), evidence)
 
-    def rescues(self, step: BathCook, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: BathCook, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """A hotter bath."""
-        return hotter(_planned(step, context), seen, MOST_BATH_C)
+        return hotter(_planned(step, context), evidence, MOST_BATH_C)
 
-    def workings(self, step: BathCook, walk: Walk, context: Context) -> list[Working]:
+    def workings(self, step: BathCook, course: Course, context: Context) -> list[Working]:
         """Conduction, and the bath's own dip."""
         return [_conduction(step, context), _dip(step, context)]
 
-    def repeated(self, step: BathCook, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+    def repeated(self, step: BathCook, limit: Limit, course: Course, context: Context) -> Chance | None:
         """In a steady bath that brings it as far as its own does, dip included."""
-        if walk.curve is None:
+        if course.curve is None:
             return None
         body = Piece(step.thickness_m, step.start_c).body(context.heat())
         still = Heating(body, context.h("bath"), step.start_c, step.bath_c)
-        reached = walk.core_at(walk.spans[step.id][1])
+        reached = course.core_at(course.spans[step.id][1])
         return heated(still.reaching(reached, step.duration_s), limit, step.duration_s)
 
-    def asked(self, step: BathCook, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: BathCook, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat."""
         return asked_heat(
             context,

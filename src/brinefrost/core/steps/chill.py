@@ -13,12 +13,17 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.base import Act, Asked, Chance, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topic, ends_cold, read_by_the_lead, watch_core
+from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.proves import Chance
 from brinefrost.core.steps.spread import chilled
-from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.words import mm, say
 
 POINTS = 120
@@ -60,12 +65,12 @@ class ChillKind(StepKind[Chill]):
         """How quickly it must fall."""
         return (chill_topic(context),)
 
-    def stages(self, step: Chill, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Chill, course: Course, context: Context) -> list[MakeStage]:
         """A while in the kitchen's air, then the cold."""
         stages: list[MakeStage] = []
         if step.begin_within_s > 0:
             stages.append(lambda _: Stage.steady(step.begin_within_s, ROOM_C, ROOM_H))
-        stages.append(lambda mean_c: _in_the_cold(step, walk, context, mean_c))
+        stages.append(lambda mean_c: _in_the_cold(step, course, context, mean_c))
         return stages
 
     def follows_core(self, step: Chill, limit: Limit) -> bool:
@@ -80,14 +85,9 @@ class ChillKind(StepKind[Chill]):
         """The air the plan sets."""
         return step.surroundings_c
 
-    def lays(self, step: Chill, flow: Flow) -> list[Finding]:
-        """It chills."""
-        flow.chilled = True
-        return []
-
-    def ends(self, step: Chill, walk: Walk) -> list[Finding]:
+    def ends(self, step: Chill, course: Course) -> list[Finding]:
         """As cold as the plan says."""
-        return ends_cold(step.name, step.id, step.target_c, walk)
+        return ends_cold(step.name, step.id, step.target_c, course)
 
     def control(self, step: Chill, context: Context) -> ControlParts:
         """The rule set's own cooling, the core often."""
@@ -120,23 +120,23 @@ class ChillKind(StepKind[Chill]):
             ),
         ]
 
-    def repeated(self, step: Chill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+    def repeated(self, step: Chill, limit: Limit, course: Course, context: Context) -> Chance | None:
         """From the core it goes into the cold with, as slowly as its load lets it."""
-        if walk.curve is None:
+        if course.curve is None:
             return None
-        thermal, into_s = context.heat(), walk.spans[step.id][0] + step.begin_within_s
-        h, hot = context.h(step.medium), walk.core_at(into_s)
+        thermal, into_s = context.heat(), course.spans[step.id][0] + step.begin_within_s
+        h, hot = context.h(step.medium), course.core_at(into_s)
         load_kg = step.load_kg or context.food_kg
         light = load_kg <= LIGHT_KG
         load = NO_LOAD if light else (load_kg * thermal.heat_capacity_j_kgk, USUAL_W[step.medium])
         chilling = Heating(_planned(step, context, 1.0)[0], h, hot, step.surroundings_c)
-        return chilled(chilling, limit, step.id, into_s, walk, load)
+        return chilled(chilling, limit, step.id, into_s, course, load)
 
-    def asked(self, step: Chill, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: Chill, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the cold with."""
         return asked_chill(
             context,
-            walk,
+            course,
             step.id,
             step.begin_within_s,
             load_kg=step.load_kg,
@@ -145,21 +145,21 @@ class ChillKind(StepKind[Chill]):
             surroundings_c=step.surroundings_c,
         )
 
-    def running_asked(self, step: Chill, seen: Seen, context: Context) -> list[Asked]:
+    def running_asked(self, step: Chill, evidence: Evidence, context: Context) -> list[Asked]:
         """The Bench's page that fits a curve to its readings."""
-        if not isinstance(seen.limit, Cooling):
+        if not isinstance(evidence.limit, Cooling):
             return []
-        return asked_fit(context, _planned(step, context, 1.0), step.medium, seen.series)
+        return asked_fit(context, _planned(step, context, 1.0), step.medium, evidence.series)
 
-    def course(self, step: Chill, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Chill, evidence: Evidence, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
-        return course_of(_planned(step, context, 1.0), seen) if len(seen.series) else None
+        return course_of(_planned(step, context, 1.0), evidence) if len(evidence.series) else None
 
-    def rescues(self, step: Chill, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: Chill, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Spread shallower in the same air, or in slurry."""
-        if not len(seen.series):
+        if not len(evidence.series):
             return []
-        core, depth = float(seen.series.values[-1]), SHALLOWER * step.thickness_m
+        core, depth = float(evidence.series.values[-1]), SHALLOWER * step.thickness_m
         ways: list[tuple[str, Projection]] = []
         for said, (body, h, around) in (
             (
@@ -171,18 +171,18 @@ class ChillKind(StepKind[Chill]):
                 (_planned(step, context, 1.0)[0], context.h("slurry"), 0.5),
             ),
         ):
-            ways.append((said, fixed(Settling(body, h, around, seen.now_s, core), 1.0)))
+            ways.append((said, fixed(Settling(body, h, around, evidence.now_s, core), 1.0)))
         return ways
 
 
-def _in_the_cold(step: Chill, walk: Walk, context: Context, mean_c: float) -> Stage:
+def _in_the_cold(step: Chill, course: Course, context: Context, mean_c: float) -> Stage:
     """The cold, as quickly as a usual chiller of its kind takes up what all the food gives off."""
     h, around = context.h(step.medium), step.surroundings_c
     load_kg = step.load_kg or context.food_kg
-    if walk.body is None or load_kg <= LIGHT_KG or mean_c <= around:
+    if course.body is None or load_kg <= LIGHT_KG or mean_c <= around:
         return Stage.steady(step.duration_s, around, h)
     times = np.concatenate(([0.0], np.geomspace(30.0, max(step.duration_s, 60.0), POINTS)))
-    mean = Heating(walk.body, h, mean_c, around).mean_c(times)
+    mean = Heating(course.body, h, mean_c, around).mean_c(times)
     taken = taken_s(times, mean, load_kg * context.heat().heat_capacity_j_kgk, USUAL_W[step.medium])
     if taken[-1] <= times[-1] + 1.0:
         return Stage.steady(step.duration_s, around, h)

@@ -9,19 +9,14 @@ from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Composition, Cooling, Limit, Series, Threshold
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import (
-    Act,
-    Context,
-    ControlParts,
-    Finding,
-    Monitoring,
-    StepBase,
-    StepKind,
-    for_guests,
-    stricter,
-)
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import watch_ph
-from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import LATE_STEP_S, Course, MakeStage
+from brinefrost.core.steps.stricter import for_guests, stricter
 from brinefrost.core.words import num, say, temp
 
 _OF_ANIMALS = frozenset({*ANIMALS, "dairy"})
@@ -65,15 +60,15 @@ class ColdKeepKind(StepKind[ColdKeep]):
             return (*lines, _days(step, context), target("keep-sour", Composition))
         return tuple(_days(step, context) if limit.quantity == "age" else limit for limit in lines)
 
-    def work(self, step: ColdKeep, walk: Walk, context: Context) -> None:
+    def work(self, step: ColdKeep, course: Course, context: Context) -> None:
         """The cold; and as sour as it came."""
-        super().work(step, walk, context)
-        sours = [series for (_, quantity), series in walk.other.items() if quantity == "ph"]
+        super().work(step, course, context)
+        sours = [series for (_, quantity), series in course.other.items() if quantity == "ph"]
         if sours and _by_acid(step, context):
             last = sours[-1]
-            walk.other[(step.id, "ph")] = Series.computed(np.zeros(1), last.values[-1:], last.uncertainty)
+            course.other[(step.id, "ph")] = Series.computed(np.zeros(1), last.values[-1:], last.uncertainty)
 
-    def stages(self, step: ColdKeep, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: ColdKeep, course: Course, context: Context) -> list[MakeStage]:
         """The first day in the cold."""
         kept = np.array([0.0, min(KEPT_S, step.days * 86400.0)])
         h = context.h_w_m2k.get("cold_keep", FRIDGE_H)
@@ -87,11 +82,9 @@ class ColdKeepKind(StepKind[ColdKeep]):
         """What goes in warm is followed as it cools."""
         return True
 
-    def lays(self, step: ColdKeep, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: ColdKeep, food: Food) -> list[Finding]:
         """Cooked food goes in cold."""
-        flow.kept = True
-        flow.wants_cold.clear()
-        if not flow.hot or flow.chilled:
+        if not food.cooked or food.chilled:
             return []
         said = say("steps.cold_keep.cooked_food_goes_into_and_no", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

@@ -3,8 +3,9 @@
 from brinefrost.core.limits import Series, Threshold, TimeAbove
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Context, Finding, Monitoring
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Finding, Monitoring
+from brinefrost.core.steps.state import Course
 from brinefrost.core.words import say, temp
 
 LONG_S, EARLY_S = 4 * 3600.0, 9000.0  # a longer heat is looked at early on [s]; common practice
@@ -118,14 +119,14 @@ def reheat_topics(context: Context) -> tuple[str, ...]:
 
 def chill_topic(context: Context) -> str:
     """How quickly it must fall: what was heated, and what was made at room temperature. Valid for every chill."""
-    return "chill.cooked" if context.heated else "chill.ambient"
+    return "chill.cooked" if context.food.heated else "chill.ambient"
 
 
-def ends_cold(name: str, step_id: str, target_c: float, walk: Walk) -> list[Finding]:
+def ends_cold(name: str, step_id: str, target_c: float, course: Course) -> list[Finding]:
     """A chill ends with the core as cold as the plan says [°C], as near as a probe tells. Valid for every chill."""
-    begin, end = walk.spans[step_id]
-    if walk.curve is None or end <= begin or walk.core_at(end) <= target_c + WITHIN_K:
+    begin, end = course.spans[step_id]
+    if course.curve is None or end <= begin or course.core_at(end) <= target_c + WITHIN_K:
         return []
-    core, target = temp(walk.core_at(end), ".1f"), temp(target_c, "g")
+    core, target = temp(course.core_at(end), ".1f"), temp(target_c, "g")
     said = say("steps.slurry_chill.ends_with_the_core_at_the", name=name, core=core, target=target)
     return [Finding(step=step_id, state="fails", sentence=said)]

@@ -8,7 +8,7 @@ from brinefrost.core.errors import DomainError
 from brinefrost.core.limits import Projection, Series
 from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.settling import Pace, Settling, fit_pace
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.state import Evidence
 from brinefrost.core.words import num, say
 from brinefrost.core.working import Input, Source, Working
 
@@ -18,7 +18,7 @@ SUREST_TRACE_POINTS = 60
 
 
 def course_of(
-    planned: tuple[Body, float, float], seen: Seen, begun_c: float | None = None, planned_s: float | None = None
+    planned: tuple[Body, float, float], evidence: Evidence, begun_c: float | None = None, planned_s: float | None = None
 ) -> Projection | None:
     """Fit the readings since the step, or its last change, began, and carry them on.
 
@@ -29,14 +29,14 @@ def course_of(
     ``begun_c`` [°C], ``planned_s`` [s]. See ``fit_pace`` and ``heat_through``.
     """
     body, h_w_m2k, surroundings = planned
-    start_s, start_c, settled = _begin(seen, begun_c)
+    start_s, start_c, settled = _begin(evidence, begun_c)
     way = Settling(body, h_w_m2k, surroundings, start_s, start_c, settled)
-    times, core = _thinned(seen.series)
+    times, core = _thinned(evidence.series)
     try:
         pace = fit_pace(way, times, core)
     except DomainError:
         return None
-    found = _carried(way, pace, float(seen.series.times_s[-1]), float(seen.series.values[-1]))
+    found = _carried(way, pace, float(evidence.series.times_s[-1]), float(evidence.series.values[-1]))
     return replace(found, planned_s=planned_s)
 
 
@@ -51,10 +51,10 @@ def fixed(way: Settling, scale: float) -> Projection:
     return Projection(times, curve, curve, curve, working, settles_at=way.surroundings_c)
 
 
-def _begin(seen: Seen, begun_c: float | None) -> tuple[float, float, bool]:
+def _begin(evidence: Evidence, begun_c: float | None) -> tuple[float, float, bool]:
     """When the present course began, how warm the core was, and whether the field had settled."""
-    series = seen.series
-    turned = [at for at in seen.changes_s if at < series.times_s[-1]]
+    series = evidence.series
+    turned = [at for at in evidence.changes_s if at < series.times_s[-1]]
     if turned:
         at = max(turned)
         return at, float(np.interp(at, series.times_s, series.values)), True

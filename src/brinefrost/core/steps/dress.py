@@ -11,9 +11,13 @@ from brinefrost.core.limits import Composition, Limit, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import ROOM_H, colder_or_discard, end_core, in_hands, read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, Need, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import duration, mm, say
 
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
@@ -31,7 +35,7 @@ class Dress(StepBase):
 
 
 class DressKind(StepKind[Dress]):
-    """Poured over raw food acid kills nothing: the time out of the cold is judged. Mixed in or soaked through, the pH is."""
+    """Poured over raw food acid kills nothing: its time out of the cold is judged. Mixed in or soaked, the pH is."""
 
     settings = Dress
     sets = {"core": "kept_c"}
@@ -60,16 +64,16 @@ class DressKind(StepKind[Dress]):
             return (in_hands(),)
         return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
 
-    def stages(self, step: Dress, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Dress, course: Course, context: Context) -> list[MakeStage]:
         """Where it stands."""
         return [lambda _: Stage.steady(step.duration_s, step.kept_c, ROOM_H)]
 
-    def work(self, step: Dress, walk: Walk, context: Context) -> None:
+    def work(self, step: Dress, course: Course, context: Context) -> None:
         """Its warmth; and where it goes all through, the pH it is meant to come to."""
-        super().work(step, walk, context)
+        super().work(step, course, context)
         if step.way != "poured":
             times = np.array([0.0, step.duration_s])
-            walk.other[(step.id, "ph")] = Series.computed(times, np.full(2, step.ph))
+            course.other[(step.id, "ph")] = Series.computed(times, np.full(2, step.ph))
 
     def simulate(self, step: Dress, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of it."""
@@ -83,14 +87,16 @@ class DressKind(StepKind[Dress]):
         """How warm it comes in counts: raw food sliced in a warm kitchen is not cold because a bowl stands cold."""
         return True
 
-    def lays(self, step: Dress, flow: Flow) -> list[Finding]:
-        """What is sour all through wants the cold all the same, until a step keeps it."""
+    def needs_later(self, step: Dress, food: Food) -> Need | None:
+        """What is sour all through wants the cold all the same."""
         if step.way == "poured":
-            return []
-        flow.acid = flow.acid or sours(step)
+            return None
         said = say("steps.dress.is_not_kept_by_acid_alone", name=step.name)
-        flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if sours(step):
+        return Need("cold", Finding(step=step.id, state="not_proved", sentence=said))
+
+    def find_faults(self, step: Dress, food: Food) -> list[Finding]:
+        """A soak takes its time to the middle."""
+        if step.way == "poured" or sours(step):
             return []
         piece = Slice(Shape.slab, step.soaked_m, diffusivity_m2_s("acid", step.kept_c))
         needed, thick = duration(time_to_middle_s(piece, NEARLY)), mm(1000 * step.soaked_m)

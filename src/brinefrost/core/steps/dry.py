@@ -10,10 +10,13 @@ from brinefrost.core.limits import Ends, Limit, Projection, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Monitoring, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
-from brinefrost.core.steps.state import LATE_STEP_S, MakeStage, Seen, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked, ControlParts, Monitoring, StepBase
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.words import num, percent, say
 from brinefrost.core.working import Input, Source, Working
 
@@ -73,19 +76,19 @@ class DryKind(StepKind[Dry]):
         """As dry as the plan asks, and as cold as raw food."""
         return (*super().own_limits(step, context), _dried(step))
 
-    def stages(self, step: Dry, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Dry, course: Course, context: Context) -> list[MakeStage]:
         """In its air."""
         times = np.array([0.0, step.duration_s])
         late = max(LATE_STEP_S, step.duration_s / 400)
         return [lambda _: Stage(times, np.full(2, step.surroundings_c), CHAMBER_H, late)]
 
-    def work(self, step: Dry, walk: Walk, context: Context) -> None:
+    def work(self, step: Dry, course: Course, context: Context) -> None:
         """Its air, its loss, its water activity."""
-        super().work(step, walk, context)
+        super().work(step, course, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
         loss = loss_at(step, times)
-        walk.other[(step.id, "loss")] = Series.computed(times, loss)
-        walk.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
+        course.other[(step.id, "loss")] = Series.computed(times, loss)
+        course.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
 
     def around_c(self, step: Dry) -> float:
         """The air the plan sets."""
@@ -144,7 +147,7 @@ class DryKind(StepKind[Dry]):
             return [say("steps.dry.drying_alone_does_not_get_there")]
         return [say("steps.dry.it_has_to_lose", needed=percent(100 * needed))]
 
-    def asked(self, step: Dry, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: Dry, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on drying."""
         return asked(
             "dry",
@@ -157,9 +160,9 @@ class DryKind(StepKind[Dry]):
             chamber=[],
         )
 
-    def workings(self, step: Dry, walk: Walk, context: Context) -> list[Working]:
+    def workings(self, step: Dry, course: Course, context: Context) -> list[Working]:
         """Salt in the water that is left."""
-        last = float(walk.other[(step.id, "aw")].values[-1])
+        last = float(course.other[(step.id, "aw")].values[-1])
         return [
             Working(
                 title=say("working.dry.water_activity_of", name=step.name),
@@ -175,12 +178,12 @@ class DryKind(StepKind[Dry]):
             )
         ]
 
-    def course(self, step: Dry, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Dry, evidence: Evidence, context: Context) -> Projection | None:
         """Its water activity by how quickly it has lost so far."""
-        lost = seen.beside["loss"]
-        if seen.limit is None or seen.limit.quantity != "aw" or not len(lost) or lost.opened_s is None:
+        lost = evidence.beside["loss"]
+        if evidence.limit is None or evidence.limit.quantity != "aw" or not len(lost) or lost.opened_s is None:
             return None
-        return _carried(step, lost, seen.series)
+        return _carried(step, lost, evidence.series)
 
     def simulate(self, step: Dry, context: Context, times_s: Array) -> dict[str, Array]:
         """What a scale and a meter with no fault would read of a piece of a kilogram."""

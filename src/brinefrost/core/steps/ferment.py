@@ -9,9 +9,13 @@ from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, Reached
 from brinefrost.core.microbes.organisms import organisms
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import ROOM_H, holds, read_by_the_lead, watch_air, watch_ph
-from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import num, say, temp
 
@@ -54,32 +58,32 @@ class FermentKind(StepKind[Ferment]):
             return (target("sausage-5.3", Ends), target("degree-hours-f", DegreeHours))
         return (target("ferment-4.6", ReachedBy),)
 
-    def work(self, step: Ferment, walk: Walk, context: Context) -> None:
+    def work(self, step: Ferment, course: Course, context: Context) -> None:
         """The pH as the plan expects it: at 4.5 by the day the kitchen's own ferments are."""
         times = np.linspace(0.0, self.length_s(step), POINTS)
         begins, rests, sour = _turns(context)
         pace = float(np.log((begins - rests) / (sour - rests))) / (step.sour_days * 86400.0)
         ph = rests + (begins - rests) * np.exp(-pace * times)
-        walk.other[(step.id, "ph")] = Series.computed(times, ph, 0.1)
+        course.other[(step.id, "ph")] = Series.computed(times, ph, 0.1)
         if _is_meat(context):
             air = np.full(len(times), step.kept_c)
-            walk.other[(step.id, "air")] = Series.computed(times, air)
-            super().work(step, walk, context)
+            course.other[(step.id, "air")] = Series.computed(times, air)
+            super().work(step, course, context)
 
-    def course(self, step: Ferment, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Ferment, evidence: Evidence, context: Context) -> Projection | None:
         """As it has been turning sour; with one reading, as the kitchen's own do."""
-        if seen.limit is None or seen.limit.quantity != "ph" or not len(seen.series):
+        if evidence.limit is None or evidence.limit.quantity != "ph" or not len(evidence.series):
             return None
         begins, rests, sour = _turns(context)
         planned = float(np.log((begins - rests) / (sour - rests))) / (step.sour_days * DAY_S)
-        left = max(self.length_s(step) - since_opened(seen.series, seen.now_s), DAY_S)
-        found = approach(seen, rests, left, "pH", planned)
-        times = seen.series.times_s
+        left = max(self.length_s(step) - since_opened(evidence.series, evidence.now_s), DAY_S)
+        found = approach(evidence, rests, left, "pH", planned)
+        times = evidence.series.times_s
         if found is None and times[-1] - times[0] >= STALLED_S:
-            return level(seen, float(seen.series.values[-1]), left, say("steps.ferment.it_does_not_move"))
+            return level(evidence, float(evidence.series.values[-1]), left, say("steps.ferment.it_does_not_move"))
         return found
 
-    def stages(self, step: Ferment, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Ferment, course: Course, context: Context) -> list[MakeStage]:
         """In its chamber."""
         times = np.array([0.0, self.length_s(step)])
         late = max(LATE_STEP_S, self.length_s(step) / 400)
@@ -97,14 +101,13 @@ class FermentKind(StepKind[Ferment]):
         """Where it stands."""
         return step.kept_c
 
-    def lays(self, step: Ferment, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Ferment, food: Food) -> list[Finding]:
         """Too little or too much salt, too cold or too warm: it may rot before it is sour."""
-        flow.acid = True
         found = []
-        if flow.tags & {"meat", "poultry"} and not step.starter:
+        if food.tags & {"meat", "poultry"} and not step.starter:
             said = say("steps.ferment.meat_sours_surely_only_with_starter", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if flow.raw & NO_SUGAR:
+        if food.raw & NO_SUGAR:
             said = say("steps.ferment.nothing_in_it_to_sour_on", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         low, high = (target(f"ferment-salt-{end}", Threshold) for end in ("least", "most"))

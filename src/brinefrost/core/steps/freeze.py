@@ -10,9 +10,13 @@ from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, MEAT, pham_s
 from brinefrost.core.rules import rule_set, target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, StepBase
+from brinefrost.core.steps.food import Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, Evidence
 from brinefrost.core.steps.trend import approach, since_opened
 from brinefrost.core.words import say
 
@@ -60,31 +64,25 @@ class FreezeKind(StepKind[Freeze]):
         found = super().own_limits(step, context)
         return found or (rule_set("us").limit_for("freeze.parasites"),)
 
-    def work(self, step: Freeze, walk: Walk, context: Context) -> None:
+    def work(self, step: Freeze, course: Course, context: Context) -> None:
         """The core down to nearly the air, then, as long again twice, as cold as it."""
-        start = walk.mean_c
+        start = course.mean_c
         frozen = _frozen_s(step, context, start)
         ends = self.length_s(step)
         marks = [at for at in (3 * frozen, ends) if at <= ends]
         times = np.unique(np.concatenate((np.linspace(0.0, min(frozen, ends), POINTS), marks)))
         core = np.interp(times, [0.0, frozen, 3 * frozen], [start, step.surroundings_c + NEARLY_K, step.surroundings_c])
-        walk.other[(step.id, "core")] = Series.computed(times, core)
-        walk.set_even(THAWED_C)
+        course.other[(step.id, "core")] = Series.computed(times, core)
+        course.set_even(THAWED_C)
 
-    def course(self, step: Freeze, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Freeze, evidence: Evidence, context: Context) -> Projection | None:
         """As the core has been falling towards the air."""
-        left = max(self.length_s(step) - since_opened(seen.series, seen.now_s), 86400.0)
-        return approach(seen, step.surroundings_c, left, "°C")
+        left = max(self.length_s(step) - since_opened(evidence.series, evidence.now_s), 86400.0)
+        return approach(evidence, step.surroundings_c, left, "°C")
 
     def around_c(self, step: Freeze) -> float:
         """The air the plan sets."""
         return step.surroundings_c
-
-    def lays(self, step: Freeze, flow: Flow) -> list[Finding]:
-        """It keeps what it freezes."""
-        flow.kept = True
-        flow.wants_cold.clear()
-        return []
 
     def control(self, step: Freeze, context: Context) -> ControlParts:
         """The rule set's own freezing, the core at the start and every day."""

@@ -7,9 +7,13 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Series
 from brinefrost.core.physics.heat import Stage
-from brinefrost.core.steps.base import Act, Context, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import ROOM_H, in_hands
-from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Finding, StepBase
+from brinefrost.core.steps.food import Food, Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import duration, say, temp
 
 Work = Literal[
@@ -56,7 +60,7 @@ class HandKind(StepKind[Hand]):
         """What the law calls it from here on."""
         return MAKES.get(step.work, frozenset())
 
-    def stages(self, step: Hand, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Hand, course: Course, context: Context) -> list[MakeStage]:
         """In the kitchen's air."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, ROOM_H)]
 
@@ -64,26 +68,25 @@ class HandKind(StepKind[Hand]):
         """The kitchen's air."""
         return step.surroundings_c
 
-    def lays(self, step: Hand, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Hand, food: Food) -> list[Finding]:
         """What is touched after the last heat has hands on it, and a bag that was sealed is open."""
-        if step.work == "rinse" and "poultry" in flow.tags and not flow.hot:
+        if step.work == "rinse" and "poultry" in food.tags and not food.cooked:
             said = say("steps.hand.rinsing_a_raw_bird_spreads", name=step.name)
             return [Finding(step=step.id, state="fails", sentence=said)]
-        if flow.sealed and flow.hot:
-            said = say("steps.hand.opens_what_was_sealed_its_days", name=step.name)
-            flow.sealed = False
-            return [Finding(step=step.id, state="not_proved", sentence=said)] if flow.kept and not flow.reheated else []
-        return []
+        if not (food.sealed and food.cooked and food.kept) or food.reheated:
+            return []
+        said = say("steps.hand.opens_what_was_sealed_its_days", name=step.name)
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def ends(self, step: Hand, walk: Walk) -> list[Finding]:
+    def ends(self, step: Hand, course: Course) -> list[Finding]:
         """Not too long between cold and hot since it last left either, through all that hands do: by the core and
         by the surface, or by the whole time where nothing says how thick it is."""
-        end = walk.spans.get(step.id, (0.0, 0.0))[1]
-        begin = walk.loose_from_s.get(step.id, end)
-        if walk.curve is None or end <= begin:
-            lay = [lying(*walk.loose_around.get(step.id, ((step.surroundings_c, step.duration_s),)))]
+        end = course.spans.get(step.id, (0.0, 0.0))[1]
+        begin = course.loose_from_s.get(step.id, end)
+        if course.curve is None or end <= begin:
+            lay = [lying(*course.loose_around.get(step.id, ((step.surroundings_c, step.duration_s),)))]
         else:
-            curve = walk.curve
+            curve = course.curve
             keep = (curve.times_s >= begin - 1e-6) & (curve.times_s <= end + 1e-6)
             lay = [Series.computed(curve.times_s[keep], each[keep]) for each in (curve.core_c, curve.surface_c)]
         limit = in_hands()

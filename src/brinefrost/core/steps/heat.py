@@ -15,22 +15,16 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in
 from brinefrost.core.rules import RULE_SET_IDS
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_heat
-from brinefrost.core.steps.base import (
-    Act,
-    Asked,
-    Chance,
-    Context,
-    ControlParts,
-    Finding,
-    Piece,
-    School,
-    StepBase,
-    StepKind,
-)
 from brinefrost.core.steps.common import look_seared, read_by_the_lead, reheat_topics, watch_heated
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food, Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.proves import Chance, School
 from brinefrost.core.steps.spread import heated
-from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
 from brinefrost.core.working import Input, Source, Working
@@ -91,13 +85,13 @@ class HeatKind(StepKind[Heat]):
         found = super().own_limits(step, context)
         if step.again or context.cook_goes_on:
             return found
-        return (*found, *more_lines(context.tags), *((seared_line(),) if context.seared else ()))
+        return (*found, *more_lines(context.tags), *((seared_line(),) if context.food.seared else ()))
 
     def declared(self, step: Heat, limit: Limit) -> float | None:
         """That every face is seared is what the plan means to find."""
         return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
-    def stages(self, step: Heat, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Heat, course: Course, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
 
@@ -113,21 +107,19 @@ class HeatKind(StepKind[Heat]):
         """All but a fall: it only warms."""
         return not isinstance(limit, Cooling)
 
-    def lays(self, step: Heat, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Heat, food: Food) -> list[Finding]:
         """An open surface in dry air is cooler than the air: how far, nobody can say beforehand."""
         found = []
-        if step.again and not flow.hot:
+        if step.again and not food.cooked:
             found.append(
                 Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
             )
-        if step.start_c > ROOM_C and not flow.hot:
+        if step.start_c > ROOM_C and not food.cooked:
             said = say("steps.heat.begins_warm_and_nothing_heats_it", name=step.name, start=temp(step.start_c, "g"))
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         if step.medium in DRYING and not step.covered:
             said = say("steps.heat.is_open_in_dry_air_cover", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        flow.hot, flow.chilled = flow.hot or not step.again, False
-        flow.reheated = flow.reheated or step.again
         return found
 
     def control(self, step: Heat, context: Context) -> ControlParts:
@@ -136,7 +128,7 @@ class HeatKind(StepKind[Heat]):
             limits=self.own_limits(step, context),
             monitoring=(
                 *watch_heated(step.duration_s, min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1),
-                *((look_seared(),) if context.seared else ()),
+                *((look_seared(),) if context.food.seared else ()),
             ),
             corrective_actions=(
                 say("steps.heat.heat_on_until_the_core_is"),
@@ -176,7 +168,7 @@ class HeatKind(StepKind[Heat]):
             ),
         ]
 
-    def repeated(self, step: Heat, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+    def repeated(self, step: Heat, limit: Limit, course: Course, context: Context) -> Chance | None:
         """The piece it is planned for, in steady surroundings."""
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
         return heated(Heating(body, context.h(step.medium), step.start_c, step.surroundings_c), limit, step.duration_s)
@@ -185,13 +177,13 @@ class HeatKind(StepKind[Heat]):
         """Every face as it ought to be."""
         return {"looks": np.full(len(times_s), RIGHT)}
 
-    def asked(self, step: Heat, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: Heat, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with."""
         if step.again:
             return []
         return asked_heat(
             context,
-            step.start_c if walk.curve is None else walk.core_at(walk.spans[step.id][0]),
+            step.start_c if course.curve is None else course.core_at(course.spans[step.id][0]),
             shape=step.shape,
             thickness_m=step.thickness_m,
             medium=step.medium,
@@ -199,17 +191,17 @@ class HeatKind(StepKind[Heat]):
             duration_s=step.duration_s,
         )
 
-    def course(self, step: Heat, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Heat, evidence: Evidence, context: Context) -> Projection | None:
         """The core so far, carried on."""
-        return warming_of(_planned(step, context), seen)
+        return warming_of(_planned(step, context), evidence)
 
-    def rescues(self, step: Heat, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: Heat, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter."""
-        return hotter(_planned(step, context), seen, MOST_C)
+        return hotter(_planned(step, context), evidence, MOST_C)
 
-    def schools(self, step: Heat, walk: Walk, context: Context) -> list[School]:
+    def schools(self, step: Heat, course: Course, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
-        line, core = line_of(context.tags), walk.core_in(step.id)
+        line, core = line_of(context.tags), course.core_in(step.id)
         if step.again or line is None or core is None:
             return []
         return [
@@ -224,9 +216,9 @@ class HeatKind(StepKind[Heat]):
             for entry in context.rules_of(set_id).entries_for(line)
         ]
 
-    def workings(self, step: Heat, walk: Walk, context: Context) -> list[Working]:
+    def workings(self, step: Heat, course: Course, context: Context) -> list[Working]:
         """Conduction into a flat piece."""
-        core = walk.core_in(step.id)
+        core = course.core_in(step.id)
         if core is None:
             return []
         return [

@@ -5,9 +5,14 @@ from typing import Literal
 
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Projection
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import ROOM_C, WITHIN_K, read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, Evidence
+from brinefrost.core.steps.stricter import stricter
 from brinefrost.core.steps.trend import approach, level, since_opened
 from brinefrost.core.words import say, temp
 
@@ -46,44 +51,46 @@ class HotHoldKind(StepKind[HotHold]):
         """The core the plan sets."""
         return step.held_c
 
-    def work(self, step: HotHold, walk: Walk, context: Context) -> None:
+    def work(self, step: HotHold, course: Course, context: Context) -> None:
         """It stands as hot as the plan says."""
-        if walk.body is not None:
-            walk.set_even(step.held_c)
+        if course.body is not None:
+            course.set_even(step.held_c)
 
-    def lays(self, step: HotHold, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: HotHold, food: Food) -> list[Finding]:
         """Only what is hot can be held hot."""
-        if flow.hot and not flow.chilled:
+        if food.cooked and not food.chilled:
             return []
         said = say("steps.hot_hold.holds_food_that_is_not_hot", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
-    def ends(self, step: HotHold, walk: Walk) -> list[Finding]:
+    def ends(self, step: HotHold, course: Course) -> list[Finding]:
         """A hot hold keeps heat and gives none: what comes in cooler does not become as hot as the plan says."""
-        begin, _ = walk.spans[step.id]
-        if walk.curve is None or begin <= 0 or walk.comes_in_c(step.id) >= step.held_c - WITHIN_K:
+        begin, _ = course.spans[step.id]
+        if course.curve is None or begin <= 0 or course.comes_in_c(step.id) >= step.held_c - WITHIN_K:
             return []
         said = say(
             "steps.hot_hold.comes_in_cooler_than_it_is_held",
             name=step.name,
-            core=temp(walk.comes_in_c(step.id), ".1f"),
+            core=temp(course.comes_in_c(step.id), ".1f"),
             held=temp(step.held_c, "g"),
         )
         return [Finding(step=step.id, state="fails", sentence=said)]
 
-    def course(self, step: HotHold, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: HotHold, evidence: Evidence, context: Context) -> Projection | None:
         """As it has been falling towards the room, once it has settled from how hot it came in."""
-        left = step.duration_s - since_opened(seen.series, seen.now_s)
+        left = step.duration_s - since_opened(evidence.series, evidence.now_s)
         if left <= 0:
             return None  # its time is over: it is served, or ended
-        settled = seen.series.times_s >= (seen.series.opened_s or 0.0) + SETTLES_S
-        held = replace(seen.series, times_s=seen.series.times_s[settled], values=seen.series.values[settled])
-        return approach(replace(seen, series=held), ROOM_C, left, "°C")
+        settled = evidence.series.times_s >= (evidence.series.opened_s or 0.0) + SETTLES_S
+        held = replace(
+            evidence.series, times_s=evidence.series.times_s[settled], values=evidence.series.values[settled]
+        )
+        return approach(replace(evidence, series=held), ROOM_C, left, "°C")
 
-    def rescues(self, step: HotHold, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: HotHold, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Heated through again at once, and held hotter."""
         said = say("steps.hot_hold.heat_it_through_now", again=temp(AGAIN_C, "g"), held=temp(step.held_c, "g"))
-        return [(said, level(seen, max(step.held_c, AGAIN_C), step.duration_s, said))]
+        return [(said, level(evidence, max(step.held_c, AGAIN_C), step.duration_s, said))]
 
     def control(self, step: HotHold, context: Context) -> ControlParts:
         """The stricter of the plan's own and the rule set's; the core every hour."""

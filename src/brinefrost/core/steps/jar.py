@@ -7,10 +7,14 @@ from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Lethality, Limit, Projection
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Piece, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import read_by_the_lead, watch_core
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.steps.heat import Heat, heated_until
-from brinefrost.core.steps.state import Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
 from brinefrost.core.words import duration, num, say, temp
 
@@ -39,7 +43,7 @@ class JarHeatKind(StepKind[JarHeat]):
 
     def acts(self, step: JarHeat) -> frozenset[Act]:
         """It heats."""
-        return frozenset({"heats"})
+        return frozenset({"heats", "jars"})
 
     def length_s(self, step: JarHeat) -> float:
         """As long as it is in the water."""
@@ -53,13 +57,13 @@ class JarHeatKind(StepKind[JarHeat]):
         """What lives in an acid pack, by how sour it is."""
         return (target("ecoli-acid-4.1" if step.ph <= SOURER_PH else "ecoli-acid-4.6", Lethality),)
 
-    def work(self, step: JarHeat, walk: Walk, context: Context) -> None:
+    def work(self, step: JarHeat, course: Course, context: Context) -> None:
         """Filled as hot as the plan says, then the water."""
-        if walk.body is not None:
-            walk.set_even(step.start_c)
-        super().work(step, walk, context)
+        if course.body is not None:
+            course.set_even(step.start_c)
+        super().work(step, course, context)
 
-    def stages(self, step: JarHeat, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: JarHeat, course: Course, context: Context) -> list[MakeStage]:
         """The water."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h("bath"))]
 
@@ -75,16 +79,20 @@ class JarHeatKind(StepKind[JarHeat]):
         """It only warms."""
         return isinstance(limit, Lethality)
 
-    def lays(self, step: JarHeat, flow: Flow) -> list[Finding]:
+    def change(self, step: JarHeat, food: Food) -> Food:
+        """Fit for a shelf, where nothing is wrong with it."""
+        found = super().change(step, food)
+        return found if self.find_faults(step, food) else found.with_made("for_shelf")
+
+    def find_faults(self, step: JarHeat, food: Food) -> list[Finding]:
         """Acid before it, a lid made for it, a process somebody answers for."""
-        flow.hot = flow.hot or not flow.acid  # what is sour all through cools as it likes
         found = []
-        if not flow.acid:
+        if "sour" not in food.made:
             said = say("steps.jar.water_is_not_hot_enough_without_acid", name=step.name)
             found.append(Finding(step=step.id, state="fails", sentence=said))
-        elif flow.rest_ph is not None and flow.rest_ph > step.ph + 1e-9:
+        elif food.rest_ph is not None and food.rest_ph > step.ph + 1e-9:
             said = say(
-                "steps.jar.is_planned_for_sourer", name=step.name, ph=num(step.ph), rests=num(flow.rest_ph, ".2f")
+                "steps.jar.is_planned_for_sourer", name=step.name, ph=num(step.ph), rests=num(food.rest_ph, ".2f")
             )
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         if not step.scheduled:
@@ -93,10 +101,6 @@ class JarHeatKind(StepKind[JarHeat]):
         if step.lid != "two_piece":
             said = say("steps.jar.a_lid_used_before_is_for_the_fridge", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if not found:
-            flow.wants_cold.clear()
-            flow.wants_shelf.clear()
-            flow.shelf = True
         return found
 
     def control(self, step: JarHeat, context: Context) -> ControlParts:
@@ -108,13 +112,13 @@ class JarHeatKind(StepKind[JarHeat]):
             verification=read_by_the_lead(),
         )
 
-    def course(self, step: JarHeat, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: JarHeat, evidence: Evidence, context: Context) -> Projection | None:
         """The middle of the jar so far, carried on."""
-        return warming_of(_planned(step, context), seen)
+        return warming_of(_planned(step, context), evidence)
 
-    def rescues(self, step: JarHeat, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: JarHeat, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter water."""
-        return hotter(_planned(step, context), seen, MOST_WATER_C)
+        return hotter(_planned(step, context), evidence, MOST_WATER_C)
 
     def inverse_s(self, step: JarHeat, limit: Limit, context: Context) -> float | None:
         """In the same water, longer."""

@@ -23,9 +23,13 @@ from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Composition, Limit, Projection, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.rules import target
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
-from brinefrost.core.steps.state import Flow, Seen, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, Need, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, Evidence
 from brinefrost.core.words import duration, grams, num, say
 from brinefrost.core.working import Input, Source, Working
 
@@ -111,11 +115,11 @@ class PickleKind(StepKind[Pickle]):
         """The line below which its spores cannot grow."""
         return (target("ph-4.6", Composition),)
 
-    def work(self, step: Pickle, walk: Walk, context: Context) -> None:
+    def work(self, step: Pickle, course: Course, context: Context) -> None:
         """The middle turns sour."""
         times = np.linspace(0.0, self.length_s(step), POINTS)
         ph = middle_ph(step, times)
-        walk.other[(step.id, "ph")] = Series.computed(times, ph, DOUBT_PH)
+        course.other[(step.id, "ph")] = Series.computed(times, ph, DOUBT_PH)
 
     def around_c(self, step: Pickle) -> float:
         """Where it stands."""
@@ -125,19 +129,26 @@ class PickleKind(StepKind[Pickle]):
         """Sour, all through."""
         return frozenset({"sour"})
 
-    def lays(self, step: Pickle, flow: Flow) -> list[Finding]:
+    def change(self, step: Pickle, food: Food) -> Food:
+        """Sour, and as sour as its sum comes to."""
+        return super().change(step, food).entered(rest_ph=resting_ph(jar_of(step)).ph + DOUBT_PH)
+
+    def find_faults(self, step: Pickle, food: Food) -> list[Finding]:
+        """Its sums are for vegetables."""
+        if not food.tags & set(ANIMALS):
+            return []
+        said = say("steps.pickle.is_for_vegetables", name=step.name)
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
+
+    def needs_later(self, step: Pickle, food: Food) -> Need | None:
         """In the fridge it wants the cold; the shelf wants heat and a seal that no step here gives."""
-        flow.acid, flow.rest_ph = True, resting_ph(jar_of(step)).ph + DOUBT_PH
-        if flow.tags & set(ANIMALS):
-            said = say("steps.pickle.is_for_vegetables", name=step.name)
-            return [Finding(step=step.id, state="not_proved", sentence=said)]
+        if food.tags & set(ANIMALS):
+            return None
         if step.keep == "shelf":
             said = say("steps.pickle.is_for_the_shelf_that_takes", name=step.name)
-            flow.wants_shelf.append(Finding(step=step.id, state="not_proved", sentence=said))
-            return []
+            return Need("shelf", Finding(step=step.id, state="not_proved", sentence=said))
         said = say("steps.pickle.is_for_the_fridge_and_no", name=step.name)
-        flow.wants_cold.append(Finding(step=step.id, state="not_proved", sentence=said))
-        return []
+        return Need("cold", Finding(step=step.id, state="not_proved", sentence=said))
 
     def control(self, step: Pickle, context: Context) -> ControlParts:
         """The law's line, a blended sample after a day and when it is at rest."""
@@ -207,7 +218,7 @@ class PickleKind(StepKind[Pickle]):
             )
         ]
 
-    def workings(self, step: Pickle, walk: Walk, context: Context) -> list[Working]:
+    def workings(self, step: Pickle, course: Course, context: Context) -> list[Working]:
         """The balance of charges, and the way to the middle."""
         rest = resting_ph(jar_of(step))
         return [
@@ -237,7 +248,7 @@ class PickleKind(StepKind[Pickle]):
             )
         ]
 
-    def asked(self, step: Pickle, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: Pickle, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on acid."""
         return asked(
             "acid",
@@ -253,44 +264,45 @@ class PickleKind(StepKind[Pickle]):
             kept_c=step.kept_c,
         )
 
-    def course(self, step: Pickle, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: Pickle, evidence: Evidence, context: Context) -> Projection | None:
         """From the last reading on as planned, shifted to it."""
-        if not len(seen.series) or seen.limit is None or seen.limit.quantity != "ph":
+        if not len(evidence.series) or evidence.limit is None or evidence.limit.quantity != "ph":
             return None
-        began = seen.series.opened_s if seen.series.opened_s is not None else float(seen.series.times_s[0])
-        last_s, last = float(seen.series.times_s[-1]), float(seen.series.values[-1])
+        began = evidence.series.opened_s if evidence.series.opened_s is not None else float(evidence.series.times_s[0])
+        last_s, last = float(evidence.series.times_s[-1]), float(evidence.series.values[-1])
         ahead = max(self.length_s(step), DAY_S)
         times = last_s + np.linspace(0.0, ahead, POINTS)
         planned = middle_ph(step, times - began)
         shift = last - float(planned[0])
         return self._projected(times, planned + shift, say("steps.pickle.as_planned_shifted_to_the_last"))
 
-    def rescues(self, step: Pickle, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: Pickle, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Vinegar by what was measured."""
-        if seen.limit is None or not len(seen.series):
+        if evidence.limit is None or not len(evidence.series):
             return []
-        marks = seen.limit.marks(Series.empty(), 0.0, None, 0.0, "pending")
-        course = self.course(step, seen, context)
-        if not marks or course is None:
+        marks = evidence.limit.marks(Series.empty(), 0.0, None, 0.0, "pending")
+        projection = self.project(step, evidence, context)
+        if not marks or projection is None:
             return []
         wanted = marks[0].value - DOUBT_PH
         jar = jar_of(step)
         try:
-            more, _ = vinegar_to_add_kg(jar, course.settles_at, wanted)
+            more, _ = vinegar_to_add_kg(jar, projection.settles_at, wanted)
         except OutOfRangeError:
             # no buffer explains such a reading, so the vinegar cannot be in it: as if none were
             more = vinegar_needed_kg(jar.model_copy(update={"vinegar_kg": 0.0}), wanted)
         if more is None:
             return []
         sour = np.minimum(
-            course.expected, np.interp(course.times_s, course.times_s[[0, -1]], [course.expected[0], wanted])
+            projection.expected,
+            np.interp(projection.times_s, projection.times_s[[0, -1]], [projection.expected[0], wanted]),
         )
         said = say(
             "steps.pickle.add_of_vinegar_stir_measure_again",
             more=grams(more * 1000, ".0f"),
             vinegar_percent=num(step.vinegar_percent),
         )
-        return [(said, self._projected(course.times_s, sour, say("steps.pickle.with_the_vinegar_added")))]
+        return [(said, self._projected(projection.times_s, sour, say("steps.pickle.with_the_vinegar_added")))]
 
     def simulate(self, step: Pickle, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of the middle."""

@@ -3,8 +3,12 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind, stricter
-from brinefrost.core.steps.state import Flow
+from brinefrost.core.steps.acts import Act
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.stricter import stricter
 from brinefrost.core.words import say, temp
 
 
@@ -33,11 +37,11 @@ class ReceiveKind(StepKind[Receive]):
         """As warm as goods may come in."""
         return step.max_c
 
-    def lays(self, step: Receive, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Receive, food: Food) -> list[Finding]:
         """Goods come in first."""
-        if flow.received_only:
+        if all("receives" in each.acts for each in food.past):
             return []
-        said = say("steps.receive.comes_after_goods_come_in_first", name=step.name, earlier=flow.earlier[-1])
+        said = say("steps.receive.comes_after_goods_come_in_first", name=step.name, earlier=food.past[-1].name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
     def control(self, step: Receive, context: Context) -> ControlParts:

@@ -4,9 +4,13 @@ from typing import Literal
 
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import reheat_topics
-from brinefrost.core.steps.state import Flow, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course
 from brinefrost.core.words import say
 
 
@@ -35,23 +39,21 @@ class ReheatKind(StepKind[Reheat]):
         """The core the plan sets."""
         return step.core_c if isinstance(limit, Hold | Threshold) and limit.quantity == "core" else None
 
-    def work(self, step: Reheat, walk: Walk, context: Context) -> None:
+    def work(self, step: Reheat, course: Course, context: Context) -> None:
         """It is as hot as the plan says throughout, by a way that is not followed."""
-        walk.set_even(step.core_c)
-        walk.evened_c[walk.now_s] = step.core_c
+        course.set_even(step.core_c)
+        course.evened_c[course.now_s] = step.core_c
 
     def brings_to_c(self, step: Reheat) -> float:
         """The core the plan sets."""
         return step.core_c
 
-    def lays(self, step: Reheat, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Reheat, food: Food) -> list[Finding]:
         """Only what was cooked is heated again."""
-        cooked, flow.reheated, flow.chilled = flow.hot, True, False  # what is hot again is to be chilled again
-        if cooked:
+        if food.cooked:
             return []
-        return [
-            Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
-        ]
+        said = say("steps.reheat.comes_before_any_cook", name=step.name)
+        return [Finding(step=step.id, state="fails", sentence=said)]
 
     def control(self, step: Reheat, context: Context) -> ControlParts:
         """The rule set's own line for reheating."""

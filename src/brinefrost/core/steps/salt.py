@@ -11,10 +11,14 @@ from brinefrost.core.limits import Limit, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.base import Act, Asked, Context, ControlParts, Finding, Piece, StepBase, StepKind
 from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
-from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food, Piece
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import LATE_STEP_S, Course, MakeStage
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
@@ -65,28 +69,29 @@ class SaltKind(StepKind[Salt]):
         """Meat and brine stay cold."""
         return (target("salting-cold", Threshold),)
 
-    def stages(self, step: Salt, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Salt, course: Course, context: Context) -> list[MakeStage]:
         """In the cold."""
         times = np.array([0.0, step.duration_s])
         return [lambda _: Stage(times, np.full(2, step.kept_c), FRIDGE_H, max(LATE_STEP_S, step.duration_s / 400))]
 
-    def work(self, step: Salt, walk: Walk, context: Context) -> None:
+    def work(self, step: Salt, course: Course, context: Context) -> None:
         """The cold, and salt on its way to the middle."""
-        super().work(step, walk, context)
+        super().work(step, course, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
         middle = step.salt_percent * share_in_middle(_slab(step), times)
-        walk.other[(step.id, "salt")] = Series.computed(times, middle)
+        course.other[(step.id, "salt")] = Series.computed(times, middle)
 
     def follows_core(self, step: Salt, limit: Limit) -> bool:
         """How warm it comes in counts: warm meat in a cold brine is not cold."""
         return isinstance(limit, Threshold)
 
-    def lays(self, step: Salt, flow: Flow) -> list[Finding]:
+    def makes(self, step: Salt) -> frozenset[str]:
+        """Cured, where there is enough of it and it has gone in."""
+        return frozenset({"cured"} if _cures(step) else ())
+
+    def find_faults(self, step: Salt, food: Food) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
-        taken_up = float(np.mean(across(_slab(step), step.duration_s, PLACES)))
-        cures = holds(target("salt-cures", Threshold), step.salt_percent) and taken_up >= TAKEN_UP
-        flow.salted = flow.salted or cures
-        days = target("seasoned-days", Threshold)
+        cures, days = _cures(step), target("seasoned-days", Threshold)
         if holds(days, step.duration_s / DAY_S):
             return []
         if cures and not (step.way == "brined" and step.salt_percent < AIRLESS_PERCENT and step.kept_c > AIRLESS_C):
@@ -112,7 +117,7 @@ class SaltKind(StepKind[Salt]):
         thicker = step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)})
         return [(say("steps.heat.a_fifth_thicker"), thicker)]
 
-    def asked(self, step: Salt, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: Salt, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on salt: as much rubbed on as is in it at rest, whichever way it goes in."""
         flesh = next((each for tag, each in FLESH if tag in context.tags), "red_meat")
         salt_kg = context.food_kg * step.salt_percent / (100 - step.salt_percent)
@@ -128,9 +133,9 @@ class SaltKind(StepKind[Salt]):
             kept_c=max(step.kept_c, 0.0),
         )
 
-    def workings(self, step: Salt, walk: Walk, context: Context) -> list[Working]:
+    def workings(self, step: Salt, course: Course, context: Context) -> list[Working]:
         """Diffusion to the middle."""
-        middle = float(walk.other[(step.id, "salt")].values[-1])
+        middle = float(course.other[(step.id, "salt")].values[-1])
         even = time_to_middle_s(_slab(step), EVEN)
         return [
             Working(
@@ -147,6 +152,12 @@ class SaltKind(StepKind[Salt]):
                 ),
             )
         ]
+
+
+def _cures(step: Salt) -> bool:
+    """Whether it is enough to hold back what grows, and has gone in."""
+    taken_up = float(np.mean(across(_slab(step), step.duration_s, PLACES)))
+    return holds(target("salt-cures", Threshold), step.salt_percent) and taken_up >= TAKEN_UP
 
 
 def _slab(step: Salt) -> Slab:

@@ -3,8 +3,10 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.steps.base import Act, Finding, StepBase, StepKind
-from brinefrost.core.steps.state import Flow
+from brinefrost.core.steps.acts import Act
+from brinefrost.core.steps.document import Finding, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import say
 
 
@@ -39,10 +41,9 @@ class SealKind(StepKind[Seal]):
         """As many bags."""
         return step.packs
 
-    def lays(self, step: Seal, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Seal, food: Food) -> list[Finding]:
         """What is sealed after the cook was handled bare."""
-        flow.sealed = flow.sealed or step.without_oxygen
-        if not flow.hot:
+        if not food.cooked:
             return []
         said = say("steps.seal.comes_after_the_cook_what_is", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

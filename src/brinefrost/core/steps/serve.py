@@ -5,9 +5,12 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Limit
 from brinefrost.core.physics.heat import Stage
-from brinefrost.core.steps.base import AT_ONCE_S, Act, Context, ControlParts, Finding, StepBase, StepKind
+from brinefrost.core.steps.acts import AT_ONCE_S, Act
 from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_core
-from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, StepBase
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import say
 
 
@@ -37,7 +40,7 @@ class ServeKind(StepKind[Serve]):
         """How long it may stand without control."""
         return ("time.uncontrolled",) if step.duration_s > 0 else ()
 
-    def stages(self, step: Serve, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Serve, course: Course, context: Context) -> list[MakeStage]:
         """On the table, in the room's air."""
         if step.duration_s <= 0:
             return []
@@ -50,12 +53,6 @@ class ServeKind(StepKind[Serve]):
     def follows_core(self, step: Serve, limit: Limit) -> bool:
         """Everything."""
         return True
-
-    def lays(self, step: Serve, flow: Flow) -> list[Finding]:
-        """What is eaten needs no store."""
-        flow.served = True
-        flow.wants_cold.clear()
-        return []
 
     def control(self, step: Serve, context: Context) -> ControlParts:
         """The rule set's time without control, the core as it goes out and as what is left is thrown away."""

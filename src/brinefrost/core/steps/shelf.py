@@ -11,9 +11,14 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, Monitoring, StepBase, StepKind, for_guests
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import ROOM_H, read_by_the_lead
-from brinefrost.core.steps.state import LATE_STEP_S, Flow, MakeStage, Walk
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import LATE_STEP_S, Course, MakeStage
+from brinefrost.core.steps.stricter import for_guests
 from brinefrost.core.words import num, say
 
 DAY_S = 86400.0
@@ -53,7 +58,7 @@ class ShelfKind(StepKind[Shelf]):
         """Its days; that lids are down and food looks right is what the plan means to find."""
         return step.days if limit.quantity == "age" else 1.0 if isinstance(limit, Looked) else None
 
-    def stages(self, step: Shelf, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Shelf, course: Course, context: Context) -> list[MakeStage]:
         """The first day, until it is as warm as the store."""
         followed = np.array([0.0, min(DAY_S, step.days * DAY_S)])
         return [lambda _: Stage(followed, np.full(2, step.around), ROOM_H, LATE_STEP_S)]
@@ -62,10 +67,9 @@ class ShelfKind(StepKind[Shelf]):
         """The store's air."""
         return step.around
 
-    def lays(self, step: Shelf, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Shelf, food: Food) -> list[Finding]:
         """Only what was made for it."""
-        if flow.shelf:
-            flow.kept = True
+        if "for_shelf" in food.made:
             return []
         said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

@@ -12,22 +12,16 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.settling import Settling
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.base import (
-    Act,
-    Asked,
-    Chance,
-    Context,
-    ControlParts,
-    Finding,
-    Monitoring,
-    StepBase,
-    StepKind,
-)
 from brinefrost.core.steps.common import chill_topic, ends_cold
+from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.proves import Chance
 from brinefrost.core.steps.spread import chilled
-from brinefrost.core.steps.state import STEP_S, Flow, MakeStage, Seen, Walk
+from brinefrost.core.steps.state import STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.words import kg, say
 
 AIR_H, AIR_C = 10.0, 20.0  # lifting the bags from bath to slurry [W/m²K, °C], common practice
@@ -66,9 +60,9 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """How quickly it must fall."""
         return (chill_topic(context),)
 
-    def stages(self, step: SlurryChill, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: SlurryChill, course: Course, context: Context) -> list[MakeStage]:
         """A while in the air, then the slurry, which warms as its ice goes."""
-        body = walk.body
+        body = course.body
         if body is None:
             return []
         thermal = context.heat()
@@ -95,14 +89,9 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """Ice and water, stirred."""
         return SLURRY_C
 
-    def lays(self, step: SlurryChill, flow: Flow) -> list[Finding]:
-        """It chills."""
-        flow.chilled = True
-        return []
-
-    def ends(self, step: SlurryChill, walk: Walk) -> list[Finding]:
+    def ends(self, step: SlurryChill, course: Course) -> list[Finding]:
         """As cold as the plan says."""
-        return ends_cold(step.name, step.id, step.target_c, walk)
+        return ends_cold(step.name, step.id, step.target_c, course)
 
     def remedies(self, step: SlurryChill, limit: Limit, context: Context) -> list[str]:
         """Thinner, more ice, stirred."""
@@ -141,53 +130,53 @@ class SlurryChillKind(StepKind[SlurryChill]):
             verification=(say("steps.slurry_chill.the_lead_reads_the_chill_curve"),),
         )
 
-    def repeated(self, step: SlurryChill, limit: Limit, walk: Walk, context: Context) -> Chance | None:
+    def repeated(self, step: SlurryChill, limit: Limit, course: Course, context: Context) -> Chance | None:
         """From the core it comes in with, in a slurry with ice left."""
-        if walk.curve is None or context.piece is None:
+        if course.curve is None or context.food.piece is None:
             return None
-        into_s = walk.spans[step.id][0] + step.begin_within_s
-        chilling = Heating(_planned(context)[0], context.h("slurry"), walk.core_at(into_s), SLURRY_C)
-        return chilled(chilling, limit, step.id, into_s, walk)
+        into_s = course.spans[step.id][0] + step.begin_within_s
+        chilling = Heating(_planned(context)[0], context.h("slurry"), course.core_at(into_s), SLURRY_C)
+        return chilled(chilling, limit, step.id, into_s, course)
 
-    def asked(self, step: SlurryChill, walk: Walk, context: Context) -> list[Asked]:
+    def asked(self, step: SlurryChill, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the slurry with."""
-        if context.piece is None:
+        if context.food.piece is None:
             return []
-        depth = max(context.piece.thickness_m, 0.005)
+        depth = max(context.food.piece.thickness_m, 0.005)
         return asked_chill(
-            context, walk, step.id, step.begin_within_s, depth_m=depth, medium="slurry", surroundings_c=SLURRY_C
+            context, course, step.id, step.begin_within_s, depth_m=depth, medium="slurry", surroundings_c=SLURRY_C
         )
 
-    def course(self, step: SlurryChill, seen: Seen, context: Context) -> Projection | None:
+    def project(self, step: SlurryChill, evidence: Evidence, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
-        if context.piece is None or not len(seen.series):
+        if context.food.piece is None or not len(evidence.series):
             return None
-        return course_of(_planned(context), seen)
+        return course_of(_planned(context), evidence)
 
-    def rescues(self, step: SlurryChill, seen: Seen, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: SlurryChill, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """In one layer with ice, or two bags deep."""
-        if context.piece is None:
+        if context.food.piece is None:
             return []
-        core = float(seen.series.values[-1])
+        core = float(evidence.series.values[-1])
         body, h_w_m2k, surroundings = _planned(context)
-        way = Settling(body, h_w_m2k, surroundings, seen.now_s, core)
+        way = Settling(body, h_w_m2k, surroundings, evidence.now_s, core)
         capacity = context.heat().heat_capacity_j_kgk
-        ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(seen.mass_kg, capacity, max(core, 3.0), 3.0)))
+        ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(evidence.mass_kg, capacity, max(core, 3.0), 3.0)))
         return [
             (say("steps.slurry_chill.part_the_bags_into_one_layer_2", ice=kg(ice, ".0f")), fixed(way, 1.0)),
             (say("steps.slurry_chill.two_bags_deep_at_most_add", ice=kg(ice, ".0f")), fixed(way, TWO_DEEP)),
         ]
 
-    def running_asked(self, step: SlurryChill, seen: Seen, context: Context) -> list[Asked]:
+    def running_asked(self, step: SlurryChill, evidence: Evidence, context: Context) -> list[Asked]:
         """The Bench's page that fits a curve to its readings; the first two days at most."""
-        if context.piece is None or not isinstance(seen.limit, Cooling):
+        if context.food.piece is None or not isinstance(evidence.limit, Cooling):
             return []
-        return asked_fit(context, _planned(context), "slurry", seen.series)
+        return asked_fit(context, _planned(context), "slurry", evidence.series)
 
 
 def _planned(context: Context) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned."""
-    thermal, piece = context.heat(), context.piece
+    thermal, piece = context.heat(), context.food.piece
     assert piece is not None  # noqa: S101 (the callers asked)
     body = Body(Shape.slab, piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
     return body, context.h("slurry"), SLURRY_C

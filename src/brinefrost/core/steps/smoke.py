@@ -7,10 +7,15 @@ from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Limit, Threshold, Uncontrolled
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
-from brinefrost.core.steps.base import Act, Context, ControlParts, Finding, StepBase, StepKind, stricter
+from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.common import colder_or_discard, in_hands, read_by_the_lead, watch_air
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import ControlParts, Finding, StepBase
+from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.hand import lying
-from brinefrost.core.steps.state import Flow, MakeStage, Walk
+from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.state import Course, MakeStage
+from brinefrost.core.steps.stricter import stricter
 from brinefrost.core.words import duration, say, temp
 
 COLD_C = 10.0  # a chamber as cold as a fridge is no warmth that hours count in: AFDO, 50 °F
@@ -46,7 +51,7 @@ class SmokeKind(StepKind[Smoke]):
         title = say("steps.smoke.chamber_at_or_below", most=temp(step.surroundings_c, "g"))
         return (stricter(law, step.surroundings_c, "own-smoke-c", title),)
 
-    def stages(self, step: Smoke, walk: Walk, context: Context) -> list[MakeStage]:
+    def stages(self, step: Smoke, course: Course, context: Context) -> list[MakeStage]:
         """In the smoke."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, CHAMBER_H)]
 
@@ -54,24 +59,24 @@ class SmokeKind(StepKind[Smoke]):
         """The chamber the plan sets."""
         return step.surroundings_c
 
-    def lays(self, step: Smoke, flow: Flow) -> list[Finding]:
+    def find_faults(self, step: Smoke, food: Food) -> list[Finding]:
         """Raw food in cold smoke is raw food: what hangs there for long, and not cold, was salted before.
 
         FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13, for fish; the same is asked of all that
         comes of an animal. 2 h is the time hands have.
         """
-        if not flow.tags & set(ANIMALS):
+        if not food.tags & set(ANIMALS):
             return []
         found, longest = list[Finding](), target("cold-smoke-20h", Uncontrolled)
         if step.duration_s > longest.within_s and step.surroundings_c > COLD_C:
             most = duration(longest.within_s)
             said = say("steps.smoke.hangs_longer_than_practice_allows", name=step.name, most=most)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        return [*found, *self._ask_for_salt(step, flow)]
+        return [*found, *self._ask_for_salt(step, food)]
 
-    def _ask_for_salt(self, step: Smoke, flow: Flow) -> list[Finding]:
+    def _ask_for_salt(self, step: Smoke, food: Food) -> list[Finding]:
         limit = in_hands()
-        if flow.salted:
+        if "cured" in food.made:
             return []
         if limit.evaluate(lying((step.surroundings_c, step.duration_s)), step.duration_s).state == "pass":
             return []

@@ -9,8 +9,8 @@ from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.robustness import NO_LOAD, USUAL, Load, repeat, repeat_chill, repeat_until
 from brinefrost.core.roots import changeover
-from brinefrost.core.steps.base import Chance
-from brinefrost.core.steps.state import Walk
+from brinefrost.core.steps.proves import Chance
+from brinefrost.core.steps.state import Course
 
 
 def heated(heating: Heating, limit: Limit, duration_s: float) -> Chance | None:
@@ -25,7 +25,7 @@ def heated(heating: Heating, limit: Limit, duration_s: float) -> Chance | None:
 
 
 def chilled(
-    chilling: Heating, limit: Limit, step_id: str, into_s: float, walk: Walk, load: Load = NO_LOAD
+    chilling: Heating, limit: Limit, step_id: str, into_s: float, course: Course, load: Load = NO_LOAD
 ) -> Chance | None:
     """Ten thousand times in the cold; None for what is no cooling in stages, or where the cold is not cold enough.
 
@@ -36,17 +36,17 @@ def chilled(
     if not isinstance(limit, Cooling) or chilling.surroundings_c >= limit.stages[-1].to_c:
         return None
     stages = tuple((stage.to_c, stage.within_s, stage.further) for stage in limit.stages)
-    fallen = walk.fallen(step_id, into_s)
+    fallen = course.fallen(step_id, into_s)
     begun = limit.clock_start_s(fallen) if fallen is not None else None
     waited = None if begun is None else into_s - begun
-    alike = [_even(chilling, stage.to_c, step_id, into_s, walk, load) for stage in limit.stages]
-    even, end_s = max(alike, key=lambda each: each.start_c), walk.spans[step_id][1] - into_s
+    alike = [_even(chilling, stage.to_c, step_id, into_s, course, load) for stage in limit.stages]
+    even, end_s = max(alike, key=lambda each: each.start_c), course.spans[step_id][1] - into_s
     return Chance(*repeat_chill(even, limit.from_c, stages, USUAL, waited_s=waited, load=load, until_s=end_s))
 
 
-def _even(chilling: Heating, to_c: float, step_id: str, into_s: float, walk: Walk, load: Load) -> Heating:
+def _even(chilling: Heating, to_c: float, step_id: str, into_s: float, course: Course, load: Load) -> Heating:
     """The same piece, as warm throughout as comes to a temperature [°C] when the walk does; at most as its core is."""
-    core = walk.core_in(step_id)
+    core = course.core_in(step_id)
     after = None if core is None else core.times_s[(core.times_s > into_s) & (core.values <= to_c)]
     if after is None or not len(after):
         return chilling

@@ -11,8 +11,8 @@ from brinefrost.core.limits import Limit, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import HeatCourse, HeatCurve, Stage
 from brinefrost.core.quantities import Quantity
-from brinefrost.core.steps.base import Finding
 
+FRIDGE_C = 4.0  # how warm goods come in where nothing says so; common practice
 BOILS_C = 100.0  # what is wet is no hotter, whatever the walk of its surface says
 # water on its way to ice holds food of a chiller's air here; what a freezer's air makes of it is followed by freezing
 HELD_C, CHILLED_C = -5.0, -12.0
@@ -26,7 +26,7 @@ def wet_c(celsius: float) -> float:
 
 
 @dataclass
-class Walk:
+class Course:
     """How far the food has come: one temperature field through every step, and what else the steps changed."""
 
     body: Body | None
@@ -42,7 +42,7 @@ class Walk:
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     pack_kg: float | None = None  # what one pack holds, where there are packs
-    course: HeatCourse | None = None  # the way of the pieces it is in now
+    heat: HeatCourse | None = None  # the way of the pieces it is in now
     before: HeatCurve | None = None  # the way of those it was in before
     begun_s: float = 0.0  # when it became these pieces, and how warm they then were on average
     begun_c: float | None = None
@@ -51,19 +51,19 @@ class Walk:
     @property
     def curve(self) -> HeatCurve | None:
         """Its whole way so far; None while nothing heats or cools it."""
-        if self.course is None:
+        if self.heat is None:
             return self.before
         if self.before is None:
-            return self.course.curve
+            return self.heat.curve
         if self._whole is None:
-            self._whole = _followed(self.before, self.course.curve, self.begun_s)
+            self._whole = _followed(self.before, self.heat.curve, self.begun_s)
         return self._whole
 
     @property
     def mean_c(self) -> float:
         """How warm the food is now, on average [°C]."""
-        if self.course is not None:
-            return self.course.mean_c
+        if self.heat is not None:
+            return self.heat.mean_c
         return self.start_c if self.begun_c is None else self.begun_c
 
     def through(self, make: MakeStage) -> None:
@@ -71,9 +71,9 @@ class Walk:
         if self.body is None:
             return
         stage = make(self.mean_c)
-        if self.course is None:
-            self.course = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
-        self.course.go(stage)
+        if self.heat is None:
+            self.heat = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
+        self.heat.go(stage)
         self.now_s += stage.length_s
         self._whole = None
 
@@ -83,7 +83,7 @@ class Walk:
             return
         if self.curve is not None:
             self.before, self.begun_s, self.begun_c = self.curve, self.now_s, wet_c(self.mean_c)
-            self.course = None
+            self.heat = None
         self.body = body
 
     def set_even(self, celsius: float) -> None:
@@ -92,7 +92,7 @@ class Walk:
         if self.curve is None:
             self.start_c = celsius
         else:
-            self.before, self.begun_s, self.course = self.curve, self.now_s, None
+            self.before, self.begun_s, self.heat = self.curve, self.now_s, None
 
     def core_in(self, step_id: str, since_s: float | None = None) -> Series | None:
         """The core over a step [°C], or from an earlier time on [s]; None where nothing was walked."""
@@ -146,31 +146,8 @@ def _followed(before: HeatCurve, here: HeatCurve, begun_s: float) -> HeatCurve:
     )
 
 
-@dataclass
-class Flow:
-    """What has been done to the food by the steps so far, and which they were."""
-
-    earlier: list[str] = field(default_factory=list)  # names
-    tags: frozenset[str] = frozenset()  # what the food is by now
-    raw: frozenset[str] = frozenset()  # of it what was not bought cooked
-    received_only: bool = True
-    hot: bool = False
-    chilled: bool = False
-    sealed: bool = False
-    served: bool = False
-    kept: bool = False
-    reheated: bool = False
-    acid: bool = False
-    salted: bool = False  # enough to hold back what grows in the warmth of cold smoke
-    rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
-    shelf: bool = False  # made to stand without cold
-    wants_shelf: list[Finding] = field(default_factory=list)  # what is open until a step makes it fit for one
-    thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
-    wants_cold: list[Finding] = field(default_factory=list)  # what is open until a step keeps it cold
-
-
 @dataclass(frozen=True)
-class Seen:
+class Evidence:
     """What a running batch has measured of a step's limit, and when its course was changed [s]."""
 
     series: Series

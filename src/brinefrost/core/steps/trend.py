@@ -3,7 +3,7 @@
 import numpy as np
 
 from brinefrost.core.limits import Projection, Series
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.state import Evidence
 from brinefrost.core.words import amount, duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
@@ -13,7 +13,7 @@ LEAST_PACE = 1e-9  # [1/s]
 
 
 def approach(
-    seen: Seen, rests_at: float, ahead_s: float, unit: str, planned_pace: float | None = None
+    evidence: Evidence, rests_at: float, ahead_s: float, unit: str, planned_pace: float | None = None
 ) -> Projection | None:
     """The readings so far as they draw near to where they come to rest, carried on from the last.
 
@@ -22,13 +22,15 @@ def approach(
     uncertainty makes of the pace. ``seen`` [unit], ``rests_at`` [unit], ``ahead_s`` [s], ``planned_pace`` [1/s].
     Newton's law of cooling; first-order approach to rest.
     """
-    since = max((at for at in seen.changes_s if len(seen.series) and at < seen.series.times_s[-1]), default=-np.inf)
-    keep = seen.series.times_s >= since
-    times, away = seen.series.times_s[keep][-LAST:], seen.series.values[keep][-LAST:] - rests_at
+    since = max(
+        (at for at in evidence.changes_s if len(evidence.series) and at < evidence.series.times_s[-1]), default=-np.inf
+    )
+    keep = evidence.series.times_s >= since
+    times, away = evidence.series.times_s[keep][-LAST:], evidence.series.values[keep][-LAST:] - rests_at
     if not len(away) or abs(away[-1]) < 1e-6 or np.any(np.sign(away) != np.sign(away[-1])):
         return None
     pace, error = planned_pace, 0.0
-    doubt = seen.series.uncertainty * 2**0.5
+    doubt = evidence.series.uncertainty * 2**0.5
     if len(away) > 1 and times[-1] > times[0]:
         moved = abs(float(away[0])) - abs(float(away[-1]))
         if moved <= doubt:
@@ -43,7 +45,7 @@ def approach(
         title=say("working.trend.where_it_is_going"),
         formula=say("working.trend.rest_plus_what_is_left"),
         inputs=(
-            Input(name=say("working.trend.last_reading"), value=amount(float(seen.series.values[-1]), unit)),
+            Input(name=say("working.trend.last_reading"), value=amount(float(evidence.series.values[-1]), unit)),
             Input(name=say("working.trend.comes_to_rest_at"), value=amount(rests_at, unit)),
             Input(name=say("working.trend.halves_every"), value=duration(float(np.log(2)) / pace)),
             Input(name=say("working.core_course.readings_fitted"), value=len(away)),
@@ -53,13 +55,13 @@ def approach(
         assumptions=(say("working.core_course.nothing_changes_from_here_on"),),
         valid_range=say("working.core_course.a_planning_estimate_it_warns_it"),
     )
-    times_s = float(seen.series.times_s[-1]) + ahead
+    times_s = float(evidence.series.times_s[-1]) + ahead
     return Projection(times_s, cases[0], cases[1], cases[2], working, settles_at=rests_at, near=0.05)
 
 
-def level(seen: Seen, value: float, ahead_s: float, how: str, points: int = 3) -> Projection:
+def level(evidence: Evidence, value: float, ahead_s: float, how: str, points: int = 3) -> Projection:
     """At one value from now on [its unit], as somebody brings it there. Valid for any value."""
-    times = seen.now_s + np.linspace(0.0, ahead_s, points)
+    times = evidence.now_s + np.linspace(0.0, ahead_s, points)
     flat = np.full(points, value)
     working = Working(
         title=how, formula="", inputs=(), result=num(value, ".1f"), source=Source(citation=how, tag="derived")

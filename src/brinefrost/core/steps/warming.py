@@ -8,7 +8,7 @@ from brinefrost.core.limits import Projection
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.core_course import AHEAD_S, POINTS, course_of, fixed
-from brinefrost.core.steps.state import Seen
+from brinefrost.core.steps.state import Evidence
 from brinefrost.core.steps.trend import level
 from brinefrost.core.words import say, temp
 
@@ -28,15 +28,15 @@ class Warming:
     duration_s: float
 
 
-def warming_of(heat: Warming, seen: Seen) -> Projection | None:
+def warming_of(heat: Warming, evidence: Evidence) -> Projection | None:
     """The core so far, carried on in the same surroundings.
 
     None before the core has made a tenth of its way: until then any pace would fit. Raises OutOfRangeError if the body
     lies outside the models' ranges. Valid while nothing changes. Food as warm as what surrounds it stays so. ``seen``
     [°C]. See ``fit_pace``.
     """
-    series = seen.series
-    if not len(series) or seen.limit is None or seen.limit.quantity != "core":
+    series = evidence.series
+    if not len(series) or evidence.limit is None or evidence.limit.quantity != "core":
         return None
     last, whole = float(series.values[-1]), heat.surroundings_c - heat.start_c
     planned_s = None if series.opened_s is None else series.opened_s + heat.duration_s
@@ -44,27 +44,27 @@ def warming_of(heat: Warming, seen: Seen) -> Projection | None:
         return None
     if last >= heat.surroundings_c - THERE_K:
         said = say("working.core_course.as_warm_as_what_surrounds_it")
-        return level(seen, last, AHEAD_S, said, POINTS)
+        return level(evidence, last, AHEAD_S, said, POINTS)
     planned = (heat.body, heat.h_w_m2k, heat.surroundings_c)
-    return course_of(planned, seen, heat.start_c, planned_s)
+    return course_of(planned, evidence, heat.start_c, planned_s)
 
 
-def hotter(heat: Warming, seen: Seen, most_c: float) -> list[tuple[str, Projection]]:
+def hotter(heat: Warming, evidence: Evidence, most_c: float) -> list[tuple[str, Projection]]:
     """Hotter surroundings from now on, as far as they go [°C]; the core taken as warm as the whole piece."""
-    if not len(seen.series):
+    if not len(evidence.series):
         return []
-    core = float(seen.series.values[-1])
-    pace, ways = _pace(heat, seen), list[tuple[str, Projection]]()
+    core = float(evidence.series.values[-1])
+    pace, ways = _pace(heat, evidence), list[tuple[str, Projection]]()
     for around in (heat.surroundings_c + more for more in HOTTER_K):
         if around <= most_c and around > core + THERE_K:
-            way = Settling(heat.body, heat.h_w_m2k, around, seen.now_s, core)
+            way = Settling(heat.body, heat.h_w_m2k, around, evidence.now_s, core)
             ways.append((say("steps.warming.surroundings_up_to", around=temp(around, "g")), fixed(way, pace)))
     return ways
 
 
-def _pace(heat: Warming, seen: Seen) -> float:
+def _pace(heat: Warming, evidence: Evidence) -> float:
     """How the core keeps up with the plan [-]: never taken as faster."""
-    series = seen.series
+    series = evidence.series
     if series.opened_s is None:
         return 1.0
     expected = Settling(heat.body, heat.h_w_m2k, heat.surroundings_c, series.opened_s, heat.start_c)

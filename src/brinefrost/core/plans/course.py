@@ -1,0 +1,138 @@
+"""A plan's steps in order, over one temperature field: what each step makes of the food that comes to it.
+
+The steps speak for themselves: no kind of step is named here.
+"""
+
+from collections.abc import Callable
+
+from brinefrost.core.plans.contexts import at, body_in, context_of, portion_of, provable
+from brinefrost.core.plans.cook_runs import cold_parts, counts_from
+from brinefrost.core.plans.days import days_before, is_store, planned_spans
+from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import ways_of
+from brinefrost.core.plans.once import once
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.acts import COLD, HOT, LOOSE
+from brinefrost.core.steps.context import Context
+from brinefrost.core.steps.document import Asked
+from brinefrost.core.steps.state import FRIDGE_C, Course
+
+
+def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:
+    """When food last left its heat before a step, or the cold once it had been chilled [s]; None where it had neither.
+
+    ``ended`` says when a step was over [s], None while it was not. Valid for every step.
+    """
+    left: float | None = None
+    chilled = False
+    for step in steps:
+        if step.id == step_id:
+            break
+        acts, end = kind_of(step).acts(step), ended(step.id)
+        if acts & HOT and end is not None:
+            left, chilled = end, False
+        elif acts & COLD and end is not None:
+            left, chilled = end, True
+        elif "keeps" in acts and chilled:
+            left = end
+    return left
+
+
+def simulate(plan: Plan, context: Context | None = None) -> Course:
+    """Carry the food through every step.
+
+    The curve [°C] against time [s], from and to when each step ran on it, and what else changed. Raises
+    OutOfRangeError if a parameter lies outside the models' ranges; PlanIncompleteError if there is a piece to be
+    heated or cooled and no ingredient has known thermal values. Valid for flat, round and spherical pieces in one
+    layer. A step that makes other pieces of it begins with their mean temperature, exact for what is mixed, a planning
+    value for what is cut. Steps without heat take no time.
+    """
+    around = context or context_of(plan)
+    portion = portion_of(plan)
+    found = Course(body_in(around), _comes_in_c(plan, around), pack_kg=portion[0] if portion else None)
+    _carry(found, plan, plan.steps, around)
+    spans = planned_spans(plan)
+    found.days_before = {step.id: days_before(plan, step, spans) for step in plan.steps if is_store(step)}
+    return found
+
+
+def _comes_in_c(plan: Plan, context: Context) -> float:
+    """How warm the food comes in [°C]: as its first heat has it; as the goods are, where none is; else the fridge."""
+    if context.food.piece is None:
+        return FRIDGE_C
+    first = next(step for step in plan.steps if kind_of(step).piece(step) is not None)
+    if "cools" not in kind_of(first).acts(first) or any("heats" in kind_of(step).acts(step) for step in plan.steps):
+        return context.food.piece.start_c
+    received = kind_of(plan.steps[0]).around_c(plan.steps[0])
+    return FRIDGE_C if received is None else received
+
+
+def simulate_from(plan: Plan, step_id: str, core_c: float) -> Course:
+    """Carry the food on from the beginning of a step, where all of it is as warm as its core was last read [°C].
+
+    As ``walk``, for that step and those behind it. An estimate: a piece is not as warm throughout as its core.
+    """
+    around = context_of(plan)
+    steps = plan.steps[[step.id for step in plan.steps].index(step_id) :]
+    found = Course(body_in(at(around, plan, steps[0])), core_c)
+    _carry(found, plan, steps, around)
+    return found
+
+
+def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) -> None:
+    """The food through some steps, in order."""
+    for step in steps:
+        here, begun = at(around, plan, step), found.now_s
+        if here.food.piece is not None and kind_of(step).piece(step) is not None:
+            found.cut(body_in(here))
+        left_s = last_left_s(steps, step.id, lambda key: found.spans[key][1])
+        if left_s is not None:
+            found.out_s[step.id] = left_s
+        counted = counts_from(plan, step.id)
+        if counted and counted[0] in found.spans:
+            found.run_from_s[step.id] = found.spans[counted[0]][0]
+        _lie(found, step, plan)
+        piece = kind_of(step).piece(step)
+        if step.id in cold_parts(plan) and piece is not None:
+            found.set_even(piece.start_c)
+            found.evened_c[found.now_s] = piece.start_c
+        kind_of(step).work(step, found, here)
+        found.spans[step.id] = (begun, found.now_s)
+
+
+def _lie(found: Course, step: Step, plan: Plan) -> None:
+    """Since when nothing has kept the food hot or cold, as a step begins, and how warm it lay where."""
+    kind, acts = kind_of(step), kind_of(step).acts(step)
+    if not acts or acts - LOOSE:
+        return
+    place = [each.id for each in plan.steps].index(step.id)
+    before = plan.steps[place - 1].id if place else ""
+    held = kind_of(plan.steps[place - 1]).around_c(plan.steps[place - 1]) if place else None
+    found.held_c[step.id] = found.held_c.get(before, FRIDGE_C if held is None else held)
+    around = kind.around_c(step)
+    here = () if around is None else ((around, kind.length_s(step)),)
+    found.loose_from_s[step.id] = found.loose_from_s.get(before, found.now_s)
+    found.loose_around[step.id] = (*found.loose_around.get(before, ()), *here)
+
+
+@once
+def simulated(plan: Plan) -> tuple[Context, Course]:
+    """What the steps cannot know, and the walk with it; once for every plan.
+
+    Valid as ``walk``. What it gives is for reading alone.
+    """
+    context = context_of(plan)
+    return context, simulate(plan, context)
+
+
+def questions_of(plan: Plan) -> tuple[Asked, ...]:
+    """What this plan's steps would ask the Bench; nothing while it cannot be walked."""
+    if provable(plan):
+        return ()
+    found: dict[str, list[Asked]] = {}
+    for way in ways_of(plan):
+        context, done = simulated(way)
+        for step in way.steps:
+            if step.id not in found:
+                found[step.id] = kind_of(step).asked(step, done, at(context, way, step))
+    return tuple(asked for each in found.values() for asked in each)

@@ -1,0 +1,65 @@
+"""What a step cannot know by itself."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal, cast
+
+from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.food.media import FoodKey, MediumKey, ThermalValues, medium
+from brinefrost.core.kitchen.lines import asked_tags, is_kept_general, rules_for, species_of
+from brinefrost.core.rules import RuleSet, RuleSetId
+from brinefrost.core.steps.food import AIRLESS, AQUATIC, Food
+from brinefrost.core.words import say
+
+Guests = Literal["general", "higher_risk"]
+
+
+@dataclass(frozen=True)
+class Context:
+    """What a step cannot know by itself: the rule set, who eats, what the food is, how much of it there is [kg].
+
+    ``h_w_m2k`` holds coefficients that differ from those planned with: a kitchen's own, or a hidden truth.
+    """
+
+    rule_set_id: RuleSetId = "us"
+    guests: Guests = "general"
+    food: Food = field(default_factory=Food)
+    food_kg: float = 1.0
+    approved: bool = False
+    altitude_m: float = 0.0
+    cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
+    served_next: bool = False  # it is served at once behind this step
+    kept_days: float = 0.0  # it is kept so many days in all, once ready [d]
+    h_w_m2k: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def tags(self) -> frozenset[str]:
+        """What the food is by now."""
+        return self.food.tags
+
+    @property
+    def rules(self) -> RuleSet:
+        """The rule set as it is for this food: a table of one species is not another's."""
+        return self.rules_of(self.rule_set_id)
+
+    def rules_of(self, rule_set_id: RuleSetId) -> RuleSet:
+        """Another rule set as it is for this food."""
+        general = is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
+        tags = self.tags | {"aquatic"} if self.tags & AQUATIC else self.tags
+        return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general)
+
+    def h(self, key: MediumKey) -> float:
+        """The surface coefficient planned with [W/m²K]."""
+        return self.h_w_m2k.get(key, medium(key).h_w_m2k)
+
+    def food_key(self) -> FoodKey:
+        """Which food of the table it is planned as; raises PlanIncompleteError where none is known."""
+        return cast(FoodKey, self.heat().key)  # a plan's food comes of the table
+
+    def heat(self) -> ThermalValues:
+        """Thermal values of the food; raises PlanIncompleteError where none are known."""
+        if self.food.thermal is None:
+            raise PlanIncompleteError(say("steps.base.no_ingredient_has_known_thermal_values"))
+        return self.food.thermal

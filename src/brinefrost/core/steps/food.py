@@ -1,0 +1,161 @@
+"""What food is as a step finds it, and its past: told once, by what each step did, and asked by every question."""
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from brinefrost.core.food.media import ThermalValues
+from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.steps.acts import Act
+
+AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
+AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
+UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
+
+
+@dataclass(frozen=True)
+class Piece:
+    """What is followed through the steps: a piece of a thickness or diameter [m], as warm as it comes in [°C]."""
+
+    thickness_m: float
+    start_c: float
+    shape: Literal["slab", "cylinder", "sphere"] = "slab"
+
+    def body(self, thermal: ThermalValues) -> Body:
+        """It as the heat equation sees it. Valid for the body's ranges."""
+        half = self.thickness_m / 2
+        return Body(Shape[self.shape], half, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+
+
+@dataclass(frozen=True)
+class Segment:
+    """One step of a past: which it was, what it did, and what the food was made by its end."""
+
+    step: str
+    name: str
+    acts: frozenset[Act]
+    made: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Food:
+    """Food on one way through a plan: what is in it, what was made of it, and every step that it has been through.
+
+    ``known`` is what the catalogue says of its parts, ``raw`` of those that were not bought ready, ``to_cook`` of those
+    that are to be cooked through. A past is never changed: a step's is the one before it and one segment more.
+    """
+
+    known: frozenset[str] = UNKNOWN
+    raw: frozenset[str] = frozenset()
+    to_cook: frozenset[str] = UNKNOWN
+    made: frozenset[str] = frozenset()
+    thermal: ThermalValues | None = None
+    piece: Piece | None = None
+    seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
+    thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
+    rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
+    past: tuple[Segment, ...] = ()
+
+    @property
+    def tags(self) -> frozenset[str]:
+        """What it is by now, by its parts and by what was made of them."""
+        return self.known | self.made
+
+    @property
+    def cooked(self) -> bool:
+        """Whether a step has heated it that was raw; what is sour all through cools as it likes."""
+        return any(map(_cooks, self.past))
+
+    @property
+    def heated(self) -> bool:
+        """Whether any step has heated it."""
+        return any("heats" in each.acts for each in self.past)
+
+    @property
+    def reheated(self) -> bool:
+        """Whether what was cooked has been heated again."""
+        return any("reheats" in each.acts for each in self.past)
+
+    @property
+    def chilled(self) -> bool:
+        """Whether it has been brought down since it was last hot."""
+        down = [
+            "cools" in each.acts
+            for each in self.past
+            if "cools" in each.acts or ("heats" in each.acts and "jars" not in each.acts)
+        ]
+        return bool(down) and down[-1]
+
+    @property
+    def kept(self) -> bool:
+        """Whether it has stood in a cold store, a freezer or on a shelf."""
+        return any(each.acts & {"stores", "freezes", "shelves"} for each in self.past)
+
+    @property
+    def served(self) -> bool:
+        """Whether it has been served."""
+        return any("serves" in each.acts for each in self.past)
+
+    @property
+    def sealed(self) -> bool:
+        """Whether it is in a bag without air that no hands have opened since it was cooked."""
+        sealed = cooked = False
+        for each in self.past:
+            cooked = cooked or _cooks(each)
+            if "seals" in each.acts:
+                sealed = sealed or "sealed" in each.made
+            elif "handles" in each.acts and cooked:
+                sealed = False
+        return sealed
+
+    def entered(self, **sets: object) -> "Food":
+        """It with what goes in at a step. Valid for every field."""
+        return replace(self, **sets)  # type: ignore[arg-type]
+
+    def through(self, step_id: str, name: str, acts: frozenset[Act], makes: frozenset[str]) -> "Food":
+        """It behind a step that does and makes something. Valid for every step."""
+        made = self._made_by(acts, (self.made - self._unmade_by(acts)) | makes)
+        return replace(self, made=made, past=(*self.past, Segment(step_id, name, acts, made)))
+
+    def with_made(self, more: str) -> "Food":
+        """It behind a step that has made it something more. Valid behind at least one step."""
+        last = replace(self.past[-1], made=self.past[-1].made | {more})
+        return replace(self, made=self.made | {more}, past=(*self.past[:-1], last))
+
+    def for_cook(self) -> "Food":
+        """It as a cook is asked for it: by what is to be cooked through alone."""
+        return replace(self, known=self.to_cook)
+
+    def join(self, other: "Food") -> "Food":
+        """It with food of another way that is in the same step: what either is, in the pieces this one is in."""
+        more = tuple(each for each in other.past if each not in self.past)
+        return replace(
+            self,
+            known=self.known | other.known,
+            raw=self.raw | other.raw,
+            to_cook=self.to_cook | other.to_cook,
+            made=self.made | other.made,
+            seared=self.seared or other.seared,
+            past=(*more, *self.past),
+        )
+
+    @staticmethod
+    def _unmade_by(acts: frozenset[Act]) -> frozenset[str]:
+        """What it is no more once something is done to it: hands open what was sealed."""
+        return frozenset({"sealed", "cooked_in_bag"} if "handles" in acts else ())
+
+    def _made_by(self, acts: frozenset[Act], made: frozenset[str]) -> frozenset[str]:
+        """What follows from what was done: raw eggs that are mixed are broken together, what is heated while it is
+        sealed is cooked in its bag, plants of the soil in oil have no air, and others where no heat comes any more."""
+        more = set[str]()
+        if "mixed" in made and "raw_egg" in self.known:
+            more.add("pooled_egg")
+        if "sealed" in made and "heats" in acts:
+            more.add("cooked_in_bag")
+        if "oil" in self.known and self.known & ({"soil", "plant", "leafy"} if "cold_oil" in self.known else {"soil"}):
+            more.add("plants_in_oil")
+        return made | more
+
+
+def _cooks(segment: Segment) -> bool:
+    sour = "jars" in segment.acts and "sour" in segment.made
+    return "heats" in segment.acts and "reheats" not in segment.acts and not sour
