@@ -16,11 +16,13 @@ from pydantic import TypeAdapter, ValidationError
 from brinefrost.core.bench.families import FAMILIES, answer, presets
 from brinefrost.core.fields import specs_of
 from brinefrost.core.limits import Hold, Limit, Series
-from brinefrost.core.plans.document import canonical
+from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.plans.templates import template
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import (
     LANGUAGES,
+    OWN_TITLES,
     STORED,
     Manner,
     Message,
@@ -39,12 +41,14 @@ from brinefrost.core.words import (
     said,
     say,
     temp,
+    title_of_own,
     unpacked,
 )
-from brinefrost.core.words.catalogue import texts
+from brinefrost.core.words.catalogue import template_of, texts
 from brinefrost.core.words.promised import promised
 from brinefrost.core.words.render import known
 from brinefrost.core.working import Source
+from tests.core.test_step_kinds import ready
 from tests.kitchen import thigh_plan
 
 ROOT = Path(__file__).parents[2] / "src" / "brinefrost"
@@ -209,20 +213,34 @@ def test_several_are_joined_and_nothing_is_left_for_what_is_empty() -> None:
 
 def test_titles_that_a_plan_keeps_are_known_and_own_words_stay() -> None:
     with manner_of(Manner(language="es", temperature="°F")):
-        assert said("Kept at or below 3 °C") == "Conservado a 37,4 °F o menos"
         assert said("Cooling 57 → 21 °C in 2 h, → 5 °C in 6 h in all").startswith(
             "Enfriado 135 → 70 °F en 2 h, → 41 °F"
         )
-        assert said("The kitchen's own, stricter than 5 °C (FDA Food Code 2022, 3-501.16)") == (
-            "La de la cocina, más estricta que 41 °F (FDA Food Code 2022, 3-501.16)"
+        code = "FDA Food Code 2022, 3-501.16(A)(2): 5 °C (41 °F)"
+        assert said(f"The kitchen's own, stricter than 5 °C ({code})") == (
+            f"La de la cocina, más estricta que 41 °F ({code})"
         )
-        assert said("The kitchen's own, stricter than 7 d (FSANZ 3.2.2)").startswith(
-            "La de la cocina, más estricta que 7 d"
-        )
-        assert said("Declared in the ingredients: eggs, milk. Say so on every label.").endswith(
-            "huevos, leche. Dígalo en cada etiqueta."
+        assert said("The kitchen's own, stricter than 5 d (Common practice under 3.2.2A)").startswith(
+            "La de la cocina, más estricta que 5 d"
         )
         assert said("As cold as our walk-in goes") == "As cold as our walk-in goes"
+
+
+def test_what_a_stored_plan_holds_in_english_is_known_by_the_numbers_beside_it() -> None:
+    """A bound by its own value, what is declared by the ingredients; no English is taken apart."""
+    plan = ready(template("custard").plan("Custard", "us"))
+    stored = Plan.model_validate_json(plan.model_dump_json())
+    assert canonical(stored) == canonical(plan)
+    keep = stored.control_of("keep")
+    assert keep is not None
+    allergens = next(each for each in stored.hazards if each.key == "allergens")
+    with manner_of(Manner(language="es", temperature="°F")):
+        assert said(keep.limits[0].title) == "Conservado a 37,4 °F o menos"
+        assert said(allergens.reason).endswith("huevos, leche. Dígalo en cada etiqueta.")
+    for code in OWN_TITLES:
+        assert title_of_own(str(Message(code, {SLOT.split(template_of(code, "en"))[1]: OWN_TITLES[code](4.0)})), 4.0)
+    assert title_of_own("Kept at or below 3 °C", 4.0) == "Kept at or below 3 °C"
+    assert not isinstance(title_of_own("Kept at or below 3 °C", 4.0), Message)
 
 
 def test_a_plan_and_its_hash_do_not_turn_with_the_reader() -> None:

@@ -3,9 +3,10 @@
 from typing import ClassVar, Literal, Self
 
 import numpy as np
+from pydantic import model_validator
 
 from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict, number, unproved
-from brinefrost.core.words import Message, amount, apart, bound, duration, num, say
+from brinefrost.core.words import Message, amount, apart, bound, duration, num, say, title_of_own
 from brinefrost.core.working import Input, Working
 
 ADVICE: dict[State, tuple[Message, ...]] = {
@@ -23,6 +24,13 @@ class Threshold(LimitBase):
     comparison: Literal["at_most", "at_least"]
     value: float
     unit: str
+
+    @model_validator(mode="after")
+    def _know_title(self) -> Self:
+        """A title that a plan kept in plain English, known again by its number."""
+        if not isinstance(self.title, Message):
+            object.__setattr__(self, "title", title_of_own(self.title, self.value))
+        return self
 
     def margin(self, reading: float) -> float:
         """How far a reading is on the safe side [unit of the limit]; negative when on the wrong side.

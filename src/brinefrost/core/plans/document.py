@@ -9,11 +9,12 @@ from pydantic import Field, model_validator
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit
+from brinefrost.core.plans.allergens import allergens_said, declared_allergens
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.document import Monitoring
-from brinefrost.core.words import Words, say
+from brinefrost.core.words import Message, Named, Words, say
 from brinefrost.core.working import Document, Sent
 
 Line = str
@@ -48,7 +49,7 @@ class Hazard(Document):
     key: str = Field(min_length=1, max_length=40)
     name: str = Field(min_length=1, max_length=120)
     type: Literal["biological", "chemical", "physical", "allergen"]
-    reason: str = Field(max_length=600)
+    reason: Named = Field(max_length=600)
     significant: bool = True
     set_aside_because: str = Field(default="", max_length=600)
     decisions: tuple[Decision, ...] = Field(default=(), max_length=40)
@@ -108,6 +109,21 @@ class Plan(Sent):
                 raise ValueError(say("plans.document.a_control_belongs_to_the_step", step=control.step))
         if len({control.step for control in self.controls}) != len(self.controls):
             raise ValueError(say("plans.document.two_controls_belong_to_one_step"))
+        return self
+
+    @model_validator(mode="after")
+    def _know_reasons(self) -> "Plan":
+        """What its ingredients declare, kept in plain English, is known again by them."""
+        at = next((i for i, each in enumerate(self.hazards) if each.key == "allergens"), None)
+        if at is None or isinstance(self.hazards[at].reason, Message):
+            return self
+        try:
+            said = allergens_said(declared_allergens(self.ingredients))
+        except NotFoundError:
+            return self  # it is said where the ingredients are looked up
+        if said == self.hazards[at].reason:
+            known = self.hazards[at].model_copy(update={"reason": said})
+            object.__setattr__(self, "hazards", (*self.hazards[:at], known, *self.hazards[at + 1 :]))
         return self
 
     def step(self, step_id: str) -> Step:

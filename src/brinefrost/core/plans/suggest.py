@@ -1,8 +1,9 @@
 """What a plan's ingredients and steps suggest: hazards with reasons, decisions on offer, controls with limits."""
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.food.catalogue import ONCE_CALLED, Advice, CatalogueHazard, catalogue
+from brinefrost.core.food.catalogue import Advice, CatalogueHazard, catalogue
 from brinefrost.core.limits import Limit
+from brinefrost.core.plans.allergens import allergens_said, declared_allergens
 from brinefrost.core.plans.asked_limits import default_limits, topics_of
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import goes_on
@@ -13,7 +14,7 @@ from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_w
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.words import joined, say
+from brinefrost.core.words import say
 
 STORES: frozenset[str] = frozenset({"keeps", "holds", "freezes"})  # where what lives through a heat has its time
 
@@ -57,29 +58,13 @@ def _of_all_ways(plan: Plan) -> tuple[Hazard, ...]:
 def allergens_of(ingredients: tuple[Ingredient, ...]) -> Hazard:
     """The allergens the ingredients declare, or that they declare none."""
     found = declared_allergens(ingredients)
-    if found:
-        reason = say("plans.suggest.declared_in_the_ingredients_say_so", found=joined(found, ", "))
-    else:
-        reason = say("plans.suggest.none_of_the_declarable_allergens_is")
     return Hazard(
         key="allergens",
         name="Allergens" if found else say("plans.suggest.allergens_none"),
         type="allergen",
-        reason=reason,
+        reason=allergens_said(found),
         significant=bool(found),
         set_aside_because="" if found else say("plans.suggest.no_ingredient_declares_one_x"),
-    )
-
-
-def declared_allergens(ingredients: tuple[Ingredient, ...]) -> list[str]:
-    """What the ingredients declare, and what the catalogue knows of them. Valid for all ingredients."""
-    known = catalogue()
-    return sorted(
-        {
-            ONCE_CALLED.get(allergen, allergen)
-            for item in ingredients
-            for allergen in (*item.allergens, *(known.ingredient(item.catalogue).allergens if item.catalogue else ()))
-        }
     )
 
 

@@ -4,12 +4,12 @@ from datetime import datetime, timedelta
 
 from brinefrost.core.errors import RefusedError
 from brinefrost.core.limits import Limit, Threshold
+from brinefrost.core.plans.allergens import declared_allergens
 from brinefrost.core.plans.asked_limits import default_limits
 from brinefrost.core.plans.days import days_before, is_store, with_days_before
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import steps_behind, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
-from brinefrost.core.plans.suggest import declared_allergens
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Lot, Part, What
 from brinefrost.core.steps import Step, kind_of

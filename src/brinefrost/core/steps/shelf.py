@@ -49,10 +49,9 @@ class ShelfKind(StepKind[Shelf]):
     def own_limits(self, step: Shelf, context: Context) -> tuple[Limit, ...]:
         """Lids down, nothing that looks wrong, used in its days."""
         law = target("shelf-days", Threshold)
-        days = law.model_copy(
-            update={"value": min(step.days, law.value), "title": say("steps.shelf.used_within", days=num(step.days))}
-        )
-        return (target("lid-down", Looked), target("looks-right", Looked), for_guests("general", days))
+        days = min(step.days, law.value)
+        own = law.model_copy(update={"value": days, "title": say("steps.shelf.used_within", days=num(days))})
+        return (target("lid-down", Looked), target("looks-right", Looked), for_guests("general", own))
 
     def declared(self, step: Shelf, limit: Limit) -> float | None:
         """Its days; that lids are down and food looks right is what the plan means to find."""

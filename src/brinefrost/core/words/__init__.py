@@ -22,6 +22,7 @@ from brinefrost.core.words.amounts import (
     percent,
     temp,
 )
+from brinefrost.core.words.kept import OWN_TITLES, title_of_own
 from brinefrost.core.words.manner import HOUSE, LANGUAGES, PSEUDO, Language, Manner, current, manner_of, settle
 from brinefrost.core.words.message import (
     Message,
@@ -37,6 +38,7 @@ from brinefrost.core.words.message import (
     say,
     unpacked,
 )
+from brinefrost.core.words.render import learn
 
 Words = Annotated[str, _WordsSchema]  # read by somebody: given in their language and units
 Named = Annotated[str, _NamedSchema]  # kept in a document: given in plain English, known again where it is read
@@ -45,6 +47,7 @@ STORED = {"stored": True}  # the context in which documents keep code and parame
 __all__ = [
     "HOUSE",
     "LANGUAGES",
+    "OWN_TITLES",
     "PSEUDO",
     "STORED",
     "Language",
@@ -66,6 +69,7 @@ __all__ = [
     "height",
     "joined",
     "kg",
+    "learn",
     "legal",
     "lowered",
     "manner_of",
@@ -81,5 +85,6 @@ __all__ = [
     "say",
     "settle",
     "temp",
+    "title_of_own",
     "unpacked",
 ]  # fmt: skip

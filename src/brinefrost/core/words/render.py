@@ -1,7 +1,7 @@
 """From a code and its parameters to a text in somebody's language and units."""
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cache
@@ -58,46 +58,26 @@ class Known:
     params: Mapping[str, Any]
 
 
-# what steps and ingredients give a plan, which keeps it as plain text, with the kinds of what stands in it, in order
-TITLES: dict[str, tuple[str, ...]] = {
-    "steps.cold_keep.kept_at_or_below": ("amount.legal",),
-    "steps.receive.received_at_or_below": ("amount.legal",),
-    "steps.cold_keep.used_or_discarded_within_days": ("amount.number",),
-    "steps.base.used_or_discarded_within_days_for": ("amount.number",),
-    "steps.hot_hold.held_at_or_above": ("amount.legal",),
-    "steps.smoke.chamber_at_or_below": ("amount.legal",),
-    "steps.shelf.used_within": ("amount.number",),
-    "plans.suggest.declared_in_the_ingredients_say_so": ("list",),
-    "steps.base.the_kitchens_own_stricter_than": ("amount.bound", "text"),
-    "steps.base.for_guests_at_higher_risk_common": ("text",),
-}
-READ = {
-    "amount.legal": "-?[0-9.]+ °C", "amount.number": "-?[0-9.]+", "amount.bound": "-?[0-9.]+ [^ ()]+", "list": ".+",
-    "text": ".+",
-}  # fmt: skip
+_MORE: list[Callable[[], Iterable["Known"]]] = []  # who else has texts that plans keep in English
+
+
+def learn(tell: Callable[[], Iterable[Any]]) -> None:
+    """Have texts with parameters known again by their English: ``tell`` gives all of them, once they are asked for."""
+    _MORE.append(tell)
+    _more.cache_clear()
+
+
+@cache
+def _more() -> dict[str, "Known"]:
+    return {str(each): Known(each.code, each.params) for tell in _MORE for each in tell()}
 
 
 def known(text: str) -> Known | None:
-    """What the English catalogue has word for word, or what a plan keeps as it reads; None for somebody's own words."""
+    """What the English catalogue has word for word, or somebody has told; None for a person's own words."""
     code = _index().get(text)
     if code is not None:
         return Known(code, {})
-    for title, pattern in _titles():
-        found = pattern.match(text)
-        if found:
-            read = zip(found.groupdict().items(), TITLES[title], strict=True)
-            return Known(title, {name: _read_back(value, kind) for (name, value), kind in read})
-    return None
-
-
-def _read_back(value: str, kind: str) -> "Known | str":
-    """What stands in a text, by its kind."""
-    if kind == "text":
-        return value
-    if kind == "list":
-        return Known("list", {"between": ", ", **{f"part{i}": part for i, part in enumerate(value.split(", "))}})
-    number, _, unit = value.partition(" ")
-    return Known(kind, {"value": float(number), "spec": "g", **({"unit": unit} if kind == "amount.bound" else {})})
+    return _more().get(text)
 
 
 def _closed(template: str, params: Mapping[str, Any], manner: Manner) -> str:
@@ -293,19 +273,6 @@ GIVEN = ("Ginger", "Honey", "Pepper", "Saffron")  # people are called so: never 
 def known_texts() -> tuple[str, ...]:
     """Every text of the English catalogue that has no parameters."""
     return tuple(_index())
-
-
-@cache
-def _titles() -> tuple[tuple[str, re.Pattern[str]], ...]:
-    """How each of what a plan keeps reads in English, what stands in it by name."""
-    made = []
-    for code, kinds in TITLES.items():
-        parts, filled = SLOT.split(template_of(code, "en")), iter(kinds)
-        words = "".join(
-            f"(?P<{part}>{READ[next(filled)]})" if i % 2 else re.escape(part) for i, part in enumerate(parts)
-        )
-        made.append((code, re.compile(f"{words}$")))
-    return tuple(made)
 
 
 @cache
