@@ -22,9 +22,11 @@ from brinefrost.core.kitchen.lines import (
     tags_of,
 )
 from brinefrost.core.limits import Cooling
+from brinefrost.core.plans.asked_limits import limits_of
 from brinefrost.core.plans.contexts import at
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan, canonical
+from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.proof import Proof, prove
 from brinefrost.core.plans.readiness import gaps_of
@@ -50,9 +52,9 @@ def meets(proof: Proof, step: Step) -> bool:
     return all(each.verdict.state == "pass" for each in proof.limits if each.step == step.id)
 
 
-def heats_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
+def heats_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
     assert (found.state == "would_meet") == meets(proof, step)
-    assert figure(found, "core_at_end") == pytest.approx(simulate.core_at(simulate.spans[step.id][1]), abs=0.15)
+    assert figure(found, "core_at_end") == pytest.approx(course.core_at(course.spans[step.id][1]), abs=0.15)
     times = [each.time_to_meet_s for each in proof.limits if each.step == step.id and each.limit.by_time]
     needed = figure(found, "time_needed")
     if needed is None or None in times:
@@ -62,37 +64,37 @@ def heats_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) 
         assert needed == pytest.approx(max(t for t in times if t is not None), rel=0.03)
 
 
-def chills_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
+def chills_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
     """The Bench takes the piece as warm throughout as its core, and ice that does not run out."""
     assert found.state != "would_meet" or meets(proof, step)
     cooling = next(each.limit for each in proof.limits if each.step == step.id)
     assert isinstance(cooling, Cooling)
     reached = figure(found, "to_mark_1")  # from the hot line on, where the food was still above it
-    core = simulate.core_in(step.id)
+    core = course.core_in(step.id)
     assert core is not None
     if reached is None or cooling.counts_from != "falling":
         return
     hot = float(core.times_s[np.argmax(core.values < cooling.from_c)])
     to_c = cooling.stages[0].to_c
     if not np.any(core.values <= to_c):  # its time ends before it is so cold
-        assert reached > simulate.spans[step.id][1] - hot - 300
+        assert reached > course.spans[step.id][1] - hot - 300
         return
     mine = float(core.times_s[np.argmax(core.values <= to_c)]) - hot
     assert mine == pytest.approx(reached, rel=0.2, abs=300)
 
 
-def salts_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
-    middle = float(simulate.other[(step.id, "salt")].values[-1])
+def salts_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
+    middle = float(course.other[(step.id, "salt")].values[-1])
     assert isinstance(step, Salt)
     assert figure(found, "in_middle") == pytest.approx(100 * middle / step.salt_percent, abs=0.06)
 
 
-def dries_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
-    assert figure(found, "aw_now") == pytest.approx(float(simulate.other[(step.id, "aw")].values[-1]), abs=0.001)
+def dries_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
+    assert figure(found, "aw_now") == pytest.approx(float(course.other[(step.id, "aw")].values[-1]), abs=0.001)
 
 
-def sours_alike(found: BenchAnswer, step: Step, simulate: Course, proof: Proof) -> None:
-    assert figure(found, "resting_ph") == pytest.approx(float(simulate.other[(step.id, "ph")].values[-1]), abs=0.03)
+def sours_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
+    assert figure(found, "resting_ph") == pytest.approx(float(course.other[(step.id, "ph")].values[-1]), abs=0.03)
 
 
 ALIKE = {"heat": heats_alike, "chill": chills_alike, "salt": salts_alike, "dry": dries_alike, "acid": sours_alike}
@@ -100,12 +102,16 @@ ALIKE = {"heat": heats_alike, "chill": chills_alike, "salt": salts_alike, "dry":
 
 def compared(plan: Plan, alone: str = "") -> list[str]:
     """Every question of a plan, or of one step alone, against its proof; which families were asked."""
-    context, simulate = simulated(plan)
-    proof, families = prove(plan), []
+    whole, families = prove(plan), []
     for step in plan.steps if not alone else (plan.step(alone),):
-        for asked in kind_of(step).asked(step, simulate, at(context, plan, step)):
+        way = ways_with(plan, step.id)[0]
+        own = {each.id for each in limits_of(way, way.step(step.id))}  # what its own line's food is asked
+        asked_there = tuple(each for each in whole.limits if each.step != step.id or each.limit.id in own)
+        proof = whole.model_copy(update={"limits": asked_there})
+        context, course = simulated(way)
+        for asked in kind_of(step).asked(step, course, at(context, way, step)):
             found = answer(asked.family, FAMILIES[asked.family].question.model_validate(asked.question), DAY)
-            ALIKE[asked.family](found, step, simulate, proof)
+            ALIKE[asked.family](found, step, course, proof)
             families.append(asked.family)
     return families
 
@@ -149,8 +155,8 @@ def test_and_a_dish_that_is_cooked_too_little(key: str, rules: RuleSetId, settin
 def test_ten_thousand_times_over_both_pages_fail_as_often(rules: RuleSetId, minutes: float) -> None:
     plan = with_bath(thigh_plan(rules), 72.0, minutes * 60)
     mine = next(each for each in repeat_plan(plan, prove(plan)) if each.step == "cook")
-    context, simulate = simulated(plan)
-    asked = kind_of(plan.step("cook")).asked(plan.step("cook"), simulate, at(context, plan, plan.step("cook")))[0]
+    context, course = simulated(plan)
+    asked = kind_of(plan.step("cook")).asked(plan.step("cook"), course, at(context, plan, plan.step("cook")))[0]
     found = answer("heat", FAMILIES["heat"].question.model_validate(asked.question), DAY)
     chance = next(row[1] for table in found.tables for row in table.rows if row[1].endswith("%"))
     assert 0 < mine.failing_share < 1
@@ -161,10 +167,10 @@ def test_of_two_limits_of_a_cook_the_one_that_fails_most_is_told() -> None:
     plan = with_controls(template("egg-sauce").plan("Egg sauce", "us"))
     cook = plan.step("cook")
     plan = with_setting(plan, "cook", duration_s=cook.model_dump()["duration_s"] * 0.5)
-    proof, (context, simulate) = prove(plan), simulated(plan)
+    proof, (context, course) = prove(plan), simulated(plan)
     limits = [each.limit for each in proof.limits if each.step == "cook" and each.limit.kind == "lethality"]
     each_by_itself = [
-        kind_of(cook).repeated(plan.step("cook"), limit, simulate, at(context, plan, cook)) for limit in limits
+        kind_of(cook).repeated(plan.step("cook"), limit, course, at(context, plan, cook)) for limit in limits
     ]
     assert len(limits) == 2
     told = next(each for each in repeat_plan(plan, proof) if each.step == "cook")

@@ -8,6 +8,7 @@ import pytest
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.judged import judge_step
+from brinefrost.core.plans.lines import steps_before, steps_behind
 from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.suggest import with_controls
@@ -87,13 +88,14 @@ def test_what_the_proof_judged_the_batch_asks(key: str, rules: str) -> None:
 @pytest.mark.parametrize("key", DISHES)
 def test_a_step_that_was_never_done_is_asked_about_and_blocks(key: str) -> None:
     plan = plan_of(key)
-    for index, step in enumerate(plan.steps[:-1]):
+    for step in plan.steps[:-1]:
         if not matters(batch_of(plan), step):
             continue
         batch, now = ran(plan, without=(step.id,))
-        behind = plan.steps[index + 1].id
-        until = batch_of(plan, *(e.StepStarted(step=s.id, at=START) for s in plan.steps[:index]))
-        assert [each.step.id for each in steps_passed(until, before=behind)] == [step.id]
+        behind = steps_behind(plan, step.id)[0]
+        others = [s.id for s in steps_before(plan, behind.id) if s.id != step.id]
+        until = batch_of(plan, *(e.StepStarted(step=each, at=START) for each in others))
+        assert [each.step.id for each in steps_passed(until, before=behind.id)] == [step.id]
         assert any(step.name in said(block) for block in blocks_of_countersigning(batch, "release", now)), step.id
 
 

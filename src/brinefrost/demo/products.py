@@ -3,15 +3,15 @@
 What instruments read comes of each step's own walk, a little off the plan, with each instrument's noise.
 """
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from brinefrost.core.limits import Series
-from brinefrost.core.plans.contexts import context_of
-from brinefrost.core.plans.course import simulate
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
@@ -64,6 +64,8 @@ DISHES = (
     Dish("aioli", "Three litres, for Friday evening.", (3.2,)),
     Dish("egg-sauce", "Two siphons, for Sunday's breakfast.", (7,)),
     Dish("stuffing", "Beside the bird, never in it.", (15,)),
+    Dish("mousse", "Thirty cups, for Sunday's table.", (3.5,)),
+    Dish("filled-confit", "Sixteen pieces, for Saturday's public evening.", (11,)),
 )
 
 
@@ -98,6 +100,17 @@ def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor, begun: Be
     kitchen.at(made, signed)
 
 
+def _legs(plan: Plan) -> Iterator[tuple[Leg, Mapping[tuple[str, Quantity], Series]]]:
+    """Every step as its own line's food goes through it, and what else than heat changes there."""
+    found: dict[str, tuple[Leg, Mapping[tuple[str, Quantity], Series]]] = {}
+    for way in ways_of(plan):
+        context, done = simulated(way)
+        for leg in journey(way, context, done):
+            found.setdefault(leg.step.id, (leg, done.other))
+    for step in plan.steps:
+        yield found[step.id]
+
+
 def _run(
     kitchen: Kitchen,
     entry: starting.BatchStart,
@@ -108,8 +121,7 @@ def _run(
     trim: tuple[str, Begun],
 ) -> None:
     """One batch from its first step as far as the clock has come; its trim of the latest batch that left some."""
-    context, begins = context_of(plan), entry.at or now
-    done = simulate(plan, context)
+    begins = entry.at or now
 
     def started(store: Store) -> None:
         dish, begun = trim
@@ -120,13 +132,13 @@ def _run(
 
     kitchen.at(begins, started)
     at = begins + ORDER_LATE
-    for leg in journey(plan, context, done):
+    for leg, other in _legs(plan):
         if at > now - timedelta(minutes=10):
             return
         share = USED if kind_of(leg.step).endless else 1.0
         ends = at + timedelta(seconds=share * leg.length_s)
         kitchen.begin(batch, leg.step.id, at, cook)
-        _watched(kitchen, batch, plan, leg, at, min(ends + ORDER_LATE, now), done.other, cook)
+        _watched(kitchen, batch, plan, leg, at, min(ends + ORDER_LATE, now), other, cook)
         if ends > now:
             return
         at = ends + ORDER_LATE

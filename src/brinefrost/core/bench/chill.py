@@ -43,7 +43,7 @@ def answer_chill(question: ChillQuestion) -> BenchAnswer:
     kind = food(question.food)
     times = np.concatenate(([0.0], np.geomspace(30.0, HORIZON_S, 500)))
     core = core_in(question, kind, question.depth_m, times)
-    limit = rule_of(question.rule_set, question.start_c)
+    limit = rule_of(question.rule_set, question)
     series = series_of(question, limit, times, core)
     verdict = judged(limit, series)
     unsaid = _unsaid(question, limit)
@@ -138,7 +138,7 @@ def _schools(series: Series, question: ChillQuestion) -> list[SchoolAnswer]:
     uncured = question.uncured == "yes"
     found = []
     for set_id in RULE_SET_IDS:
-        limit = rule_of(set_id, question.start_c)
+        limit = rule_of(set_id, question)
         found.append(school(set_id.upper(), limit, judged(limit, series)))
     if question.start_c <= AMBIENT_C:
         return found

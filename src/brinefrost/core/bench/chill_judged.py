@@ -16,22 +16,24 @@ from brinefrost.core.bench.chill_fall import (
 )
 from brinefrost.core.bench.chill_question import ChillQuestion
 from brinefrost.core.food.media import LIGHT_KG, ThermalValues, medium
+from brinefrost.core.kitchen.lines import rules_for
 from brinefrost.core.limits import Cooling, Series, Verdict
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.robustness import NO_LOAD, Spread, repeat_chill
 from brinefrost.core.roots import changeover
-from brinefrost.core.rules import RuleSetId, rule_set
+from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import percent, say
 
 
-def rule_of(rule_set_id: RuleSetId, start_c: float) -> Cooling:
-    """The cooling a food answers to by how warm it begins [°C]: cooked and hot, or made at room temperature.
+def rule_of(rule_set_id: RuleSetId, question: ChillQuestion) -> Cooling:
+    """The cooling a food answers to by how warm it begins, cooked and hot or made at room temperature, and by how it is
+    kept behind it.
 
-    Valid for every start.
+    Valid for every question.
     """
-    topic = "chill.ambient" if start_c <= AMBIENT_C else "chill.cooked"
-    return rule_set(rule_set_id).limit_as(topic, Cooling)
+    topic = "chill.ambient" if question.start_c <= AMBIENT_C else "chill.cooked"
+    return rules_for(rule_set_id, "", general=question.kept_as == "few_days").limit_as(topic, Cooling)
 
 
 def series_of(question: ChillQuestion, limit: Cooling, times_s: Array, core_c: Array) -> Series:

@@ -27,6 +27,7 @@ class ChillQuestion(Sent):
     surroundings_c: float = field("temperature", 20, -45, 45, main=True)
     chiller_w: float | None = field("number", None, 50, 100000, "W")
     rule_set: RuleSetId = field("choice", "us", main=True)
+    kept_as: Literal["cook_chill", "few_days"] = field("choice", "cook_chill")  # where a rule set tells them apart
     pans: float = field("number", 1, 1, 60, step=1)
     uncured: Literal["yes", "no"] = field("choice", "yes")
     spread_thickness_m: float = field("length", 0.003, 0, 0.05, "mm", 0.001)

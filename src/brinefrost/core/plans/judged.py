@@ -10,9 +10,11 @@ import numpy as np
 
 from brinefrost.core.limits import Hold, Limit, Series, TimeAbove, Uncontrolled, Verdict
 from brinefrost.core.plans.asked_limits import default_limits, limits_of
+from brinefrost.core.plans.contexts import provable
+from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.days import with_days_before
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.steps.state import FRIDGE_C, Course
 from brinefrost.core.words import say
@@ -99,6 +101,24 @@ def _unknown(limit: Limit) -> Verdict:
         working=Working(title=limit.title, formula="", inputs=(), result="", source=limit.source),
         advice=(say("plans.walk.take_the_limit_out_or_move"),),
     )
+
+
+def is_done_before(plan: Plan, place: int) -> bool:
+    """Whether all that is in it before a step has had its cook by then, so that what goes in there is alone to be
+    cooked: every limit of the heats before is met without it. Valid for a plan without lines."""
+    on = {step.id for step in plan.steps[:place]}
+    before = plan.model_copy(
+        update={
+            "steps": plan.steps[:place],
+            "ingredients": tuple(item for item in plan.ingredients if not item.enters or item.enters in on),
+            "controls": tuple(control for control in plan.controls if control.step in on),
+        }
+    )
+    heats = [step for step in before.steps if "cooks" in words_of(step)]
+    if not heats or provable(before):
+        return False
+    done = simulated(before)[1]
+    return all(each.verdict.state == "pass" for step in heats for each in judge_step(before, step, done))
 
 
 def ends_of(plan: Plan, done: Course) -> tuple[Finding, ...]:

@@ -5,8 +5,9 @@ from brinefrost.core.food.media import check_medium
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.foods import passages_on
+from brinefrost.core.plans.judged import is_done_before
 from brinefrost.core.plans.lines import has_lines, ways_of
-from brinefrost.core.plans.parts import BOUGHT_COOKED, known_of, left_raw
+from brinefrost.core.plans.parts import BOUGHT_COOKED, known_of, left_raw, own_entries_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.steps.food import Food
@@ -23,12 +24,14 @@ def find_order_faults(plan: Plan) -> tuple[Finding, ...]:
     if has_lines(plan):
         return tuple(dict.fromkeys(found for way in ways_of(plan) for found in find_order_faults(way)))
     found: list[Finding] = []
-    for step in plan.steps:
+    for i, step in enumerate(plan.steps):
         before = passages_on(plan)[step.id].before
         if before.served:
             found.append(_not_proved(step, say("plans.walk.goes_on_behind_serving", name=step.name)))
         found += kind_of(step).find_faults(step, before)
-        found += [*_thinner(step, before), *_cannot_be(step, plan.altitude_m or 0.0)]
+        if not (i in own_entries_of(plan) and "heats" in kind_of(step).acts(step) and is_done_before(plan, i)):
+            found += _thinner(step, before)
+        found += [*_cannot_be(step, plan.altitude_m or 0.0)]
     return (*found, *_left_open(plan))
 
 

@@ -1,12 +1,14 @@
 """A plan's proof ten thousand times over: how often it would fail if thickness, start, bath and probe vary."""
 
 from brinefrost.core.errors import PlanIncompleteError
+from brinefrost.core.limits import Limit
+from brinefrost.core.plans.asked_limits import limits_of
 from brinefrost.core.plans.contexts import at, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.proof import Proof
-from brinefrost.core.steps import kind_of
+from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.words import Words
 from brinefrost.core.working import Document
 
@@ -44,12 +46,18 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
         told = found.get(key := (kind_of(step).key, judged.limit.kind))
         if told is not None and told.step != judged.step:
             continue  # what comes after the first of its kind is proved once, not repeated
-        way = ways_with(plan, step.id)[0]
+        way = _asking(plan, step, judged.limit)
         context, done = simulated(way)
         chance = kind_of(step).repeated(step, judged.limit, done, at(context, way, step))
         if chance is not None and (told is None or chance.failing_share > told.failing_share):
             found[key] = _said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
     return tuple(found.values())
+
+
+def _asking(plan: Plan, step: Step, limit: Limit) -> Plan:
+    """The way through a step whose food is asked a limit there."""
+    ways = ways_with(plan, step.id)
+    return next((way for way in ways if any(each.id == limit.id for each in limits_of(way, step))), ways[0])
 
 
 def _said(step: str, title: str, share: float, error: float, matters: tuple[tuple[str, float], ...]) -> Repeated:

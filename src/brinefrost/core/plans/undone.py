@@ -54,7 +54,23 @@ def undone_parts(plan: Plan) -> tuple[Finding, ...]:
         frozen = any("freezes" in kind_of(step).acts(step) for step in plan.steps[entered:])
         if "parasites" in tags_from((item,), plan.rule_set) and not frozen:
             found.append(Finding(step=serves, state="not_proved", sentence=say("plans.walk.worms_leave_it_alive")))
-    return tuple(found)
+    return (*found, *_soured_eggs(plan))
+
+
+def _soured_eggs(plan: Plan) -> list[Finding]:
+    """Raw eggs that acid alone holds: told to the guests where the rule set wants them pasteurised else."""
+    rows = [row for row in rule_set(plan.rule_set).undone if "soured" in row.eaten and row.advisory]
+    found: list[Finding] = []
+    for at, part in own_entries_of(plan).items():
+        behind = frozenset[str]().union(*(words_of(step) for step in plan.steps[at:]))
+        if not rows or "cooks" in behind or "acidifies" not in behind:
+            continue
+        for item in part:
+            tags = {tag for row in known_of((item,)) for tag in row.tags}
+            if not is_undone(item) and {"egg", "raw"} <= tags:
+                said = say("plans.undone.soured_and_told", name=item.name, advisory=advisory(plan.rule_set))
+                found.append(Finding(step=plan.steps[-1].id, state="advisory", sentence=said))
+    return found
 
 
 def not_for_higher_risk(plan: Plan) -> tuple[Finding, ...]:

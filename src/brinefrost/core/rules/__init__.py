@@ -30,7 +30,7 @@ class RuleEntry(Document):
     limit: Limit
 
 
-Eaten = Literal["raw", "rare"]
+Eaten = Literal["raw", "rare", "soured"]  # soured: raw, and held by its acid alone
 
 
 class Undone(Document):

@@ -74,6 +74,7 @@ def asked_chill(
         start_c=min(max(hot, 5.0), 110.0),
         waited_s=waited_s if begun is None else into_s - begun,
         rule_set=context.rule_set_id,
+        kept_as="few_days" if context.kept_general else "cook_chill",
         **SPREAD,
         **numbers,
     )

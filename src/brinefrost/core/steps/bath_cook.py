@@ -251,7 +251,9 @@ class BathCookKind(StepKind[BathCook]):
         return heated(still.reaching(reached, step.duration_s), limit, step.duration_s)
 
     def asked(self, step: BathCook, course: Course, context: Context) -> list[Asked]:
-        """The Bench's page on heat."""
+        """The Bench's page on heat; what answers to no line is no question."""
+        if not self.own_limits(step, context):
+            return []
         return asked_heat(
             context,
             step.start_c,

@@ -46,9 +46,17 @@ class Context:
 
     def rules_of(self, rule_set_id: RuleSetId) -> RuleSet:
         """Another rule set as it is for this food."""
-        general = is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
+        general = self._is_general(rule_set_id)
         tags = self.tags | {"aquatic"} if self.tags & AQUATIC else self.tags
         return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general)
+
+    @property
+    def kept_general(self) -> bool:
+        """Whether it is kept a few days in any cold store, with air, and not as cook-chill."""
+        return self._is_general(self.rule_set_id)
+
+    def _is_general(self, rule_set_id: RuleSetId) -> bool:
+        return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
 
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""

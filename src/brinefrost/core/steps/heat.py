@@ -178,8 +178,8 @@ class HeatKind(StepKind[Heat]):
         return {"looks": np.full(len(times_s), RIGHT)}
 
     def asked(self, step: Heat, course: Course, context: Context) -> list[Asked]:
-        """The Bench's page on heat, with the core it comes in with."""
-        if step.again:
+        """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
+        if step.again or not self.own_limits(step, context):
             return []
         return asked_heat(
             context,

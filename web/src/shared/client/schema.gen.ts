@@ -2667,6 +2667,12 @@ export interface components {
              */
             food: "red_meat" | "poultry" | "fish" | "stew" | "egg_sauce" | "custard" | "vegetable" | "fat_meat";
             /**
+             * Kept As
+             * @default cook_chill
+             * @enum {string}
+             */
+            kept_as: "cook_chill" | "few_days";
+            /**
              * Mass Kg
              * @default 6.4
              */
@@ -8353,7 +8359,7 @@ export interface components {
             /** Advisory */
             advisory: boolean;
             /** Eaten */
-            eaten: ("raw" | "rare")[];
+            eaten: ("raw" | "rare" | "soured")[];
             /** Opened */
             opened: boolean;
             source: components["schemas"]["Source"];

@@ -42,6 +42,7 @@ class Template(Document):
     about: Words
     ingredients: tuple[str, ...]
     made_here: tuple[str, ...] = ()  # of them, what comes of batches of this kitchen
+    enters: dict[str, str] = {}  # of them, what goes in later than at the first step: at which
     steps: tuple[dict[str, Any], ...]
     spoil: Spoil | None = None
 
@@ -49,7 +50,13 @@ class Template(Document):
         """It as a plan of a name under a rule set for a kitchen so high up [m], with nothing weighed yet."""
         known = [catalogue().ingredient(key) for key in self.ingredients]
         ingredients = tuple(
-            Ingredient(name=k.name, catalogue=k.key, allergens=k.allergens, made_here=k.key in self.made_here)
+            Ingredient(
+                name=k.name,
+                catalogue=k.key,
+                allergens=k.allergens,
+                made_here=k.key in self.made_here,
+                enters=self.enters.get(k.key, ""),
+            )
             for k in known
         )
         document = {
