@@ -110,7 +110,7 @@ def take_all(camera: Camera) -> None:
     camera.take("batch-confit", f"batch of {confit}: running")
     camera.take("number-pad", f"batch of {thigh}: running", pad, role="cook")
     camera.take("logger-file", wrong, drop)
-    camera.take("plan-sheet", f"plan of {confit}", size=(1280, 960))
+    camera.take("plan-sheet", "plan of Duck confit, filled and coated", size=(1280, 960))
     camera.take("plan-fails-dark", "plan of Chicken thigh, soft (trial) at cook:limits", dark=True)
     camera.take("plan-stew", "plan of Lamb and bean stew over three days at chill-2:hazard:c-perfringens")
     camera.take("plan-phone", "plan of Chicken thigh, soft (trial)", size=(390, 844))

@@ -10,6 +10,8 @@ from brinefrost.core.plans.document import Brought, Plan, canonical
 from brinefrost.core.plans.lines import steps_before, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.sheet import sheet_of
+from brinefrost.core.plans.suggest import with_controls
+from brinefrost.core.plans.templates import template
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
@@ -18,6 +20,7 @@ from brinefrost.core.runs.off_plan import steps_passed
 from brinefrost.core.runs.schedule import blocks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.words import said
+from brinefrost.demo.weighing import decided
 from tests.core.dish_notation import dishes
 from tests.core.test_cook_runs import dish
 from tests.core.test_released_true import START, batch_of, core
@@ -171,3 +174,12 @@ def test_a_batch_is_judged_along_every_way() -> None:
     columns = sheet_of_batch(batch, judge(batch, ends), ends).columns
     assert [column.step for column in columns] == [step.id for step in braise().steps]
     assert [(column.line, column.takes) for column in columns][2:4] == [("mince", ()), ("", ("mince",))]
+
+
+def test_a_critical_kill_is_told_where_it_is_though_an_earlier_heat_killed_too() -> None:
+    """Under fat all night, and fried: the filled leg's line is asked of the frying, and its cell tells that kill."""
+    plan = with_controls(decided(template("filled-confit").plan("Confit", "us")))
+    row = next(each for each in sheet_of(plan).rows if each.key == "salmonella")
+    acts = {cell.step: (cell.critical, cell.act) for cell in row.cells}
+    assert acts["fry"] == (True, "killed")
+    assert acts["fat"] == (False, "killed")

@@ -43,9 +43,15 @@ def setting_of(step: Step) -> str:
                 written=spec.written(getattr(step, spec.name)),
             )
             for spec in specs
+            if not _is_unsaid(getattr(step, spec.name), type(step).model_fields[spec.name].default)
         ),
         ", ",
     )
+
+
+def _is_unsaid(value: object, default: object) -> bool:
+    """Whether a setting says nothing: a length, mass or time of nought that nobody set."""
+    return isinstance(value, float | int) and not isinstance(value, bool) and value == 0 == default
 
 
 def steps_rows(view: BatchView, zone: str) -> list[tuple[str, str, str]]:

@@ -1,6 +1,8 @@
 """A dish of several lines on one sheet: every way laid out by itself, and joined column by column and row by row."""
 
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.lines import has_lines
+from brinefrost.core.plans.parts import entries_of
 from brinefrost.core.plans.sheet_parts import (
     Act,
     Sheet,
@@ -19,18 +21,21 @@ WORST: tuple[Standing, ...] = ("fails", "not_proved", "meets", "none")
 
 
 def laid_in_lines(plan: Plan, sheet: Sheet) -> Sheet:
-    """A sheet with the line of each column, and what runs and goes into it. Valid for a column for each step."""
-    later = {step.id for step in plan.steps[1:]}
+    """A sheet with the line of each column, and what runs and goes into it. Valid for a column for each step.
+
+    What goes in at the first step is told there only where there are other lines to tell it from.
+    """
+    entries = entries_of(plan)
     columns = tuple(
         column.model_copy(
             update={
                 "line": step.line,
                 "takes": step.takes,
                 "out_of": step.out_of,
-                "goes_in": tuple(i.name for i in plan.ingredients if step.id in later and i.enters == step.id),
+                "goes_in": tuple(item.name for item in entries.get(i, ())) if i or has_lines(plan) else (),
             }
         )
-        for column, step in zip(sheet.columns, plan.steps, strict=True)
+        for i, (column, step) in enumerate(zip(sheet.columns, plan.steps, strict=True))
     )
     return sheet.model_copy(update={"columns": columns})
 

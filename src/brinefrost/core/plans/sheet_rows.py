@@ -94,7 +94,7 @@ def _row(
     taken: bool,
     states: dict[str, Standing],
 ) -> SheetRow:
-    shares = _told(plan, about, balance.shares) if balance else (None,) * len(plan.steps)
+    shares = _told(plan, hazard, balance.shares) if balance else (None,) * len(plan.steps)
     cells = tuple(
         _cell(plan, step, hazard, about, share, states) for step, share in zip(plan.steps, shares, strict=True)
     )
@@ -131,13 +131,15 @@ def _toxin_made(balance: Balance | None, about: CatalogueHazard | None) -> bool:
     return makes.toxin and exposure_of(makes).used_up(balance.clock.so_far[-1])
 
 
-def _told(plan: Plan, about: CatalogueHazard | None, shares: tuple[Share, ...]) -> tuple[Share, ...]:
-    """The shares as they are told: what is dead is not killed again, unless hands brought it back."""
+def _told(plan: Plan, hazard: Hazard, shares: tuple[Share, ...]) -> tuple[Share, ...]:
+    """The shares as they are told: what is dead is not killed again, unless hands brought it back; where its kill is
+    critical it is told there, whatever came before."""
     told, dead = [], 0.0
+    critical = {each.step for each in hazard.decisions if outcome_of(each.tree, each.answers) == "ccp"}
     for step, share in zip(plan.steps, shares, strict=True):
         if "handles" in kind_of(step).acts(step) and share.lethal < ENOUGH_LOG:
             dead = 0.0  # hands may bring it back, unless it is still so hot that they cannot
-        told.append(replace(share, killed=0.0, spent=True) if dead >= MOST_LOG else share)
+        told.append(replace(share, killed=0.0, spent=True) if dead >= MOST_LOG and step.id not in critical else share)
         dead += share.killed
     return tuple(told)
 

@@ -53,6 +53,25 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   return (
     <>
       <ProblemLine problem={problem ?? suggestions.error} />
+      {isLead && (fresh.length > 0 || open.length > 0) && (
+        // above all that comes and goes, the one that stays at its end: what is touched does not slide away
+        <div className="row-line mb-2">
+          {fresh.length > 0 && (
+            <Button onClick={() => change((now) => ({ hazards: withAll(now.hazards, fresh) }))}>
+              {t('plans.takeHazards')}
+            </Button>
+          )}
+          {open.length > 0 && (
+            <Button
+              variant={fresh.length ? 'outline-primary' : 'primary'}
+              className="push"
+              onClick={() => void answerAll()}
+            >
+              {t('plans.takeUsual')} ({open.length})
+            </Button>
+          )}
+        </div>
+      )}
       {fresh.length > 0 && (
         <section className="sheet">
           <h2>{t('plans.suggested')}</h2>
@@ -61,24 +80,10 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
               <span className="strong">{hazard.name}.</span> {words(hazard.reason)}
             </p>
           ))}
-          {isLead && (
-            <Button onClick={() => change((now) => ({ hazards: withAll(now.hazards, fresh) }))}>
-              {t('plans.takeHazards')}
-            </Button>
-          )}
         </section>
       )}
       {plan.hazards.length > 0 && (
         <section className="sheet">
-          {isLead && open.length > 0 && (
-            <Button
-              variant={fresh.length ? 'outline-primary' : 'primary'}
-              className="mb-2"
-              onClick={() => void answerAll()}
-            >
-              {t('plans.takeUsual')} ({open.length})
-            </Button>
-          )}
           {plan.hazards.map((hazard) => (
             <HazardLine key={hazard.key} hazard={hazard} draft={draft} reference={reference} />
           ))}

@@ -38,7 +38,7 @@ export function useSaving(view: PlanView, latestRef: RefObject<Plan>, show: Disp
         queries.setQueryData(['plan', view.plan_id], reply)
         await askAnew(queries, { queryKey: ['plans'] })
       } catch (error) {
-        const both = await joinedWith(error, view.plan_id, base.current, latestRef.current)
+        const both = await joinedWith(error, view.plan_id, base.current, latestRef)
         if (!both) return setProblem(error)
         base.current = both.theirs.document
         latestRef.current = both.plan
@@ -102,11 +102,11 @@ export function isConflict(problem: unknown): problem is Problem {
 }
 
 /** What somebody else saved meanwhile put together with what stands here; nothing where both wrote in one field. */
-async function joinedWith(error: unknown, planId: string, base: Plan, mine: Plan) {
+async function joinedWith(error: unknown, planId: string, base: Plan, mine: RefObject<Plan>) {
   if (!isConflict(error)) return null
   try {
     const theirs = await readPlan(planId)
-    const both = merged(base, mine, theirs.document)
+    const both = merged(base, mine.current, theirs.document) // with what was typed while theirs was on its way
     return both.clashes.length ? null : { plan: both.plan, theirs, count: both.taken.length }
   } catch {
     return null
