@@ -14,7 +14,7 @@ from typing import Any, get_args
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.rules import RULE_SET_IDS
-from brinefrost.core.steps.hand import Work
+from brinefrost.core.steps.handwork import Work
 
 TABLES = Path(__file__).parent / "dishes"
 VALUE = re.compile(r"^(-?[\d.]+)(C|mm|min|h|d|%|kg|aw|x)$")

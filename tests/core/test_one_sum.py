@@ -35,7 +35,7 @@ from brinefrost.core.plans.suggest import with_controls, with_school
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.salt import Salt
+from brinefrost.core.steps.salting import Salting
 from brinefrost.core.steps.state import Course
 from brinefrost.demo.seed import with_setting
 from tests.kitchen import EACH_RULE_SET, thigh_plan, with_bath
@@ -85,7 +85,7 @@ def chills_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -
 
 def salts_alike(found: BenchAnswer, step: Step, course: Course, proof: Proof) -> None:
     middle = float(course.other[(step.id, "salt")].values[-1])
-    assert isinstance(step, Salt)
+    assert isinstance(step, Salting)
     assert figure(found, "in_middle") == pytest.approx(100 * middle / step.salt_percent, abs=0.06)
 
 

@@ -27,7 +27,7 @@ from brinefrost.core.plans import balance
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, target, targets
 from brinefrost.core.runs.clocks import brought_by
 from brinefrost.core.runs.events import Part
-from brinefrost.core.steps import dress, freeze, pickle, salt
+from brinefrost.core.steps import dressing, freeze_down, pickle, salting
 from tests.core.test_parts import batch_of, plan_of
 
 HOUR, DAY = 3600.0, 86400.0
@@ -190,9 +190,9 @@ def test_the_part_furthest_on_decides() -> None:
 
 def test_what_practice_calls_done_stays_on_the_strict_side() -> None:
     """Common practice, no source: cured through at nine tenths in the middle; rested at 99 in 100; cells die at 70."""
-    assert salt.EVEN >= 0.9
+    assert salting.EVEN >= 0.9
     assert (pickle.NEARLY, pickle.TELLING) == (0.99, 0.95)
-    assert dress.NEARLY >= 0.9
-    assert freeze.NEARLY_K <= 1.0
+    assert dressing.NEARLY >= 0.9
+    assert freeze_down.NEARLY_K <= 1.0
     assert balance.CELLS_DIE_C >= 70.0
     assert balance.USUAL_PH >= 6.5

@@ -301,3 +301,11 @@ def test_acid_poured_over_raw_food_holds_nothing_on_the_board() -> None:
     cells = [cell for row in sheet_of(plan).rows for cell in row.cells if cell.step == "dress"]
     assert cells
     assert not [cell for cell in cells if cell.said == say("plans.sheet.held_by_acid")]
+
+
+@pytest.mark.parametrize("key", list(KINDS))
+def test_a_kind_has_one_name_in_file_class_and_plan(key: str) -> None:
+    kind = KINDS[key]
+    assert type(kind).__module__.rpartition(".")[2] == key
+    assert kind.settings.__name__ == key.title().replace("_", "")
+    assert type(kind).__name__ == f"{kind.settings.__name__}Kind"

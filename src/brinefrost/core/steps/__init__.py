@@ -6,25 +6,25 @@ from pydantic import Field
 
 from brinefrost.core.steps import (
     bath_cook,
-    chill,
+    chill_air,
     cold_keep,
-    dress,
-    dry,
-    ferment,
-    freeze,
-    hand,
-    heat,
+    cold_smoke,
+    dressing,
+    drying,
+    freeze_down,
+    handwork,
+    heat_in,
     hot_hold,
-    jar,
+    jar_heat,
     pickle,
     receive,
     reheat,
-    salt,
+    salting,
     seal,
     serve,
-    shelf,
+    shelf_keep,
     slurry_chill,
-    smoke,
+    souring,
 )
 from brinefrost.core.steps.document import StepBase
 from brinefrost.core.steps.kind import StepKind
@@ -37,18 +37,18 @@ Step = Annotated[
     | cold_keep.ColdKeep
     | reheat.Reheat
     | pickle.Pickle
-    | heat.Heat
-    | chill.Chill
-    | hand.Hand
-    | salt.Salt
-    | freeze.Freeze
+    | heat_in.HeatIn
+    | chill_air.ChillAir
+    | handwork.Handwork
+    | salting.Salting
+    | freeze_down.FreezeDown
     | hot_hold.HotHold
-    | ferment.Ferment
-    | smoke.Smoke
-    | dress.Dress
-    | dry.Dry
-    | jar.JarHeat
-    | shelf.Shelf
+    | souring.Souring
+    | cold_smoke.ColdSmoke
+    | dressing.Dressing
+    | drying.Drying
+    | jar_heat.JarHeat
+    | shelf_keep.ShelfKeep
     | serve.Serve,
     Field(discriminator="kind"),
 ]
@@ -61,18 +61,18 @@ _MODULES = (
     cold_keep,
     reheat,
     pickle,
-    heat,
-    chill,
-    hand,
-    salt,
-    freeze,
+    heat_in,
+    chill_air,
+    handwork,
+    salting,
+    freeze_down,
     hot_hold,
-    ferment,
-    smoke,
-    dress,
-    dry,
-    jar,
-    shelf,
+    souring,
+    cold_smoke,
+    dressing,
+    drying,
+    jar_heat,
+    shelf_keep,
     serve,
 )
 KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _MODULES}

@@ -2573,10 +2573,10 @@ export interface components {
             reason: string;
         };
         /**
-         * Chill
+         * ChillAir
          * @description Hot food is chilled in cold air, in the depth it lies.
          */
-        Chill: {
+        ChillAir: {
             /**
              * Begin Within S
              * @default 1200
@@ -2882,6 +2882,46 @@ export interface components {
              * @default
              */
             out_of: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+        };
+        /**
+         * ColdSmoke
+         * @description Food hangs in cold smoke.
+         */
+        ColdSmoke: {
+            /**
+             * Duration S
+             * @default 21600
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cold_smoke";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Surroundings C
+             * @default 18
+             */
+            surroundings_c: number;
             /**
              * Takes
              * @default []
@@ -3399,10 +3439,10 @@ export interface components {
             name: string;
         };
         /**
-         * Dress
+         * Dressing
          * @description Something sour comes to the food.
          */
-        Dress: {
+        Dressing: {
             /**
              * Duration S
              * @default 900
@@ -3453,66 +3493,6 @@ export interface components {
              * @enum {string}
              */
             way: "poured" | "mixed" | "soaked";
-        };
-        /**
-         * Dry
-         * @description Food dries in cold, moved air.
-         */
-        Dry: {
-            /**
-             * Duration S
-             * @default 1209600
-             */
-            duration_s: number;
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "drying";
-            /**
-             * Line
-             * @default
-             */
-            line: string;
-            /**
-             * Loss Percent
-             * @default 32
-             */
-            loss_percent: number;
-            /** Name */
-            name: string;
-            /**
-             * Out Of
-             * @default
-             */
-            out_of: string;
-            /**
-             * Salt Percent
-             * @default 2.8
-             */
-            salt_percent: number;
-            /**
-             * Surroundings C
-             * @default 4
-             */
-            surroundings_c: number;
-            /**
-             * Takes
-             * @default []
-             */
-            takes: string[];
-            /**
-             * Target Aw
-             * @default 0.93
-             */
-            target_aw: number;
-            /**
-             * Water Percent
-             * @default 62
-             */
-            water_percent: number;
         };
         /**
          * DryQuestion
@@ -3577,6 +3557,66 @@ export interface components {
              * @default 0.5
              */
             uncertainty_c: number;
+            /**
+             * Water Percent
+             * @default 62
+             */
+            water_percent: number;
+        };
+        /**
+         * Drying
+         * @description Food dries in cold, moved air.
+         */
+        Drying: {
+            /**
+             * Duration S
+             * @default 1209600
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drying";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
+             * Loss Percent
+             * @default 32
+             */
+            loss_percent: number;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Salt Percent
+             * @default 2.8
+             */
+            salt_percent: number;
+            /**
+             * Surroundings C
+             * @default 4
+             */
+            surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /**
+             * Target Aw
+             * @default 0.93
+             */
+            target_aw: number;
             /**
              * Water Percent
              * @default 62
@@ -3784,61 +3824,6 @@ export interface components {
             key: string;
             /** Presets */
             presets: components["schemas"]["Preset"][];
-        };
-        /**
-         * Ferment
-         * @description Salted food turns sour by itself.
-         */
-        Ferment: {
-            /**
-             * Days
-             * @default 21
-             */
-            days: number;
-            /** Id */
-            id: string;
-            /**
-             * Kept C
-             * @default 18
-             */
-            kept_c: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "souring";
-            /**
-             * Line
-             * @default
-             */
-            line: string;
-            /** Name */
-            name: string;
-            /**
-             * Out Of
-             * @default
-             */
-            out_of: string;
-            /**
-             * Salt Percent
-             * @default 2
-             */
-            salt_percent: number;
-            /**
-             * Sour Days
-             * @default 5
-             */
-            sour_days: number;
-            /**
-             * Starter
-             * @default false
-             */
-            starter: boolean;
-            /**
-             * Takes
-             * @default []
-             */
-            takes: string[];
         };
         /**
          * FermentQuestion
@@ -4295,10 +4280,10 @@ export interface components {
             working: components["schemas"]["Working"];
         };
         /**
-         * Freeze
+         * FreezeDown
          * @description Food is frozen.
          */
-        Freeze: {
+        FreezeDown: {
             /**
              * Days
              * @default 8
@@ -4490,10 +4475,26 @@ export interface components {
             title: string;
         };
         /**
-         * Hand
+         * Handling
+         * @description A time out of the cold.
+         */
+        Handling: {
+            /**
+             * Duration S
+             * @default 1200
+             */
+            duration_s: number;
+            /**
+             * Temperature C
+             * @default 12
+             */
+            temperature_c: number;
+        };
+        /**
+         * Handwork
          * @description Hands do something to the food.
          */
-        Hand: {
+        Handwork: {
             /**
              * Duration S
              * @default 1200
@@ -4539,22 +4540,6 @@ export interface components {
              * @enum {string}
              */
             work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell" | "rinse";
-        };
-        /**
-         * Handling
-         * @description A time out of the cold.
-         */
-        Handling: {
-            /**
-             * Duration S
-             * @default 1200
-             */
-            duration_s: number;
-            /**
-             * Temperature C
-             * @default 12
-             */
-            temperature_c: number;
         };
         /**
          * Hazard
@@ -4607,10 +4592,10 @@ export interface components {
             ok: boolean;
         };
         /**
-         * Heat
+         * HeatIn
          * @description Food is heated in an oven, a pot, fat or steam.
          */
-        Heat: {
+        HeatIn: {
             /**
              * Again
              * @default false
@@ -6170,7 +6155,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"] | components["schemas"]["Serve"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"])[];
         };
         /**
          * Plan
@@ -6228,7 +6213,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["Heat"] | components["schemas"]["Chill"] | components["schemas"]["Hand"] | components["schemas"]["Salt"] | components["schemas"]["Freeze"] | components["schemas"]["HotHold"] | components["schemas"]["Ferment"] | components["schemas"]["Smoke"] | components["schemas"]["Dress"] | components["schemas"]["Dry"] | components["schemas"]["JarHeat"] | components["schemas"]["Shelf"] | components["schemas"]["Serve"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"])[];
         };
         /**
          * PlanCreate
@@ -6978,56 +6963,6 @@ export interface components {
             topic: "hold.hot" | "hold.cold" | "chill.cooked" | "reheat" | "time.uncontrolled" | "date.ready_to_eat" | "keep.days" | "keep.cold" | "cook.poultry" | "cook.whole" | "cook.minced" | "cook.game" | "freeze.parasites" | "receive.cold";
         };
         /**
-         * Salt
-         * @description Salt goes into the food.
-         */
-        Salt: {
-            /** Duration S */
-            duration_s: number;
-            /** Id */
-            id: string;
-            /**
-             * Kept C
-             * @default 3
-             */
-            kept_c: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "salting";
-            /**
-             * Line
-             * @default
-             */
-            line: string;
-            /** Name */
-            name: string;
-            /**
-             * Out Of
-             * @default
-             */
-            out_of: string;
-            /**
-             * Salt Percent
-             * @default 1.8
-             */
-            salt_percent: number;
-            /**
-             * Takes
-             * @default []
-             */
-            takes: string[];
-            /** Thickness M */
-            thickness_m: number;
-            /**
-             * Way
-             * @default rubbed
-             * @enum {string}
-             */
-            way: "rubbed" | "brined";
-        };
-        /**
          * SaltQuestion
          * @description What is salted, how, for how long.
          */
@@ -7118,6 +7053,56 @@ export interface components {
              * @enum {string}
              */
             way: "brine" | "dry" | "rub";
+        };
+        /**
+         * Salting
+         * @description Salt goes into the food.
+         */
+        Salting: {
+            /** Duration S */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * Kept C
+             * @default 3
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "salting";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Salt Percent
+             * @default 1.8
+             */
+            salt_percent: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /** Thickness M */
+            thickness_m: number;
+            /**
+             * Way
+             * @default rubbed
+             * @enum {string}
+             */
+            way: "rubbed" | "brined";
         };
         /**
          * ScaleMark
@@ -7598,10 +7583,10 @@ export interface components {
             working?: components["schemas"]["Working"] | null;
         };
         /**
-         * Shelf
+         * ShelfKeep
          * @description Jars stand on a shelf.
          */
-        Shelf: {
+        ShelfKeep: {
             /**
              * Around
              * @default 18
@@ -7774,46 +7759,6 @@ export interface components {
             water_kg: number;
         };
         /**
-         * Smoke
-         * @description Food hangs in cold smoke.
-         */
-        Smoke: {
-            /**
-             * Duration S
-             * @default 21600
-             */
-            duration_s: number;
-            /** Id */
-            id: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "cold_smoke";
-            /**
-             * Line
-             * @default
-             */
-            line: string;
-            /** Name */
-            name: string;
-            /**
-             * Out Of
-             * @default
-             */
-            out_of: string;
-            /**
-             * Surroundings C
-             * @default 18
-             */
-            surroundings_c: number;
-            /**
-             * Takes
-             * @default []
-             */
-            takes: string[];
-        };
-        /**
          * SmokeQuestion
          * @description A piece in an oven or smoker, and when the alarm is set to ring.
          */
@@ -7942,6 +7887,61 @@ export interface components {
              * @enum {string}
              */
             tag: "published" | "published_from_memory" | "common_practice" | "derived";
+        };
+        /**
+         * Souring
+         * @description Salted food turns sour by itself.
+         */
+        Souring: {
+            /**
+             * Days
+             * @default 21
+             */
+            days: number;
+            /** Id */
+            id: string;
+            /**
+             * Kept C
+             * @default 18
+             */
+            kept_c: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "souring";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Salt Percent
+             * @default 2
+             */
+            salt_percent: number;
+            /**
+             * Sour Days
+             * @default 5
+             */
+            sour_days: number;
+            /**
+             * Starter
+             * @default false
+             */
+            starter: boolean;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
         };
         /**
          * Span

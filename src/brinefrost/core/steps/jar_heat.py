@@ -12,7 +12,7 @@ from brinefrost.core.steps.common import read_by_the_lead, watch_core
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
-from brinefrost.core.steps.heat import Heat, heated_until
+from brinefrost.core.steps.heat_in import HeatIn, heated_until
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
@@ -143,9 +143,9 @@ def _planned(step: JarHeat, context: Context) -> Warming:
     return Warming(body, context.h("bath"), step.surroundings_c, step.start_c, step.duration_s)
 
 
-def _as_heat(step: JarHeat) -> Heat:
+def _as_heat(step: JarHeat) -> HeatIn:
     """The same as a heat in a bath."""
-    return Heat(
+    return HeatIn(
         id=step.id, name=step.name, medium="bath", surroundings_c=step.surroundings_c, thickness_m=step.thickness_m,
         shape="cylinder", start_c=step.start_c, duration_s=step.duration_s,
     )  # fmt: skip

@@ -27,7 +27,7 @@ STALLED_S = 1.5 * DAY_S  # readings that lie so far apart and are alike say that
 READ_S = 4 * 3600.0  # how often a warm chamber is read
 
 
-class Ferment(StepBase):
+class Souring(StepBase):
     """Salted food turns sour by itself."""
 
     kind: Literal["souring"] = "souring"
@@ -38,27 +38,27 @@ class Ferment(StepBase):
     starter: bool = field("flag", False)
 
 
-class FermentKind(StepKind[Ferment]):
+class SouringKind(StepKind[Souring]):
     """Judged by its pH, and by when it got there: what comes of the plan is the kitchen's own experience."""
 
-    settings = Ferment
+    settings = Souring
     logged = "ph"
 
-    def acts(self, step: Ferment) -> frozenset[Act]:
+    def acts(self, step: Souring) -> frozenset[Act]:
         """It makes the food sour."""
         return frozenset({"acidifies"})
 
-    def length_s(self, step: Ferment) -> float:
+    def length_s(self, step: Souring) -> float:
         """Its days."""
         return step.days * 86400.0
 
-    def own_limits(self, step: Ferment, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: Souring, context: Context) -> tuple[Limit, ...]:
         """Sour in time; meat before it has gathered too many degree-hours."""
         if _is_meat(context):
             return (target("sausage-5.3", Ends), target("degree-hours-f", DegreeHours))
         return (target("ferment-4.6", ReachedBy),)
 
-    def work(self, step: Ferment, course: Course, context: Context) -> None:
+    def work(self, step: Souring, course: Course, context: Context) -> None:
         """The pH as the plan expects it: at 4.5 by the day the kitchen's own ferments are."""
         times = np.linspace(0.0, self.length_s(step), POINTS)
         begins, rests, sour = _turns(context)
@@ -70,7 +70,7 @@ class FermentKind(StepKind[Ferment]):
             course.other[(step.id, "air")] = Series.computed(times, air)
             super().work(step, course, context)
 
-    def project(self, step: Ferment, evidence: Evidence, context: Context) -> Projection | None:
+    def project(self, step: Souring, evidence: Evidence, context: Context) -> Projection | None:
         """As it has been turning sour; with one reading, as the kitchen's own do."""
         if evidence.limit is None or evidence.limit.quantity != "ph" or not len(evidence.series):
             return None
@@ -83,25 +83,25 @@ class FermentKind(StepKind[Ferment]):
             return level(evidence, float(evidence.series.values[-1]), left, say("steps.ferment.it_does_not_move"))
         return found
 
-    def stages(self, step: Ferment, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: Souring, course: Course, context: Context) -> list[MakeStage]:
         """In its chamber."""
         times = np.array([0.0, self.length_s(step)])
         late = max(LATE_STEP_S, self.length_s(step) / 400)
         return [lambda _: Stage(times, np.full(2, step.kept_c), ROOM_H, late)]
 
-    def makes(self, step: Ferment) -> frozenset[str]:
+    def makes(self, step: Souring) -> frozenset[str]:
         """Sour, all through."""
         return frozenset({"sour"})
 
-    def holds_back(self, step: Ferment) -> frozenset[str]:
+    def holds_back(self, step: Souring) -> frozenset[str]:
         """No growth model knows a starter: where one sours meat, pH and degree-hours answer for what grows."""
         return frozenset(organisms()) if step.starter else frozenset()
 
-    def around_c(self, step: Ferment) -> float:
+    def around_c(self, step: Souring) -> float:
         """Where it stands."""
         return step.kept_c
 
-    def find_faults(self, step: Ferment, food: Food) -> list[Finding]:
+    def find_faults(self, step: Souring, food: Food) -> list[Finding]:
         """Too little or too much salt, too cold or too warm: it may rot before it is sour."""
         found = []
         if food.tags & {"meat", "poultry"} and not step.starter:
@@ -122,7 +122,7 @@ class FermentKind(StepKind[Ferment]):
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         return found
 
-    def control(self, step: Ferment, context: Context) -> ControlParts:
+    def control(self, step: Souring, context: Context) -> ControlParts:
         """The line, and the pH every other day."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -146,4 +146,4 @@ def _is_meat(context: Context) -> bool:
     return bool(context.tags & {"meat", "poultry"})
 
 
-KIND = FermentKind()
+KIND = SouringKind()

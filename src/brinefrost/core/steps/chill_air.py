@@ -30,7 +30,7 @@ POINTS = 120
 SHALLOWER = 0.6  # what pans are spread to; common practice
 
 
-class Chill(StepBase):
+class ChillAir(StepBase):
     """Hot food is chilled in cold air, in the depth it lies."""
 
     kind: Literal["chill_air"] = "chill_air"
@@ -43,29 +43,29 @@ class Chill(StepBase):
     target_c: float = field("temperature", 5, -1, 10, paper="down to")
 
 
-class ChillKind(StepKind[Chill]):
+class ChillAirKind(StepKind[ChillAir]):
     """Judged by the core's fall through the growth zone."""
 
-    settings = Chill
+    settings = ChillAir
     logged = "core"
 
-    def acts(self, step: Chill) -> frozenset[Act]:
+    def acts(self, step: ChillAir) -> frozenset[Act]:
         """It chills."""
         return frozenset({"cools"})
 
-    def length_s(self, step: Chill) -> float:
+    def length_s(self, step: ChillAir) -> float:
         """The wait and the chill."""
         return step.begin_within_s + step.duration_s
 
-    def piece(self, step: Chill) -> Piece:
+    def piece(self, step: ChillAir) -> Piece:
         """As deep as it lies."""
         return Piece(step.thickness_m, 60.0)
 
-    def topics(self, step: Chill, context: Context) -> tuple[str, ...]:
+    def topics(self, step: ChillAir, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
         return (chill_topic(context),)
 
-    def stages(self, step: Chill, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: ChillAir, course: Course, context: Context) -> list[MakeStage]:
         """A while in the kitchen's air, then the cold."""
         stages: list[MakeStage] = []
         if step.begin_within_s > 0:
@@ -73,23 +73,23 @@ class ChillKind(StepKind[Chill]):
         stages.append(lambda mean_c: _in_the_cold(step, course, context, mean_c))
         return stages
 
-    def follows_core(self, step: Chill, limit: Limit) -> bool:
+    def follows_core(self, step: ChillAir, limit: Limit) -> bool:
         """Everything."""
         return True
 
-    def medium(self, step: Chill) -> MediumKey:
+    def medium(self, step: ChillAir) -> MediumKey:
         """The chiller."""
         return step.medium
 
-    def around_c(self, step: Chill) -> float:
+    def around_c(self, step: ChillAir) -> float:
         """The air the plan sets."""
         return step.surroundings_c
 
-    def ends(self, step: Chill, course: Course) -> list[Finding]:
+    def ends(self, step: ChillAir, course: Course) -> list[Finding]:
         """As cold as the plan says."""
         return ends_cold(step.name, step.id, step.target_c, course)
 
-    def control(self, step: Chill, context: Context) -> ControlParts:
+    def control(self, step: ChillAir, context: Context) -> ControlParts:
         """The rule set's own cooling, the core often."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -101,13 +101,13 @@ class ChillKind(StepKind[Chill]):
             verification=read_by_the_lead(),
         )
 
-    def remedies(self, step: Chill, limit: Limit, context: Context) -> list[str]:
+    def remedies(self, step: ChillAir, limit: Limit, context: Context) -> list[str]:
         """Shallower, or faster air."""
         if isinstance(limit, Cooling):
             return [say("steps.chill.shallower_pans_colder_or_faster_air")]
         return super().remedies(step, limit, context)
 
-    def varied(self, step: Chill) -> list[tuple[str, Chill]]:
+    def varied(self, step: ChillAir) -> list[tuple[str, ChillAir]]:
         """What usually goes differently."""
         return [
             (
@@ -120,7 +120,7 @@ class ChillKind(StepKind[Chill]):
             ),
         ]
 
-    def repeated(self, step: Chill, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeated(self, step: ChillAir, limit: Limit, course: Course, context: Context) -> Chance | None:
         """From the core it goes into the cold with, as slowly as its load lets it."""
         if course.curve is None:
             return None
@@ -132,7 +132,7 @@ class ChillKind(StepKind[Chill]):
         chilling = Heating(_planned(step, context, 1.0)[0], h, hot, step.surroundings_c)
         return chilled(chilling, limit, step.id, into_s, course, load)
 
-    def asked(self, step: Chill, course: Course, context: Context) -> list[Asked]:
+    def asked(self, step: ChillAir, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on cooling, from the core it goes into the cold with."""
         return asked_chill(
             context,
@@ -145,17 +145,17 @@ class ChillKind(StepKind[Chill]):
             surroundings_c=step.surroundings_c,
         )
 
-    def running_asked(self, step: Chill, evidence: Evidence, context: Context) -> list[Asked]:
+    def running_asked(self, step: ChillAir, evidence: Evidence, context: Context) -> list[Asked]:
         """The Bench's page that fits a curve to its readings."""
         if not isinstance(evidence.limit, Cooling):
             return []
         return asked_fit(context, _planned(step, context, 1.0), step.medium, evidence.series)
 
-    def project(self, step: Chill, evidence: Evidence, context: Context) -> Projection | None:
+    def project(self, step: ChillAir, evidence: Evidence, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
         return course_of(_planned(step, context, 1.0), evidence) if len(evidence.series) else None
 
-    def rescues(self, step: Chill, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: ChillAir, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Spread shallower in the same air, or in slurry."""
         if not len(evidence.series):
             return []
@@ -175,7 +175,7 @@ class ChillKind(StepKind[Chill]):
         return ways
 
 
-def _in_the_cold(step: Chill, course: Course, context: Context, mean_c: float) -> Stage:
+def _in_the_cold(step: ChillAir, course: Course, context: Context, mean_c: float) -> Stage:
     """The cold, as quickly as a usual chiller of its kind takes up what all the food gives off."""
     h, around = context.h(step.medium), step.surroundings_c
     load_kg = step.load_kg or context.food_kg
@@ -192,7 +192,7 @@ def _in_the_cold(step: Chill, course: Course, context: Context, mean_c: float) -
     return Stage(times, np.full(len(times), around), h, taken_s=taken)
 
 
-def _planned(step: Chill, context: Context, share: float) -> tuple[Body, float, float]:
+def _planned(step: ChillAir, context: Context, share: float) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] as planned, at a share of the depth."""
     thermal = context.heat()
     half = share * step.thickness_m / 2
@@ -200,4 +200,4 @@ def _planned(step: Chill, context: Context, share: float) -> tuple[Body, float, 
     return body, context.h(step.medium), step.surroundings_c
 
 
-KIND = ChillKind()
+KIND = ChillAirKind()

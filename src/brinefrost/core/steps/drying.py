@@ -28,7 +28,7 @@ WEIGHED_S = 2 * 86400.0
 DOUBT_AW = 0.01  # of an estimate from salt and water
 
 
-class Dry(StepBase):
+class Drying(StepBase):
     """Food dries in cold, moved air."""
 
     kind: Literal["drying"] = "drying"
@@ -40,49 +40,49 @@ class Dry(StepBase):
     duration_s: float = field("time", 14 * 86400, 86400, MOST_AHEAD_S, "d", 86400, main=True, paper="for")
 
 
-def loss_at(step: Dry, times_s: Array) -> Array:
+def loss_at(step: Drying, times_s: Array) -> Array:
     """How much of its mass is gone at times since it began [%], (n,). Valid from 0 on; quick at first, then slower."""
     gone = (1 - np.exp(-PACE * times_s / step.duration_s)) / (1 - np.exp(-PACE))
     return np.asarray(step.loss_percent * np.minimum(gone, 1.0))
 
 
-def aw_at(step: Dry, loss_percent: Array) -> Array:
+def aw_at(step: Drying, loss_percent: Array) -> Array:
     """Water activity after losses [%], (n,), of its salt in the water that is left. Valid while water is left."""
     salt, water = step.salt_percent / 100, step.water_percent / 100
     return np.array([aw_of_mixture(salt, {}, max(water - loss / 100, 0.01)) for loss in loss_percent])
 
 
-class DryKind(StepKind[Dry]):
+class DryingKind(StepKind[Drying]):
     """Judged by its water activity when it ends, and by the air it hangs in."""
 
-    settings = Dry
+    settings = Drying
     sets = {"air": "surroundings_c"}
     logged = "air"
     carried_by = ("loss",)
 
-    def acts(self, step: Dry) -> frozenset[Act]:
+    def acts(self, step: Drying) -> frozenset[Act]:
         """It dries, and stores meanwhile."""
         return frozenset({"dries", "keeps"})
 
-    def length_s(self, step: Dry) -> float:
+    def length_s(self, step: Drying) -> float:
         """Its days."""
         return step.duration_s
 
-    def topics(self, step: Dry, context: Context) -> tuple[str, ...]:
+    def topics(self, step: Drying, context: Context) -> tuple[str, ...]:
         """The cold of the store it hangs in."""
         return ("keep.cold",)
 
-    def own_limits(self, step: Dry, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: Drying, context: Context) -> tuple[Limit, ...]:
         """As dry as the plan asks, and as cold as raw food."""
         return (*super().own_limits(step, context), _dried(step))
 
-    def stages(self, step: Dry, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: Drying, course: Course, context: Context) -> list[MakeStage]:
         """In its air."""
         times = np.array([0.0, step.duration_s])
         late = max(LATE_STEP_S, step.duration_s / 400)
         return [lambda _: Stage(times, np.full(2, step.surroundings_c), CHAMBER_H, late)]
 
-    def work(self, step: Dry, course: Course, context: Context) -> None:
+    def work(self, step: Drying, course: Course, context: Context) -> None:
         """Its air, its loss, its water activity."""
         super().work(step, course, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
@@ -90,11 +90,11 @@ class DryKind(StepKind[Dry]):
         course.other[(step.id, "loss")] = Series.computed(times, loss)
         course.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
 
-    def around_c(self, step: Dry) -> float:
+    def around_c(self, step: Drying) -> float:
         """The air the plan sets."""
         return step.surroundings_c
 
-    def control(self, step: Dry, context: Context) -> ControlParts:
+    def control(self, step: Drying, context: Context) -> ControlParts:
         """The air twice a day, the mass every other day, the water activity at the end."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -123,12 +123,12 @@ class DryKind(StepKind[Dry]):
             verification=read_by_the_lead(),
         )
 
-    def varied(self, step: Dry) -> list[tuple[str, Dry]]:
+    def varied(self, step: Drying) -> list[tuple[str, Drying]]:
         """What usually goes differently."""
         less = step.model_copy(update={"loss_percent": 0.8 * step.loss_percent})
         return [(say("steps.dry.a_fifth_less_lost"), less)]
 
-    def inverse_s(self, step: Dry, limit: Limit, context: Context) -> float | None:
+    def inverse_s(self, step: Drying, limit: Limit, context: Context) -> float | None:
         """When it is dry enough."""
         if limit.quantity != "aw":
             return None
@@ -138,7 +138,7 @@ class DryKind(StepKind[Dry]):
                 return float(time)
         return None
 
-    def remedies(self, step: Dry, limit: Limit, context: Context) -> list[str]:
+    def remedies(self, step: Drying, limit: Limit, context: Context) -> list[str]:
         """How much it has to lose."""
         if limit.quantity != "aw":
             return super().remedies(step, limit, context)
@@ -147,7 +147,7 @@ class DryKind(StepKind[Dry]):
             return [say("steps.dry.drying_alone_does_not_get_there")]
         return [say("steps.dry.it_has_to_lose", needed=percent(100 * needed))]
 
-    def asked(self, step: Dry, course: Course, context: Context) -> list[Asked]:
+    def asked(self, step: Drying, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on drying."""
         return asked(
             "dry",
@@ -160,7 +160,7 @@ class DryKind(StepKind[Dry]):
             chamber=[],
         )
 
-    def workings(self, step: Dry, course: Course, context: Context) -> list[Working]:
+    def workings(self, step: Drying, course: Course, context: Context) -> list[Working]:
         """Salt in the water that is left."""
         last = float(course.other[(step.id, "aw")].values[-1])
         return [
@@ -178,30 +178,30 @@ class DryKind(StepKind[Dry]):
             )
         ]
 
-    def project(self, step: Dry, evidence: Evidence, context: Context) -> Projection | None:
+    def project(self, step: Drying, evidence: Evidence, context: Context) -> Projection | None:
         """Its water activity by how quickly it has lost so far."""
         lost = evidence.beside["loss"]
         if evidence.limit is None or evidence.limit.quantity != "aw" or not len(lost) or lost.opened_s is None:
             return None
         return _carried(step, lost, evidence.series)
 
-    def simulate(self, step: Dry, context: Context, times_s: Array) -> dict[str, Array]:
+    def simulate(self, step: Drying, context: Context, times_s: Array) -> dict[str, Array]:
         """What a scale and a meter with no fault would read of a piece of a kilogram."""
         loss = loss_at(step, times_s)
         return {"mass": 1.0 - loss / 100, "aw": aw_at(step, loss)}
 
 
-def _needed(step: Dry) -> float | None:
+def _needed(step: Drying) -> float | None:
     """The share of its mass it has to lose, doubt included; None where drying alone does not get there."""
     return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, {}, step.target_aw - DOUBT_AW)
 
 
-def _as_far_as(step: Dry, loss_percent: float) -> float:
+def _as_far_as(step: Drying, loss_percent: float) -> float:
     """When it is planned to have lost as much [s]. Valid below all it is planned to lose."""
     return float(-step.duration_s / PACE * np.log(1 - loss_percent / step.loss_percent * (1 - np.exp(-PACE))))
 
 
-def _carried(step: Dry, lost: Series, read: Series) -> Projection | None:
+def _carried(step: Drying, lost: Series, read: Series) -> Projection | None:
     """The planned loss at the pace of the last weighing, the water activity after it, as far off as its meter was."""
     opened_s, last_s = float(lost.opened_s or 0.0), float(lost.times_s[-1])
     paces = []
@@ -236,10 +236,10 @@ def _carried(step: Dry, lost: Series, read: Series) -> Projection | None:
     return Projection(times, cases[0], cases[1], cases[2], working, settles_at=rest, near=0.005, planned_s=planned_s)
 
 
-def _dried(step: Dry) -> Ends:
+def _dried(step: Drying) -> Ends:
     """As dry as the plan asks."""
     law = target("dried-aw", Ends)
     return law.model_copy(update={"value": min(step.target_aw, law.value)})
 
 
-KIND = DryKind()
+KIND = DryingKind()

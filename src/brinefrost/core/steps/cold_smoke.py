@@ -12,7 +12,7 @@ from brinefrost.core.steps.common import colder_or_discard, in_hands, read_by_th
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food
-from brinefrost.core.steps.hand import lying
+from brinefrost.core.steps.handwork import lying
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.steps.stricter import stricter
@@ -22,7 +22,7 @@ COLD_C = 10.0  # a chamber as cold as a fridge is no warmth that hours count in:
 CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 
 
-class Smoke(StepBase):
+class ColdSmoke(StepBase):
     """Food hangs in cold smoke."""
 
     kind: Literal["cold_smoke"] = "cold_smoke"
@@ -30,36 +30,36 @@ class Smoke(StepBase):
     duration_s: float = field("time", 6 * 3600, 900, 72 * 3600, "h", 1800, main=True, paper="for")
 
 
-class SmokeKind(StepKind[Smoke]):
+class ColdSmokeKind(StepKind[ColdSmoke]):
     """Judged by the chamber's air: it stays cold enough that nothing is half cooked."""
 
-    settings = Smoke
+    settings = ColdSmoke
     sets = {"air": "surroundings_c"}
     logged = "air"
 
-    def acts(self, step: Smoke) -> frozenset[Act]:
+    def acts(self, step: ColdSmoke) -> frozenset[Act]:
         """It smokes, and stores meanwhile."""
         return frozenset({"keeps", "smokes"})
 
-    def length_s(self, step: Smoke) -> float:
+    def length_s(self, step: ColdSmoke) -> float:
         """As long as it hangs."""
         return step.duration_s
 
-    def own_limits(self, step: Smoke, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: ColdSmoke, context: Context) -> tuple[Limit, ...]:
         """The chamber's own line, or the plan's where it is stricter."""
         law = target("cold-smoke-30", Threshold)
         title = say("steps.smoke.chamber_at_or_below", most=temp(step.surroundings_c, "g"))
         return (stricter(law, step.surroundings_c, "own-smoke-c", title),)
 
-    def stages(self, step: Smoke, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: ColdSmoke, course: Course, context: Context) -> list[MakeStage]:
         """In the smoke."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, CHAMBER_H)]
 
-    def around_c(self, step: Smoke) -> float:
+    def around_c(self, step: ColdSmoke) -> float:
         """The chamber the plan sets."""
         return step.surroundings_c
 
-    def find_faults(self, step: Smoke, food: Food) -> list[Finding]:
+    def find_faults(self, step: ColdSmoke, food: Food) -> list[Finding]:
         """Raw food in cold smoke is raw food: what hangs there for long, and not cold, was salted before.
 
         FDA, Fish and Fishery Products Hazards and Controls Guidance, ch. 13, for fish; the same is asked of all that
@@ -74,7 +74,7 @@ class SmokeKind(StepKind[Smoke]):
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         return [*found, *self._ask_for_salt(step, food)]
 
-    def _ask_for_salt(self, step: Smoke, food: Food) -> list[Finding]:
+    def _ask_for_salt(self, step: ColdSmoke, food: Food) -> list[Finding]:
         limit = in_hands()
         if "cured" in food.made:
             return []
@@ -84,7 +84,7 @@ class SmokeKind(StepKind[Smoke]):
         said = say("steps.smoke.hangs_warm_without_salt", name=step.name, most=most, cold=cold)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def control(self, step: Smoke, context: Context) -> ControlParts:
+    def control(self, step: ColdSmoke, context: Context) -> ControlParts:
         """The chamber every hour."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -94,4 +94,4 @@ class SmokeKind(StepKind[Smoke]):
         )
 
 
-KIND = SmokeKind()
+KIND = ColdSmokeKind()

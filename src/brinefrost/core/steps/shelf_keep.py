@@ -24,7 +24,7 @@ from brinefrost.core.words import num, say
 DAY_S = 86400.0
 
 
-class Shelf(StepBase):
+class ShelfKeep(StepBase):
     """Jars stand on a shelf."""
 
     kind: Literal["shelf_keep"] = "shelf_keep"
@@ -32,48 +32,48 @@ class Shelf(StepBase):
     around: float = field("temperature", 18, 0, 30, main=True, paper="at most")
 
 
-class ShelfKind(StepKind[Shelf]):
+class ShelfKeepKind(StepKind[ShelfKeep]):
     """Judged by its lids, its looks and its days. What is not made for a shelf does not belong there."""
 
-    settings = Shelf
+    settings = ShelfKeep
     endless = True
 
-    def acts(self, step: Shelf) -> frozenset[Act]:
+    def acts(self, step: ShelfKeep) -> frozenset[Act]:
         """It stores."""
         return frozenset({"keeps", "shelves"})
 
-    def length_s(self, step: Shelf) -> float:
+    def length_s(self, step: ShelfKeep) -> float:
         """Its days."""
         return step.days * DAY_S
 
-    def own_limits(self, step: Shelf, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: ShelfKeep, context: Context) -> tuple[Limit, ...]:
         """Lids down, nothing that looks wrong, used in its days."""
         law = target("shelf-days", Threshold)
         days = min(step.days, law.value)
         own = law.model_copy(update={"value": days, "title": say("steps.shelf.used_within", days=num(days))})
         return (target("lid-down", Looked), target("looks-right", Looked), for_guests("general", own))
 
-    def declared(self, step: Shelf, limit: Limit) -> float | None:
+    def declared(self, step: ShelfKeep, limit: Limit) -> float | None:
         """Its days; that lids are down and food looks right is what the plan means to find."""
         return step.days if limit.quantity == "age" else 1.0 if isinstance(limit, Looked) else None
 
-    def stages(self, step: Shelf, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: ShelfKeep, course: Course, context: Context) -> list[MakeStage]:
         """The first day, until it is as warm as the store."""
         followed = np.array([0.0, min(DAY_S, step.days * DAY_S)])
         return [lambda _: Stage(followed, np.full(2, step.around), ROOM_H, LATE_STEP_S)]
 
-    def around_c(self, step: Shelf) -> float:
+    def around_c(self, step: ShelfKeep) -> float:
         """The store's air."""
         return step.around
 
-    def find_faults(self, step: Shelf, food: Food) -> list[Finding]:
+    def find_faults(self, step: ShelfKeep, food: Food) -> list[Finding]:
         """Only what was made for it."""
         if "for_shelf" in food.made:
             return []
         said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
-    def control(self, step: Shelf, context: Context) -> ControlParts:
+    def control(self, step: ShelfKeep, context: Context) -> ControlParts:
         """Lids after a day, looks then and every month."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -87,7 +87,7 @@ class ShelfKind(StepKind[Shelf]):
             verification=read_by_the_lead(),
         )
 
-    def simulate(self, step: Shelf, context: Context, times_s: Array) -> dict[str, Array]:
+    def simulate(self, step: ShelfKeep, context: Context, times_s: Array) -> dict[str, Array]:
         """Jars as they ought to be."""
         return {"lid": np.full(len(times_s), RIGHT), "looks": np.full(len(times_s), RIGHT)}
 
@@ -106,4 +106,4 @@ def _looked(quantity: ReadingQuantity, what: str, how: str, every_days: float | 
     )
 
 
-KIND = ShelfKind()
+KIND = ShelfKeepKind()

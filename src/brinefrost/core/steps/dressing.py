@@ -23,7 +23,7 @@ from brinefrost.core.words import duration, mm, say
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
 
 
-class Dress(StepBase):
+class Dressing(StepBase):
     """Something sour comes to the food."""
 
     kind: Literal["dressing"] = "dressing"
@@ -34,67 +34,67 @@ class Dress(StepBase):
     soaked_m: float = field("length", 0.02, 0.001, 0.1, "mm", 0.001, only={"way": ("soaked",)}, paper="pieces of")
 
 
-class DressKind(StepKind[Dress]):
+class DressingKind(StepKind[Dressing]):
     """Poured over raw food acid kills nothing: its time out of the cold is judged. Mixed in or soaked, the pH is."""
 
-    settings = Dress
+    settings = Dressing
     sets = {"core": "kept_c"}
     logged = "ph"
 
-    def acts(self, step: Dress) -> frozenset[Act]:
+    def acts(self, step: Dressing) -> frozenset[Act]:
         """What is poured over does not sour the middle."""
         return frozenset({"handles"}) if step.way == "poured" else frozenset({"acidifies"})
 
-    def makes(self, step: Dress) -> frozenset[str]:
+    def makes(self, step: Dressing) -> frozenset[str]:
         """Sour, where it goes all through."""
         through = {"sour", "soured_through"} if step.way == "soaked" else {"sour"}
         return frozenset(through if sours(step) else ())
 
-    def length_s(self, step: Dress) -> float:
+    def length_s(self, step: Dressing) -> float:
         """As long as it takes."""
         return step.duration_s
 
-    def tells_after_s(self, step: Dress, limit: Limit) -> float:
+    def tells_after_s(self, step: Dressing, limit: Limit) -> float:
         """A soak has to come to the middle first."""
         return NEARLY * step.duration_s if step.way == "soaked" and limit.quantity == "ph" else 0.0
 
-    def own_limits(self, step: Dress, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: Dressing, context: Context) -> tuple[Limit, ...]:
         """How long it lies between cold and hot, as under hands, or the line of what it is: raw eggs have their own."""
         if step.way == "poured":
             return (in_hands(),)
         return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
 
-    def stages(self, step: Dress, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: Dressing, course: Course, context: Context) -> list[MakeStage]:
         """Where it stands."""
         return [lambda _: Stage.steady(step.duration_s, step.kept_c, ROOM_H)]
 
-    def work(self, step: Dress, course: Course, context: Context) -> None:
+    def work(self, step: Dressing, course: Course, context: Context) -> None:
         """Its warmth; and where it goes all through, the pH it is meant to come to."""
         super().work(step, course, context)
         if step.way != "poured":
             times = np.array([0.0, step.duration_s])
             course.other[(step.id, "ph")] = Series.computed(times, np.full(2, step.ph))
 
-    def simulate(self, step: Dress, context: Context, times_s: Array) -> dict[str, Array]:
+    def simulate(self, step: Dressing, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of it."""
         return {"ph": np.full(len(times_s), step.ph)}
 
-    def around_c(self, step: Dress) -> float:
+    def around_c(self, step: Dressing) -> float:
         """Where it stands."""
         return step.kept_c
 
-    def follows_core(self, step: Dress, limit: Limit) -> bool:
+    def follows_core(self, step: Dressing, limit: Limit) -> bool:
         """How warm it comes in counts: raw food sliced in a warm kitchen is not cold because a bowl stands cold."""
         return True
 
-    def needs_later(self, step: Dress, food: Food) -> Need | None:
+    def needs_later(self, step: Dressing, food: Food) -> Need | None:
         """What is sour all through wants the cold all the same."""
         if step.way == "poured":
             return None
         said = say("steps.dress.is_not_kept_by_acid_alone", name=step.name)
         return Need("cold", Finding(step=step.id, state="not_proved", sentence=said))
 
-    def find_faults(self, step: Dress, food: Food) -> list[Finding]:
+    def find_faults(self, step: Dressing, food: Food) -> list[Finding]:
         """A soak takes its time to the middle."""
         if step.way == "poured" or sours(step):
             return []
@@ -103,7 +103,7 @@ class DressKind(StepKind[Dress]):
         said = say("steps.dress.soaked_too_short", name=step.name, thick=thick, needed=needed)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def control(self, step: Dress, context: Context) -> ControlParts:
+    def control(self, step: Dressing, context: Context) -> ControlParts:
         """How warm what lies under acid is; the pH of a blended sample of what is sour."""
         limits = self.own_limits(step, context)
         if step.way == "poured":
@@ -130,7 +130,7 @@ class DressKind(StepKind[Dress]):
         )
 
 
-def sours(step: Dress) -> bool:
+def sours(step: Dressing) -> bool:
     """Whether it is sour all through when it is over: mixed in, or soaked for as long as acid takes to the middle."""
     if step.way != "soaked":
         return step.way == "mixed"
@@ -138,4 +138,4 @@ def sours(step: Dress) -> bool:
     return float(share_in_middle(piece, np.array([step.duration_s]))[0]) >= NEARLY
 
 
-KIND = DressKind()
+KIND = DressingKind()

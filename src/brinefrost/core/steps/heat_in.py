@@ -34,7 +34,7 @@ MOST_C = 300.0
 ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
 
 
-class Heat(StepBase):
+class HeatIn(StepBase):
     """Food is heated in an oven, a pot, fat or steam."""
 
     kind: Literal["heat_in"] = "heat_in"
@@ -50,64 +50,64 @@ class Heat(StepBase):
     again: bool = field("flag", False)
 
 
-class HeatKind(StepKind[Heat]):
+class HeatInKind(StepKind[HeatIn]):
     """Judged by the core of the thickest piece."""
 
-    settings = Heat
+    settings = HeatIn
     blank = {"surroundings_c": 90, "thickness_m": 0.04, "duration_s": 7200}
     logged = "core"
 
-    def acts(self, step: Heat) -> frozenset[Act]:
+    def acts(self, step: HeatIn) -> frozenset[Act]:
         """What was cooked before is heated again, which is no cook."""
         return frozenset({"heats", "reheats"}) if step.again else frozenset({"heats"})
 
-    def makes(self, step: Heat) -> frozenset[str]:
+    def makes(self, step: HeatIn) -> frozenset[str]:
         """What lies in fat is without air."""
         return frozenset({"under_fat"}) if step.medium == "still_fat" else frozenset()
 
-    def length_s(self, step: Heat) -> float:
+    def length_s(self, step: HeatIn) -> float:
         """As long as it is heated."""
         return step.duration_s
 
-    def piece(self, step: Heat) -> Piece:
+    def piece(self, step: HeatIn) -> Piece:
         """The piece it is planned for."""
         return Piece(step.thickness_m, step.start_c, step.shape)
 
-    def topics(self, step: Heat, context: Context) -> tuple[str, ...]:
+    def topics(self, step: HeatIn, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up; or how hot it must be again."""
         if step.again:
             return reheat_topics(context)
         line = line_of(context.tags)
         return () if line is None or context.cook_goes_on else (line, "come_up")
 
-    def own_limits(self, step: Heat, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: HeatIn, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
         found = super().own_limits(step, context)
         if step.again or context.cook_goes_on:
             return found
         return (*found, *more_lines(context.tags), *((seared_line(),) if context.food.seared else ()))
 
-    def declared(self, step: Heat, limit: Limit) -> float | None:
+    def declared(self, step: HeatIn, limit: Limit) -> float | None:
         """That every face is seared is what the plan means to find."""
         return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
-    def stages(self, step: Heat, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
 
-    def medium(self, step: Heat) -> MediumKey:
+    def medium(self, step: HeatIn) -> MediumKey:
         """What it is heated in."""
         return step.medium
 
-    def around_c(self, step: Heat) -> float:
+    def around_c(self, step: HeatIn) -> float:
         """What it is heated in."""
         return step.surroundings_c
 
-    def follows_core(self, step: Heat, limit: Limit) -> bool:
+    def follows_core(self, step: HeatIn, limit: Limit) -> bool:
         """All but a fall: it only warms."""
         return not isinstance(limit, Cooling)
 
-    def find_faults(self, step: Heat, food: Food) -> list[Finding]:
+    def find_faults(self, step: HeatIn, food: Food) -> list[Finding]:
         """An open surface in dry air is cooler than the air: how far, nobody can say beforehand."""
         found = []
         if step.again and not food.cooked:
@@ -122,7 +122,7 @@ class HeatKind(StepKind[Heat]):
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         return found
 
-    def control(self, step: Heat, context: Context) -> ControlParts:
+    def control(self, step: HeatIn, context: Context) -> ControlParts:
         """The rule set's own lines, the core at the end."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -137,13 +137,13 @@ class HeatKind(StepKind[Heat]):
             verification=read_by_the_lead(),
         )
 
-    def inverse_s(self, step: Heat, limit: Limit, context: Context) -> float | None:
+    def inverse_s(self, step: HeatIn, limit: Limit, context: Context) -> float | None:
         """By the same heat, left in longer."""
         if not isinstance(limit, Lethality | Hold):
             return None
         return heated_until(step, limit, context)
 
-    def remedies(self, step: Heat, limit: Limit, context: Context) -> list[str]:
+    def remedies(self, step: HeatIn, limit: Limit, context: Context) -> list[str]:
         """Longer, or hotter."""
         if not isinstance(limit, Lethality | Hold):
             return super().remedies(step, limit, context)
@@ -155,7 +155,7 @@ class HeatKind(StepKind[Heat]):
                 said.append(say("steps.heat.at_surroundings_it_needs", around=temp(around, "g"), needed=rounded))
         return said or [say("steps.heat.no_time_at_meets_it_hotter", around=temp(step.surroundings_c, "g"))]
 
-    def varied(self, step: Heat) -> list[tuple[str, Heat]]:
+    def varied(self, step: HeatIn) -> list[tuple[str, HeatIn]]:
         """What usually goes differently."""
         return [
             (
@@ -168,16 +168,16 @@ class HeatKind(StepKind[Heat]):
             ),
         ]
 
-    def repeated(self, step: Heat, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeated(self, step: HeatIn, limit: Limit, course: Course, context: Context) -> Chance | None:
         """The piece it is planned for, in steady surroundings."""
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
         return heated(Heating(body, context.h(step.medium), step.start_c, step.surroundings_c), limit, step.duration_s)
 
-    def simulate(self, step: Heat, context: Context, times_s: Array) -> dict[str, Array]:
+    def simulate(self, step: HeatIn, context: Context, times_s: Array) -> dict[str, Array]:
         """Every face as it ought to be."""
         return {"looks": np.full(len(times_s), RIGHT)}
 
-    def asked(self, step: Heat, course: Course, context: Context) -> list[Asked]:
+    def asked(self, step: HeatIn, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
         if step.again or not self.own_limits(step, context):
             return []
@@ -191,15 +191,15 @@ class HeatKind(StepKind[Heat]):
             duration_s=step.duration_s,
         )
 
-    def project(self, step: Heat, evidence: Evidence, context: Context) -> Projection | None:
+    def project(self, step: HeatIn, evidence: Evidence, context: Context) -> Projection | None:
         """The core so far, carried on."""
         return warming_of(_planned(step, context), evidence)
 
-    def rescues(self, step: Heat, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
+    def rescues(self, step: HeatIn, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter."""
         return hotter(_planned(step, context), evidence, MOST_C)
 
-    def schools(self, step: Heat, course: Course, context: Context) -> list[School]:
+    def schools(self, step: HeatIn, course: Course, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
         line, core = line_of(context.tags), course.core_in(step.id)
         if step.again or line is None or core is None:
@@ -216,7 +216,7 @@ class HeatKind(StepKind[Heat]):
             for entry in context.rules_of(set_id).entries_for(line)
         ]
 
-    def workings(self, step: Heat, course: Course, context: Context) -> list[Working]:
+    def workings(self, step: HeatIn, course: Course, context: Context) -> list[Working]:
         """Conduction into a flat piece."""
         core = course.core_in(step.id)
         if core is None:
@@ -240,12 +240,12 @@ class HeatKind(StepKind[Heat]):
         ]
 
 
-def _planned(step: Heat, context: Context) -> Warming:
+def _planned(step: HeatIn, context: Context) -> Warming:
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
     return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s)
 
 
-def heated_until(step: Heat, limit: Lethality | Hold, context: Context) -> float | None:
+def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> float | None:
     """The shortest time in the same surroundings that meets a limit [s]; None where none does within two days.
 
     Valid for every heat.
@@ -253,10 +253,10 @@ def heated_until(step: Heat, limit: Lethality | Hold, context: Context) -> float
     return _met_s(step, limit, context, step.surroundings_c)
 
 
-def _met_s(step: Heat, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
+def _met_s(step: HeatIn, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within two days."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
     return met_s((limit,), left_in(body, step.start_c, around_c, context.h(step.medium)))
 
 
-KIND = HeatKind()
+KIND = HeatInKind()

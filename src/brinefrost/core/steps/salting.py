@@ -34,7 +34,7 @@ TAKEN_UP = 0.25  # of its salt that is in the piece, and goes on to the middle b
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
 
 
-class Salt(StepBase):
+class Salting(StepBase):
     """Salt goes into the food."""
 
     kind: Literal["salting"] = "salting"
@@ -45,51 +45,51 @@ class Salt(StepBase):
     kept_c: float = field("temperature", 3, -2, 15, paper="kept at")
 
 
-class SaltKind(StepKind[Salt]):
+class SaltingKind(StepKind[Salting]):
     """Judged by the cold it stands in; the salt in its middle is worked out."""
 
-    settings = Salt
+    settings = Salting
     sets = {"core": "kept_c"}
     blank = {"thickness_m": 0.04, "duration_s": 18 * 3600}
     logged = "air"
 
-    def acts(self, step: Salt) -> frozenset[Act]:
+    def acts(self, step: Salting) -> frozenset[Act]:
         """It salts, in the cold."""
         return frozenset({"salts", "keeps"})
 
-    def length_s(self, step: Salt) -> float:
+    def length_s(self, step: Salting) -> float:
         """As long as it lies."""
         return step.duration_s
 
-    def piece(self, step: Salt) -> Piece:
+    def piece(self, step: Salting) -> Piece:
         """The piece it is planned for."""
         return Piece(step.thickness_m, step.kept_c)
 
-    def own_limits(self, step: Salt, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: Salting, context: Context) -> tuple[Limit, ...]:
         """Meat and brine stay cold."""
         return (target("salting-cold", Threshold),)
 
-    def stages(self, step: Salt, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: Salting, course: Course, context: Context) -> list[MakeStage]:
         """In the cold."""
         times = np.array([0.0, step.duration_s])
         return [lambda _: Stage(times, np.full(2, step.kept_c), FRIDGE_H, max(LATE_STEP_S, step.duration_s / 400))]
 
-    def work(self, step: Salt, course: Course, context: Context) -> None:
+    def work(self, step: Salting, course: Course, context: Context) -> None:
         """The cold, and salt on its way to the middle."""
         super().work(step, course, context)
         times = np.linspace(0.0, step.duration_s, POINTS)
         middle = step.salt_percent * share_in_middle(_slab(step), times)
         course.other[(step.id, "salt")] = Series.computed(times, middle)
 
-    def follows_core(self, step: Salt, limit: Limit) -> bool:
+    def follows_core(self, step: Salting, limit: Limit) -> bool:
         """How warm it comes in counts: warm meat in a cold brine is not cold."""
         return isinstance(limit, Threshold)
 
-    def makes(self, step: Salt) -> frozenset[str]:
+    def makes(self, step: Salting) -> frozenset[str]:
         """Cured, where there is enough of it and it has gone in."""
         return frozenset({"cured"} if _cures(step) else ())
 
-    def find_faults(self, step: Salt, food: Food) -> list[Finding]:
+    def find_faults(self, step: Salting, food: Food) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
         cures, days = _cures(step), target("seasoned-days", Threshold)
         if holds(days, step.duration_s / DAY_S):
@@ -99,11 +99,11 @@ class SaltKind(StepKind[Salt]):
         said = say("steps.salt.seasons_and_lies_too_long", name=step.name, most=duration(days.value * DAY_S))
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def around_c(self, step: Salt) -> float:
+    def around_c(self, step: Salting) -> float:
         """The air the plan sets."""
         return step.kept_c
 
-    def control(self, step: Salt, context: Context) -> ControlParts:
+    def control(self, step: Salting, context: Context) -> ControlParts:
         """Cold throughout."""
         return ControlParts(
             limits=self.own_limits(step, context),
@@ -112,12 +112,12 @@ class SaltKind(StepKind[Salt]):
             verification=read_by_the_lead(),
         )
 
-    def varied(self, step: Salt) -> list[tuple[str, Salt]]:
+    def varied(self, step: Salting) -> list[tuple[str, Salting]]:
         """What usually goes differently."""
         thicker = step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)})
         return [(say("steps.heat.a_fifth_thicker"), thicker)]
 
-    def asked(self, step: Salt, course: Course, context: Context) -> list[Asked]:
+    def asked(self, step: Salting, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on salt: as much rubbed on as is in it at rest, whichever way it goes in."""
         flesh = next((each for tag, each in FLESH if tag in context.tags), "red_meat")
         salt_kg = context.food_kg * step.salt_percent / (100 - step.salt_percent)
@@ -133,7 +133,7 @@ class SaltKind(StepKind[Salt]):
             kept_c=max(step.kept_c, 0.0),
         )
 
-    def workings(self, step: Salt, course: Course, context: Context) -> list[Working]:
+    def workings(self, step: Salting, course: Course, context: Context) -> list[Working]:
         """Diffusion to the middle."""
         middle = float(course.other[(step.id, "salt")].values[-1])
         even = time_to_middle_s(_slab(step), EVEN)
@@ -154,14 +154,14 @@ class SaltKind(StepKind[Salt]):
         ]
 
 
-def _cures(step: Salt) -> bool:
+def _cures(step: Salting) -> bool:
     """Whether it is enough to hold back what grows, and has gone in."""
     taken_up = float(np.mean(across(_slab(step), step.duration_s, PLACES)))
     return holds(target("salt-cures", Threshold), step.salt_percent) and taken_up >= TAKEN_UP
 
 
-def _slab(step: Salt) -> Slab:
+def _slab(step: Salting) -> Slab:
     return Slab(Shape.slab, step.thickness_m, diffusivity_m2_s("salt_meat", max(step.kept_c, 0.0)))
 
 
-KIND = SaltKind()
+KIND = SaltingKind()

@@ -25,7 +25,7 @@ THAWED_C = -1.0  # how it goes on: the thaw itself is not followed
 POINTS = 60
 
 
-class Freeze(StepBase):
+class FreezeDown(StepBase):
     """Food is frozen."""
 
     kind: Literal["freeze_down"] = "freeze_down"
@@ -34,37 +34,37 @@ class Freeze(StepBase):
     days: float = field("time", 8, 0.1, 400, "d", size=86400, main=True, paper="for")
 
 
-class FreezeKind(StepKind[Freeze]):
+class FreezeDownKind(StepKind[FreezeDown]):
     """Judged by the core: so cold, so long, without a break."""
 
-    settings = Freeze
+    settings = FreezeDown
     sets = {"age": "days"}
     logged = "core"
 
-    def acts(self, step: Freeze) -> frozenset[Act]:
+    def acts(self, step: FreezeDown) -> frozenset[Act]:
         """It freezes and stores frozen."""
         return frozenset({"freezes", "keeps"})
 
-    def length_s(self, step: Freeze) -> float:
+    def length_s(self, step: FreezeDown) -> float:
         """Its days."""
         return step.days * 86400.0
 
-    def piece(self, step: Freeze) -> Piece:
+    def piece(self, step: FreezeDown) -> Piece:
         """The piece it is planned for."""
         return Piece(step.thickness_m, 4.0)
 
-    def topics(self, step: Freeze, context: Context) -> tuple[str, ...]:
+    def topics(self, step: FreezeDown, context: Context) -> tuple[str, ...]:
         """Raw fish is frozen against parasites unless it is of a kind that has none."""
         return ("freeze.parasites",) if "parasites" in context.tags else ()
 
-    def own_limits(self, step: Freeze, context: Context) -> tuple[Limit, ...]:
+    def own_limits(self, step: FreezeDown, context: Context) -> tuple[Limit, ...]:
         """Against parasites the rule set's own, or the longest there is; else frozen through, and its days."""
         if not self.topics(step, context):
             return (target("frozen-18", Ends), target("frozen-days", Threshold))
         found = super().own_limits(step, context)
         return found or (rule_set("us").limit_for("freeze.parasites"),)
 
-    def work(self, step: Freeze, course: Course, context: Context) -> None:
+    def work(self, step: FreezeDown, course: Course, context: Context) -> None:
         """The core down to nearly the air, then, as long again twice, as cold as it."""
         start = course.mean_c
         frozen = _frozen_s(step, context, start)
@@ -75,16 +75,16 @@ class FreezeKind(StepKind[Freeze]):
         course.other[(step.id, "core")] = Series.computed(times, core)
         course.set_even(THAWED_C)
 
-    def project(self, step: Freeze, evidence: Evidence, context: Context) -> Projection | None:
+    def project(self, step: FreezeDown, evidence: Evidence, context: Context) -> Projection | None:
         """As the core has been falling towards the air."""
         left = max(self.length_s(step) - since_opened(evidence.series, evidence.now_s), 86400.0)
         return approach(evidence, step.surroundings_c, left, "°C")
 
-    def around_c(self, step: Freeze) -> float:
+    def around_c(self, step: FreezeDown) -> float:
         """The air the plan sets."""
         return step.surroundings_c
 
-    def control(self, step: Freeze, context: Context) -> ControlParts:
+    def control(self, step: FreezeDown, context: Context) -> ControlParts:
         """The rule set's own freezing, the core at the start and every day."""
         limits = self.own_limits(step, context)
         daily = watch_core(step.surroundings_c - 5, 5, (0.0, 86400.0))
@@ -96,7 +96,7 @@ class FreezeKind(StepKind[Freeze]):
         )
 
 
-def _frozen_s(step: Freeze, context: Context, start_c: float) -> float:
+def _frozen_s(step: FreezeDown, context: Context, start_c: float) -> float:
     """How long until the core is as cold as the air, nearly [s]."""
     food = FISH if "fish" in context.tags else MEAT
     final = step.surroundings_c + NEARLY_K
@@ -108,4 +108,4 @@ def _frozen_s(step: Freeze, context: Context, start_c: float) -> float:
         return 86400.0  # nobody can say: a day, which is on the slow side for pieces of a kitchen
 
 
-KIND = FreezeKind()
+KIND = FreezeDownKind()

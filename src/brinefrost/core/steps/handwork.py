@@ -29,7 +29,7 @@ MAKES: dict[str, frozenset[str]] = {
 }
 
 
-class Hand(StepBase):
+class Handwork(StepBase):
     """Hands do something to the food."""
 
     kind: Literal["handwork"] = "handwork"
@@ -39,36 +39,36 @@ class Hand(StepBase):
     thickness_m: float = field("length", 0, 0, 0.3, "mm", 0.005, paper="then as thick as")
 
 
-class HandKind(StepKind[Hand]):
+class HandworkKind(StepKind[Handwork]):
     """Nothing is measured here; what hands bring is counted later, and how long it lies between cold and hot."""
 
-    settings = Hand
+    settings = Handwork
 
-    def acts(self, step: Hand) -> frozenset[Act]:
+    def acts(self, step: Handwork) -> frozenset[Act]:
         """Hands touch the food."""
         return frozenset({"handles"})
 
-    def length_s(self, step: Hand) -> float:
+    def length_s(self, step: Handwork) -> float:
         """As long as it takes."""
         return step.duration_s
 
-    def piece(self, step: Hand) -> Piece | None:
+    def piece(self, step: Handwork) -> Piece | None:
         """The piece it makes, where it makes another."""
         return Piece(step.thickness_m, 4.0) if step.thickness_m > 0 else None
 
-    def makes(self, step: Hand) -> frozenset[str]:
+    def makes(self, step: Handwork) -> frozenset[str]:
         """What the law calls it from here on."""
         return MAKES.get(step.work, frozenset())
 
-    def stages(self, step: Hand, course: Course, context: Context) -> list[MakeStage]:
+    def stages(self, step: Handwork, course: Course, context: Context) -> list[MakeStage]:
         """In the kitchen's air."""
         return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, ROOM_H)]
 
-    def around_c(self, step: Hand) -> float:
+    def around_c(self, step: Handwork) -> float:
         """The kitchen's air."""
         return step.surroundings_c
 
-    def find_faults(self, step: Hand, food: Food) -> list[Finding]:
+    def find_faults(self, step: Handwork, food: Food) -> list[Finding]:
         """What is touched after the last heat has hands on it, and a bag that was sealed is open."""
         if step.work == "rinse" and "poultry" in food.tags and not food.cooked:
             said = say("steps.hand.rinsing_a_raw_bird_spreads", name=step.name)
@@ -78,7 +78,7 @@ class HandKind(StepKind[Hand]):
         said = say("steps.hand.opens_what_was_sealed_its_days", name=step.name)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def ends(self, step: Hand, course: Course) -> list[Finding]:
+    def ends(self, step: Handwork, course: Course) -> list[Finding]:
         """Not too long between cold and hot since it last left either, through all that hands do: by the core and
         by the surface, or by the whole time where nothing says how thick it is."""
         end = course.spans.get(step.id, (0.0, 0.0))[1]
@@ -111,4 +111,4 @@ def lying(*spells: tuple[float, float]) -> Series:
     return Series.computed(times, np.repeat([celsius for celsius, _ in spells], 2))
 
 
-KIND = HandKind()
+KIND = HandworkKind()
