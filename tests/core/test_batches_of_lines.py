@@ -17,6 +17,7 @@ from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.deviations import next_event
 from brinefrost.core.runs.judging import judge
+from brinefrost.core.runs.off_plan import off_plan, waits_before
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import kind_of
 from brinefrost.core.words import said
@@ -27,7 +28,7 @@ from tests.core.test_released_true import START, batch_of
 
 EVERY_S = 300.0  # of a core that is followed: closer than readings by hand may lie apart
 TRIMMED = (
-    "trim:trim 15min 12C; oven:roast 180C 40mm 100min; serve:plate; boil:pot 97C 30mm 3h /stock ^trim; "
+    "trim:trim 15min 12C; oven:roast 180C 20mm 45min; serve:plate; boil:pot 97C 30mm 3h /stock ^trim; "
     "blast:cold -6C 30mm 4h /stock; keep:keep 3C 3d /stock"
 )
 DISHES = {
@@ -110,3 +111,23 @@ def test_time_without_control_runs_from_the_store_through_hands_to_the_table() -
     batch, now = cooked(plan)
     states = {status.verdict.state for status in judge(batch, now).statuses if status.step == "out"}
     assert states == {"fail"}
+
+
+def test_what_waits_between_two_steps_is_asked_about_and_stands_on_the_record() -> None:
+    """Whites that were whipped and stood for two hours before the fold, at no temperature anybody kept."""
+    plan = mousse()
+    happened: list[e.BatchEvent] = []
+    at = {"melt": (90, 120), "whip": (0, 10), "fold": (130, 145)}
+    for step in plan.steps[:1]:
+        happened += [e.StepStarted(step=step.id, at=START), e.StepFinished(step=step.id, at=START)]
+    for key in ("whip", "melt", "fold"):
+        begun, ended = (START + timedelta(minutes=m) for m in at[key])
+        happened += [e.StepStarted(step=key, at=begun), e.StepFinished(step=key, at=ended)]
+    batch = batch_of(plan, *happened)
+    (asked,) = waits_before(batch, "fold", START + timedelta(minutes=130))
+    assert (asked.step.id, asked.cause, asked.taken_s) == ("whip", "waited", 7200.0)
+    found = next_event(batch, START + timedelta(minutes=146))
+    assert found is not None
+    assert "waited" in {each.cause for each in off_plan(batch, START + timedelta(minutes=146))}
+    soon = batch_of(plan, *(each for each in happened if each.step != "fold"))
+    assert not waits_before(soon, "fold", START + timedelta(minutes=60))

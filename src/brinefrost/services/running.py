@@ -32,7 +32,7 @@ from brinefrost.core.runs.events import (
     StepStarted,
 )
 from brinefrost.core.runs.judging import judge
-from brinefrost.core.runs.off_plan import OffPlan, off_time, steps_passed
+from brinefrost.core.runs.off_plan import OffPlan, off_time, steps_passed, waits_before
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.schedule import checks_of, left_outside
 from brinefrost.core.words import Words, joined, said, say
@@ -95,6 +95,7 @@ def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id
     check_step_start(batch, step_id, at)
     ended = [] if mark.beside else batch.running_steps()
     found = [*steps_passed(batch, before=step_id), *(f for each in ended if (f := off_time(batch, each, at, now)))]
+    found += waits_before(batch, step_id, at)
     _ask_about(found, [q for each in ended for q in left_outside(batch, each.id, at)], mark.confirmed)
     events: list[StepFinished | StepStarted] = []
     for running in ended:

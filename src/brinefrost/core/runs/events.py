@@ -158,7 +158,9 @@ class CheckAnswered(Document):
     at: Moment
 
 
-STEP_CAUSES = frozenset({"skipped", "too_short", "too_long"})  # of a step as a whole, not of one of its limits
+STEP_CAUSES = frozenset(
+    {"skipped", "too_short", "too_long", "waited"}
+)  # of a step as a whole, not of one of its limits
 
 
 class DeviationOpened(Document):
@@ -169,7 +171,7 @@ class DeviationOpened(Document):
     deviation: Id
     step: Id
     limit: Annotated[str, Field(max_length=64)] = ""
-    cause: Literal["forecast", "breach", "unproved", "skipped", "too_short", "too_long"]
+    cause: Literal["forecast", "breach", "unproved", "skipped", "too_short", "too_long", "waited"]
     sentence: Words
     late_by_s: float | None = None
     at: Moment

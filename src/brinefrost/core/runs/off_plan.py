@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 from typing import Literal
 
-from brinefrost.core.plans.lines import steps_before
+from brinefrost.core.plans.lines import steps_before, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.runs.batch import Batch
@@ -14,8 +15,10 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.words import Words, duration, say
 
-OffPlanCause = Literal["skipped", "too_short", "too_long"]
+OffPlanCause = Literal["skipped", "too_short", "too_long", "waited"]
 SHORT, LONG = 0.75, 1.5  # of the planned time; common practice, no source
+MOST_WAIT_S = 3600.0  # between two steps, where nothing keeps it hot or cold; common practice, no source
+STANDS: frozenset[Act] = frozenset({"keeps", "holds", "receives"})  # behind these it stays where it was kept
 LEAST_OFF_S = 900.0  # a difference that is asked about at all; common practice, no source
 
 # what a shorter step leaves undone, and what a longer one lets grow: portioning quickly and serving early harm nobody
@@ -40,6 +43,7 @@ class OffPlan:
     cause: OffPlanCause
     taken_s: float = 0.0
     planned_s: float = 0.0
+    behind: Words = ""  # the step it waited for
 
     @property
     def sentence(self) -> Words:
@@ -47,6 +51,8 @@ class OffPlan:
         if self.cause == "skipped":
             return say("runs.off_plan.skipped", name=self.step.name)
         taken, planned = duration(self.taken_s), duration(self.planned_s)
+        if self.cause == "waited":
+            return say("runs.off_plan.waited", name=self.step.name, taken=taken, behind=self.behind)
         if self.cause == "too_short":
             return say("runs.off_plan.too_short", name=self.step.name, taken=taken, planned=planned)
         return say("runs.off_plan.too_long", name=self.step.name, taken=taken, planned=planned)
@@ -107,8 +113,38 @@ def off_time(batch: Batch, step: Step, ends: datetime, now: datetime) -> OffPlan
     return OffPlan(step, cause, taken, planned)
 
 
+def waits_before(batch: Batch, step_id: str, at: datetime) -> list[OffPlan]:
+    """Food that stood for longer than an hour before a step that begins then, with nothing that kept it hot or cold.
+
+    From the end of what its food was in before, on every way that leads into it. A fall counts its own wait from the
+    heat. Valid for every batch.
+    """
+    found: dict[str, OffPlan] = {}
+    for way in ways_with(batch.plan, step_id):
+        for before, step in pairwise(way.steps):
+            ended = batch.span(before.id).finished
+            if step.id != step_id or ended is None or kind_of(before).acts(before) & STANDS:
+                continue
+            falls = "heats" in kind_of(before).acts(before) and "cools" in kind_of(step).acts(step)
+            waited = (at - ended).total_seconds()
+            if waited > MOST_WAIT_S and not falls:
+                found[before.id] = OffPlan(batch.plan.step(before.id), "waited", waited, behind=step.name)
+    return list(found.values())
+
+
+def _waits(batch: Batch) -> list[OffPlan]:
+    """Every wait so far."""
+    return [
+        found
+        for step in batch.plan.steps
+        if (started := batch.span(step.id).started) is not None
+        for found in waits_before(batch, step.id, started)
+    ]
+
+
 def off_plan(batch: Batch, now: datetime) -> list[OffPlan]:
-    """Every step so far that was passed over, or ended far off its planned time without readings that show its work.
+    """Every step so far that was passed over, or ended far off its planned time without readings that show its work,
+    or whose food waited.
 
     Valid for every batch. Codex CXC 1-1969 (2022), principle 4: monitoring shows that the process ran as validated.
     """
@@ -117,7 +153,7 @@ def off_plan(batch: Batch, now: datetime) -> list[OffPlan]:
         for step in batch.plan.steps
         if (end := batch.span(step.id).finished) is not None and (found := off_time(batch, step, end, now)) is not None
     ]
-    return [*steps_passed(batch), *ended]
+    return [*steps_passed(batch), *ended, *_waits(batch)]
 
 
 def _is_shown(batch: Batch, step: Step, now: datetime) -> bool:

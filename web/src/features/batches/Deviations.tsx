@@ -24,6 +24,7 @@ const CAUSES = {
   skipped: 'batch.skippedCause',
   too_short: 'batch.too_shortCause',
   too_long: 'batch.too_longCause',
+  waited: 'batch.waitedCause',
 } as const
 
 interface DeviationProps {

@@ -274,6 +274,7 @@ export const es: Pass = {
     skippedCause: 'paso no hecho',
     too_shortCause: 'paso demasiado corto',
     too_longCause: 'paso demasiado largo',
+    waitedCause: 'sin mantener caliente ni frío',
     goOn: 'Sí, continuar',
     overrun: '{{name}} debía terminar a las {{time}}',
     byFile: 'archivo de registrador',

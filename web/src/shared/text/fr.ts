@@ -274,6 +274,7 @@ export const fr: Pass = {
     skippedCause: 'étape non faite',
     too_shortCause: 'étape trop courte',
     too_longCause: 'étape trop longue',
+    waitedCause: 'ni chaud ni froid entre deux',
     goOn: 'Oui, continuer',
     overrun: '{{name}} devait finir à {{time}}',
     byFile: 'fichier d’enregistreur',

@@ -270,6 +270,7 @@ export const pass = {
     skippedCause: 'step not done',
     too_shortCause: 'step too short',
     too_longCause: 'step too long',
+    waitedCause: 'stood uncontrolled',
     goOn: 'Yes, go on',
     overrun: '{{name}} was to end at {{time}}',
     byFile: 'logger file',

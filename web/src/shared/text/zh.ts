@@ -270,6 +270,7 @@ export const zh: Pass = {
     skippedCause: '步骤未执行',
     too_shortCause: '步骤过短',
     too_longCause: '步骤过长',
+    waitedCause: '放置未保温冷藏',
     goOn: '是，继续',
     overrun: '{{name}}应于{{time}}结束',
     byFile: '记录仪文件',
