@@ -19,16 +19,15 @@ import pytest
 from playwright.sync_api import APIRequestContext, Browser, Page, expect
 from pypdf import PdfReader
 
-from brinefrost.core.plans.contexts import context_of
-from brinefrost.core.plans.course import simulate
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.quantities import BY_EYE, QUANTITIES
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.document import Monitoring
+from brinefrost.demo.products import legs_of
 from brinefrost.demo.readings import check_times, logged, value_of
 from brinefrost.demo.weighing import decided
 from brinefrost.store import Database
@@ -44,10 +43,10 @@ FAMILIES = {
     "pickles": ("hot-filled-pickles",),
     "ferments": ("semi-dry-sausage", "kraut"),
     "cured and smoked": ("cold-smoked-char", "hot-smoked-trout", "saddle"),
-    "confit": ("garlic-confit", "confit"),
+    "confit": ("garlic-confit", "confit", "filled-confit"),
     "bag": ("short-rib", "cuttlefish"),
     "raw fish": ("scallop-ceviche", "crudo"),
-    "eggs": ("egg-sauce", "slow-eggs", "aioli", "custard"),
+    "eggs": ("egg-sauce", "slow-eggs", "aioli", "custard", "mousse"),
     "cook-chill": ("stew", "broth", "terrine"),
     "served hot": ("goose", "stuffing", "hot-hold"),
 }
@@ -257,9 +256,7 @@ def cook_unseen(browser: Browser, house: House, dish: str) -> None:
 def cook_it(run: Run) -> str:
     """Every step with its checks; the batch."""
     clock, plan = run.house.clock, run.plan
-    context = context_of(plan)
-    done = simulate(plan, context)
-    for leg in journey(plan, context, done):
+    for leg, other in legs_of(plan):
         run.begin(leg)
         begins, kind, control = clock.now(), kind_of(leg.step), monitored_steps(plan).get(leg.step.id)
         lasts = min(leg.length_s, KEPT_S) if kind.endless else leg.length_s
@@ -267,7 +264,7 @@ def cook_it(run: Run) -> str:
         due = sorted(((at, item) for item in items for at in check_times(item, lasts)), key=lambda each: each[0])
         for at, item in due:
             run.until(begins + timedelta(seconds=at))
-            run.check(leg, item, value_of(leg, item, at, done.other, run.chance))
+            run.check(leg, item, value_of(leg, item, at, other, run.chance))
         run.until(begins + timedelta(seconds=lasts))
         if control and kind.acts(leg.step) & LOGGED and leg.computed:
             run.lay(leg, begins)

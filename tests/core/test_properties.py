@@ -184,3 +184,13 @@ def test_every_kind_answers_to_a_hazard_by_what_it_does() -> None:
         acts = kind.acts(blank)
         assert acts <= set(get_args(Act))
         assert key in FREE or acts & raised or ("heats" in acts and "cooks" in raised), key
+
+
+def test_what_turns_on_how_quick_its_surroundings_are_needs_measuring() -> None:
+    """A blast chiller is 25 to 50 W/m²·K: slow it misses 63 to 8 °C in 90 min, quick it makes it; thicker neither."""
+    pot = "boil:pot 97C {mm}mm 3h; blast:chill -10C {mm}mm 150min; keep 3C 2d"
+    states = {mm: prove(dish("beef-chuck", pot.format(mm=mm), "uk")) for mm in (15, 42, 80)}
+    assert [states[mm].state for mm in (15, 42, 80)] == ["meets", "needs_measuring", "fails"]
+    between = next(each for each in states[42].limits if each.step == "chill")
+    assert between.verdict.state == "too_close"
+    assert not states[42].meets

@@ -100,7 +100,7 @@ def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor, begun: Be
     kitchen.at(made, signed)
 
 
-def _legs(plan: Plan) -> Iterator[tuple[Leg, Mapping[tuple[str, Quantity], Series]]]:
+def legs_of(plan: Plan) -> Iterator[tuple[Leg, Mapping[tuple[str, Quantity], Series]]]:
     """Every step as its own line's food goes through it, and what else than heat changes there."""
     found: dict[str, tuple[Leg, Mapping[tuple[str, Quantity], Series]]] = {}
     for way in ways_of(plan):
@@ -132,7 +132,7 @@ def _run(
 
     kitchen.at(begins, started)
     at = begins + ORDER_LATE
-    for leg, other in _legs(plan):
+    for leg, other in legs_of(plan):
         if at > now - timedelta(minutes=10):
             return
         share = USED if kind_of(leg.step).endless else 1.0

@@ -160,7 +160,7 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     parts = tuple(_taken(keeping.load(store, each.batch), each, at) for each in entry.parts)
     check_parts(signed.document, parts, entry.lots)
     today = fit(signed.document, entry.thickness_m, entry.start_c)
-    if today.state == "fails":
+    if today.state in ("fails", "needs_measuring"):
         raise RefusedError(today.sentence, reason="pieces")
     batch_id, code = keeping.new_id(), f"B-{store.ledger.count('batch_started') + 101}"
     event = BatchStarted(

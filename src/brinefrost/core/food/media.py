@@ -97,6 +97,11 @@ def check_medium(key: MediumKey, temperature_c: float, altitude_m: float) -> Non
         )
 
 
+def media() -> tuple[Medium, ...]:
+    """Every surrounding of the table."""
+    return tuple(_data()[0].values())
+
+
 def medium(key: MediumKey) -> Medium:
     """The surrounding of a key."""
     return _data()[0][key]

@@ -24,7 +24,7 @@ from brinefrost.core.plans.asked_limits import entry_of, limits_of
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
-from brinefrost.core.plans.judged import judge_step
+from brinefrost.core.plans.judged import judged_on
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.quantities import Quantity
@@ -176,11 +176,10 @@ def _find_answers(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]
 @once
 def way_through(plan: Plan) -> Way:
     """The whole way of a plan's food. Valid for plans that can be walked; what it gives is for reading alone."""
-    done = simulated(plan)[1]
     met = frozenset(
-        step.id
-        for step in plan.steps
-        if (judged := judge_step(plan, step, done)) and all(each.verdict.state == "pass" for each in judged)
+        step_id
+        for step_id, judged in judged_on(plan).items()
+        if judged and all(each.verdict.state == "pass" for each in judged)
     )
     return way_of(plan, journey(plan, *simulated(plan)), met)
 

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.once import once
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.acts import Act
 
@@ -73,9 +74,15 @@ def kept_in_all(plan: Plan, step: Step) -> float:
     place = [each.id for each in plan.steps].index(step.id)
     if is_store(step) and any("cooks" in words_of(each) for each in plan.steps[place:]):
         return kind_of(step).length_s(step) / DAY_S
+    return max((_days_by_end(plan)[each.id] for each in plan.steps[place:] if is_store(each)), default=0.0)
+
+
+@once
+def _days_by_end(plan: Plan) -> dict[str, float]:
+    """By store: days [d] that have run by its end."""
     spans = planned_spans(plan)
-    stores = [each for each in plan.steps[place:] if is_store(each)]
-    return max((days_before(plan, each, spans) + kind_of(each).length_s(each) / DAY_S for each in stores), default=0.0)
+    stores = [each for each in plan.steps if is_store(each)]
+    return {each.id: days_before(plan, each, spans) + kind_of(each).length_s(each) / DAY_S for each in stores}
 
 
 def with_days_before(step: Step, limit: Limit, law: tuple[Limit, ...], before: float) -> Limit:

@@ -14,6 +14,7 @@ from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.days import with_days_before
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.once import once
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.steps.state import FRIDGE_C, Course
@@ -37,6 +38,13 @@ def judge_step(plan: Plan, step: Step, done: Course) -> list[StepLimit]:
     before, law = done.days_before.get(step.id, 0.0), default_limits(plan, step)
     limits = [with_days_before(step, limit, law, before) for limit in limits_of(plan, step)]
     return [StepLimit(step=step.id, limit=limit, verdict=_verdict(step, limit, done)) for limit in limits]
+
+
+@once
+def judged_on(way: Plan) -> dict[str, list[StepLimit]]:
+    """By step: every limit judged, once for all who ask. Valid for a plan without lines that can be simulated."""
+    done = simulated(way)[1]
+    return {step.id: judge_step(way, step, done) for step in way.steps}
 
 
 def _verdict(step: Step, limit: Limit, done: Course) -> Verdict:
@@ -117,8 +125,7 @@ def is_done_before(plan: Plan, place: int) -> bool:
     heats = [step for step in before.steps if "cooks" in words_of(step)]
     if not heats or provable(before):
         return False
-    done = simulated(before)[1]
-    return all(each.verdict.state == "pass" for step in heats for each in judge_step(before, step, done))
+    return all(each.verdict.state == "pass" for step in heats for each in judged_on(before)[step.id])
 
 
 def ends_of(plan: Plan, done: Course) -> tuple[Finding, ...]:

@@ -29,8 +29,10 @@ def find_order_faults(plan: Plan) -> tuple[Finding, ...]:
         if before.served:
             found.append(_not_proved(step, say("plans.walk.goes_on_behind_serving", name=step.name)))
         found += kind_of(step).find_faults(step, before)
-        if not (i in own_entries_of(plan) and "heats" in kind_of(step).acts(step) and is_done_before(plan, i)):
-            found += _thinner(step, before)
+        thinner = _thinner(step, before)
+        own_pieces = i in own_entries_of(plan) and "heats" in kind_of(step).acts(step)
+        if thinner and not (own_pieces and is_done_before(plan, i)):
+            found += thinner
         found += [*_cannot_be(step, plan.altitude_m or 0.0)]
     return (*found, *_left_open(plan))
 

@@ -12,11 +12,12 @@ from brinefrost.core.plans.contexts import at, context_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
-from brinefrost.core.plans.judged import ends_of, judge_step
+from brinefrost.core.plans.judged import ends_of, judged_on
 from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
 from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.pickled import reckoned_otherwise
 from brinefrost.core.plans.readiness import departures_of
+from brinefrost.core.plans.sides import between, met_on_the_quick_side
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.undone import not_for_higher_risk, undone_parts
 from brinefrost.core.quantities import Quantity
@@ -30,7 +31,7 @@ from brinefrost.core.working import Document, Working
 DRAWN = 1600  # points of the curve that is drawn
 
 
-ProofState = Literal["meets", "advisory", "departs", "not_proved", "fails"]
+ProofState = Literal["meets", "advisory", "departs", "needs_measuring", "not_proved", "fails"]
 
 
 class CurveData(Document):
@@ -99,7 +100,8 @@ class Proof(Document):
     """What the computation says of a plan. It passes nothing: measurement decides.
 
     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
-    every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
+    every step follows from the ones before it; what nothing computed or declared is not proved, and what is missed with
+    slow surroundings and met with quick ones needs measuring. A limit looser than the
     rule set's own, with its reason written, departs: it is met, and is not the law's. ``advisory``: it meets them, and
     its guests are told that something is eaten raw or rare.
     """
@@ -134,26 +136,28 @@ def prove(plan: Plan) -> Proof:
     findings = tuple(
         dict.fromkeys((*(each for way in ways for each in _found_on(way)), *_departures(plan), *taken_away(plan)))
     )
-    fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured")]
+    judged = _on_both_sides(plan, judged)
+    fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured", "too_close")]
     open_ = [proof for proof in judged if proof.verdict.state == "not_measured"]
-    state = _state(findings, fails, open_)
+    unsure = [proof for proof in judged if proof.verdict.state == "too_close"]
+    state = _state(findings, fails, open_, unsure)
     return Proof(
         meets=state in ("meets", "advisory"),
         state=state,
-        sentence=_sentence(findings, fails, open_),
+        sentence=_sentence(findings, fails, open_, unsure),
         findings=findings,
         curve=_curve(ways[0], judged),
         others=tuple({(each.step, each.quantity): each for way in reversed(ways) for each in _others(way)}.values()),
         limits=tuple(judged),
         schools=tuple(_schools(plan)),
-        remedies=_remedies(plan, fails, context_of(plan)),
+        remedies=_remedies(plan, [*fails, *unsure], context_of(plan)),
         workings=tuple(dict.fromkeys(each for way in ways for each in _workings(way))),
     )
 
 
 def _judged(way: Plan, line: str = "") -> list[LimitProof]:
     """Every limit of every step as the food of one way has it; of one that comes by a line, the line is named."""
-    context, done = simulated(way)
+    context = simulated(way)[0]
     return [
         LimitProof(
             step=judged.step,
@@ -164,7 +168,18 @@ def _judged(way: Plan, line: str = "") -> list[LimitProof]:
             time_to_meet_s=kind_of(step).inverse_s(step, judged.limit, at(context, way, step)),
         )
         for step in way.steps
-        for judged in judge_step(way, step, done)
+        for judged in judged_on(way)[step.id]
+    ]
+
+
+def _on_both_sides(plan: Plan, judged: list[LimitProof]) -> list[LimitProof]:
+    """Where all that misses with slow surroundings is met with quick ones, it is between: it needs measuring."""
+    missed = {(proof.step, proof.limit.id) for proof in judged if proof.verdict.state == "fail"}
+    if not missed or not missed <= met_on_the_quick_side(plan):
+        return judged
+    return [
+        proof.model_copy(update={"verdict": between(proof.verdict)}) if proof.verdict.state == "fail" else proof
+        for proof in judged
     ]
 
 
@@ -224,12 +239,16 @@ def _departures(plan: Plan) -> tuple[Finding, ...]:
     )
 
 
-def _state(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> ProofState:
+def _state(
+    findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof], unsure: list[LimitProof]
+) -> ProofState:
     states = {each.state for each in findings}
     if fails or "fails" in states:
         return "fails"
     if open_ or "not_proved" in states:
         return "not_proved"
+    if unsure:
+        return "needs_measuring"
     return "departs" if "departs" in states else "advisory" if "advisory" in states else "meets"
 
 
@@ -300,10 +319,12 @@ def _remedies(plan: Plan, fails: list[LimitProof], context: Context) -> tuple[st
     return tuple(dict.fromkeys(said))
 
 
-def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof]) -> str:
+def _sentence(
+    findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof], unsure: list[LimitProof]
+) -> str:
     told = [each.sentence for each in findings if each.state == "advisory"]
     wrong = [each for each in findings if each.state != "advisory"]
-    if not fails and not open_ and not wrong:
+    if not fails and not open_ and not unsure and not wrong:
         meets = say("plans.proof.the_process_should_meet_its_limits")
         return joined([meets, *told], " ") if told else meets
     said: list[str] = []
@@ -312,6 +333,9 @@ def _sentence(findings: tuple[Finding, ...], fails: list[LimitProof], open_: lis
         said += [proof.verdict.sentence for proof in fails]
     said += [each.sentence for each in wrong if each.state != "departs"]
     departs = [each.sentence for each in findings if each.state == "departs"]
+    if unsure:
+        said.append(say("plans.proof.needs_measuring"))
+        said += [proof.verdict.sentence for proof in unsure]
     if departs and not said and not open_:
         said.append(say("plans.proof.it_departs_from_its_rule_set", said=joined(departs, " ")))
     if open_:

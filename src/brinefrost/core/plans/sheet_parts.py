@@ -117,7 +117,7 @@ class SheetPart(Document):
 class Sheet(Document):
     """All of it. It passes nothing: measurement decides."""
 
-    state: Literal["meets", "advisory", "departs", "fails", "not_proved", "empty"]
+    state: Literal["meets", "advisory", "departs", "needs_measuring", "fails", "not_proved", "empty"]
     sentence: Words
     columns: tuple[SheetColumn, ...]
     rows: tuple[SheetRow, ...]
@@ -140,4 +140,6 @@ def standing_of(verdict: Verdict) -> Standing:
 
     Valid for every verdict.
     """
-    return "meets" if verdict.state == "pass" else "not_proved" if verdict.state == "not_measured" else "fails"
+    if verdict.state == "pass":
+        return "meets"
+    return "not_proved" if verdict.state in ("not_measured", "too_close") else "fails"

@@ -10,7 +10,7 @@ from brinefrost.core.limits import Hold, Lethality, Limit
 from brinefrost.core.plans.contexts import context_at, piece_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.judged import ends_of, judge_step
+from brinefrost.core.plans.judged import ends_of, judged_on
 from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.runs.events import Adjusted
 from brinefrost.core.steps import Step, kind_of
@@ -134,9 +134,9 @@ def _open(plan: Plan) -> set[tuple[str, str]]:
         return set()
     missed = {
         (step.id, judged.limit.id)
-        for way, done in walks
+        for way, _ in walks
         for step in way.steps
-        for judged in judge_step(way, step, done)
+        for judged in judged_on(way)[step.id]
         if judged.verdict.state != "pass"
     }
     return missed | {(finding.step, "") for way, done in walks for finding in ends_of(way, done)}
@@ -179,7 +179,7 @@ def _missed_at(plan: Plan, step: Step) -> list[Limit]:
     return [
         judged.limit
         for way in ways_with(plan, step.id)
-        for judged in judge_step(way, step, simulated(way)[1])
+        for judged in judged_on(way)[step.id]
         if judged.verdict.state != "pass"
     ]
 
@@ -198,7 +198,7 @@ def _no_time(plan: Plan, wrong: set[tuple[str, str]], said: str) -> str:
     titles = [
         judged.limit.title
         for way in ways_with(plan, step.id)
-        for judged in judge_step(way, step, simulated(way)[1])
+        for judged in judged_on(way)[step.id]
         if (step.id, judged.limit.id) in wrong
     ]
     what = joined(titles, ", ") if titles else say("runs.starting.its_end")

@@ -78,6 +78,7 @@ function Standing({ sheet, problem }: { sheet: Sheet; problem: unknown }) {
     meets: 'would_meet',
     advisory: 'advisory',
     departs: 'departs',
+    needs_measuring: 'not_measured',
     fails: 'would_fail',
     not_proved: 'not_measured',
     empty: 'not_measured',

@@ -6380,7 +6380,8 @@ export interface components {
          * @description What the computation says of a plan. It passes nothing: measurement decides.
          *
          *     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
-         *     every step follows from the ones before it; what nothing computed or declared is not proved. A limit looser than the
+         *     every step follows from the ones before it; what nothing computed or declared is not proved, and what is missed with
+         *     slow surroundings and met with quick ones needs measuring. A limit looser than the
          *     rule set's own, with its reason written, departs: it is met, and is not the law's. ``advisory``: it meets them, and
          *     its guests are told that something is eaten raw or rare.
          */
@@ -6410,7 +6411,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "advisory" | "departs" | "not_proved" | "fails";
+            state: "meets" | "advisory" | "departs" | "needs_measuring" | "not_proved" | "fails";
             /** Workings */
             workings: components["schemas"]["Working"][];
         };
@@ -6437,7 +6438,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "advisory" | "departs" | "not_proved" | "fails";
+            state: "meets" | "advisory" | "departs" | "needs_measuring" | "not_proved" | "fails";
         };
         /**
          * QuantityInfo
@@ -7348,7 +7349,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "meets" | "advisory" | "departs" | "fails" | "not_proved" | "empty";
+            state: "meets" | "advisory" | "departs" | "needs_measuring" | "fails" | "not_proved" | "empty";
         };
         /**
          * SheetCell
