@@ -18,6 +18,8 @@ from brinefrost.core.limits import (
     worst,
 )
 from brinefrost.core.limits.lethality import DzModel
+from brinefrost.core.rules import rule_set
+from brinefrost.core.steps.stricter import stricter
 from brinefrost.core.working import Source, Working
 
 PRACTICE = Source(citation="Common practice, no source", tag="common_practice")
@@ -193,3 +195,24 @@ def test_a_bound_is_said_with_unit_and_decimals(
     source = Source(citation="none needed", tag="derived")
     limit = Threshold(id="x", title="x", source=source, comparison="at_most", value=value, unit=unit)
     assert limit.evaluate(Series.of(reading, uncertainty), 0.0).sentence == words
+
+
+def test_the_kitchens_own_stricter_bound_is_met_as_it_is_read_where_the_law_is_clear() -> None:
+    """A fridge at 3.0 °C, read with ±0.5 °C, under the kitchen's own 3 °C and the code's 5 °C (Food Code 3-501.16)."""
+    law = rule_set("us").bound_for("keep.cold")
+    own = stricter(law, 3.0, "own-keep-c", "Own")
+    assert isinstance(own, Threshold)
+    states = [own.evaluate(Series.of(celsius, 0.5), 0.0).state for celsius in (2.4, 3.0, 3.2, 3.6)]
+    assert states == ["pass", "pass", "too_close", "fail"]
+    same = rule_set("uk").bound_for("keep.cold")  # 3 °C is the rule set's own: its doubt stands
+    assert isinstance(same, Threshold)
+    assert same.evaluate(Series.of(3.0, 0.5), 0.0).state == "too_close"
+
+
+def test_a_core_read_hot_and_never_again_says_nothing_of_its_fall() -> None:
+    """One reading of 85 °C at the start of a chill of four hours, and a probe that died: nobody measured a failure."""
+    fall = rule_set("us").limit_as("chill.cooked", Cooling)
+    dead = Series(np.array([60.0]), np.array([85.0]), 0.5, 0.0, True, 300.0, closed_s=4 * 3600.0)
+    assert fall.evaluate(dead, 5 * 3600.0).state == "not_measured"
+    hot = Series(np.array([60.0, 4 * 3600.0]), np.array([85.0, 70.0]), 0.5, 0.0, True, 300.0, closed_s=4 * 3600.0)
+    assert fall.evaluate(hot, 5 * 3600.0).state == "fail"

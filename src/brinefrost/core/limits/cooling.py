@@ -27,6 +27,9 @@ class CoolingStage(Document):
     further: bool = False  # counted from the stage before
 
 
+HEARD_S = 3600.0  # a core read hot, and not again for so long, tells nothing of its fall; common practice, no source
+
+
 class Cooling(LimitBase):
     """The core falls through each stage in time, counted from when it falls through the first temperature."""
 
@@ -81,6 +84,14 @@ class Cooling(LimitBase):
         start = self.clock_start_s(known)
         latest = float(known.values[-1])
         if start is None:
+            ended = now_s if known.closed_s is None else min(known.closed_s, now_s)
+            unread = known.closed and known.basis != "computed" and ended - float(known.times_s[-1]) > HEARD_S
+            if unread:
+                said = say("limits.cooling.nobody_read_it_for_longer_than", silence=duration(HEARD_S))
+                return Verdict(
+                    state="not_measured", basis=known.basis, value=latest, limit_value=self.from_c, unit="°C",
+                    sentence=said, at_s=float(known.times_s[-1]), working=self.explain(known, None, []),
+                )  # fmt: skip
             return Verdict(
                 state="fail" if known.closed else "pending",
                 basis=series.basis,

@@ -191,6 +191,7 @@ ADDED_LATER = {
     "enters": "",
     "eaten": "",
     "questions": None,
+    "law": None,
     "line": "",
     "takes": [],
     "out_of": "",

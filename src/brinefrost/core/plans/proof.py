@@ -20,6 +20,7 @@ from brinefrost.core.plans.readiness import departures_of
 from brinefrost.core.plans.sides import between, met_on_the_quick_side
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.undone import not_for_higher_risk, undone_parts
+from brinefrost.core.plans.unheld import unheld_organisms
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.steps import Step, kind_of
@@ -134,7 +135,14 @@ def prove(plan: Plan) -> Proof:
     ways = ways_of(plan)
     judged = _worst_by_limit(plan, [each for line, way in ways_by_line(plan).items() for each in _judged(way, line)])
     findings = tuple(
-        dict.fromkeys((*(each for way in ways for each in _found_on(way)), *_departures(plan), *taken_away(plan)))
+        dict.fromkeys(
+            (
+                *(each for way in ways for each in _found_on(way)),
+                *_departures(plan),
+                *taken_away(plan),
+                *unheld_organisms(plan),
+            )
+        )
     )
     judged = _on_both_sides(plan, judged)
     fails = [proof for proof in judged if proof.verdict.state not in ("pass", "not_measured", "too_close")]

@@ -2,7 +2,6 @@
 
 import re
 
-from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.asked_limits import default_limits, entry_of, topics_of
 from brinefrost.core.plans.contexts import context_at, provable
@@ -12,11 +11,11 @@ from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.parts import tags_of
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.taken_away import taken_away
-from brinefrost.core.plans.undone import brought_by_undone
+from brinefrost.core.plans.unheld import answered_by_advisory, is_goods
 from brinefrost.core.reasons import is_reason
 from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
-from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps import Step
 from brinefrost.core.steps.stricter import for_guests
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
@@ -144,7 +143,7 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
                     sentence=say("plans.readiness.at_the_decision_is_not_finished", name=hazard.name, name2=name),
                 )
             )
-    if hazard.type != "allergen" and not outcomes and not _answered_by_advisory(plan, hazard) and not _is_goods(plan):
+    if hazard.type != "allergen" and not outcomes and not answered_by_advisory(plan, hazard) and not is_goods(plan):
         found.append(
             Gap(where="hazards", sentence=say("plans.readiness.matters_and_no_step_of_this", name=hazard.name))
         )
@@ -153,17 +152,6 @@ def _hazard_gaps(plan: Plan, hazard: Hazard) -> list[Gap]:
             Gap(where="hazards", sentence=say("plans.readiness.no_step_controls_it_change_the", name=hazard.name))
         )
     return found
-
-
-def _is_goods(plan: Plan) -> bool:
-    """Whether raw goods are only stored: what is made of them answers for what they bring."""
-    return all(kind_of(step).acts(step) <= {"receives", "keeps", "stores", "freezes"} for step in plan.steps)
-
-
-def _answered_by_advisory(plan: Plan, hazard: Hazard) -> bool:
-    """Whether it comes with what is eaten raw or rare alone: then no step controls it, and the guests are told."""
-    about = next((each for each in catalogue().hazards if each.key == hazard.key), None)
-    return about is not None and brought_by_undone(plan, frozenset(about.tags))
 
 
 def _control_gaps(plan: Plan, control: Control) -> list[Gap]:

@@ -10,18 +10,20 @@ from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import Words, joined, say
 
 GROWS = "grows_listeria"  # bought ready to eat, and Listeria may have grown in it
+NEVER = frozenset({"poultry", "trichinella"})  # whatever a row of its kind allows
 OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
 
 
 def row_of(plan: Plan, item: Ingredient) -> Undone | None:
     """The row of the rule set by which a part may be eaten as it is said to be; None where it may not.
 
-    Poultry may not, nor anything by guests at higher risk. Valid for parts that are raw or rare.
+    Poultry may not, nor game that may carry Trichinella, nor anything by guests at higher risk. Valid for parts that
+    are raw or rare.
     """
     made = frozenset[str]().union(*(kind_of(step).makes(step) for step in plan.steps))
     tags = {tag for each in known_of((item,)) for tag in each.tags}
     opened = bool((tags | made) & (OPEN - {"pooled_egg"}))
-    if plan.guests == "higher_risk" or "poultry" in tags:
+    if plan.guests == "higher_risk" or tags & NEVER:
         return None
     return next(
         (

@@ -17,7 +17,13 @@ def stricter(law: Threshold, own: float, own_id: str, title: str) -> Limit:
     if own < law.value if law.comparison == "at_most" else own > law.value:
         said = _stricter_than(law)
         return law.model_copy(
-            update={"id": own_id, "title": title, "value": own, "source": Source(citation=said, tag=law.source.tag)}
+            update={
+                "id": own_id,
+                "title": title,
+                "value": own,
+                "law": law.value,
+                "source": Source(citation=said, tag=law.source.tag),
+            }
         )
     return law
 

@@ -8115,6 +8115,8 @@ export interface components {
              * @enum {string}
              */
             kind: "threshold";
+            /** Law */
+            law?: number | null;
             /**
              * Qualifier
              * @default
