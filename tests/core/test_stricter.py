@@ -4,12 +4,15 @@ import pytest
 
 from brinefrost.core.limits import Cooling, Hold, Limit, Threshold, Uncontrolled
 from brinefrost.core.limits.cooling import CoolingStage
+from brinefrost.core.plans.readiness import gaps_of
+from brinefrost.core.plans.templates import template
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import said
 from brinefrost.core.words.manner import Manner, manner_of
 from brinefrost.core.working import Source
+from tests.core.test_step_kinds import ready
 
 SOURCE = Source(citation="made up for the test", tag="derived")
 EVERY = [(key, entry.topic, entry.limit) for key in RULE_SET_IDS for entry in rule_set(key).entries]
@@ -137,3 +140,16 @@ def test_what_a_plan_sets_is_a_setting_and_answers_for_a_bound_alone(kind: objec
         assert kind.declared(step, held) is None  # type: ignore[attr-defined]
         other = bound("at_most", 5).model_copy(update={"quantity": "nitrite"})
         assert kind.declared(step, other) is None  # type: ignore[attr-defined]
+
+
+def test_the_law_beside_an_own_bound_is_the_rule_sets_and_nobodys_to_choose() -> None:
+    """A control that names 40 °C as its law would be met past 5 °C by a probe's doubt alone: it cannot be signed."""
+    plan = ready(template("stew").plan("Stew", "us"))
+    assert not gaps_of(plan)
+    control = next(each for each in plan.controls if any(getattr(limit, "law", None) for limit in each.limits))
+    limits = tuple(
+        limit.model_copy(update={"law": 40.0}) if getattr(limit, "law", None) else limit for limit in control.limits
+    )
+    bent = control.model_copy(update={"limits": limits})
+    controls = tuple(bent if each.step == control.step else each for each in plan.controls)
+    assert gaps_of(plan.model_copy(update={"controls": controls}))

@@ -17,7 +17,7 @@ from brinefrost.core.rules import RuleEntry
 from brinefrost.core.rules.layers import strictness
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.stricter import for_guests
-from brinefrost.core.words import Words, say
+from brinefrost.core.words import Words, num, say
 from brinefrost.core.working import Document
 
 # animals a dish may be named after, and the tag an ingredient of it bears
@@ -230,7 +230,14 @@ def _limit_gaps(plan: Plan, control: Control) -> list[Gap]:
                 Gap(where="controls", sentence=say("plans.readiness.write_why_it_is_departed_from", said=said))
             )
     step = plan.step(control.step)
+    rules = context_at(plan, step).rules
+    asked = [entry.limit for topic in topics_of(plan, step) for entry in rules.entries_for(topic)]
+    bounds = {getattr(each, "value", None) for each in (*asked, *default_limits(plan, step))}
     for limit in control.limits:
+        law = getattr(limit, "law", None)
+        if law is not None and law not in bounds:  # its doubt is measured against that line: it is no one's to choose
+            said = say("plans.readiness.is_looser_than", name=step.name, title=limit.title, title2=num(law))
+            found.append(Gap(where="controls", sentence=said))
         entry = entry_of(plan, step, limit)
         if entry is not None and limit != entry.limit and strictness(limit, entry.limit) in ("looser", "different"):
             found.append(

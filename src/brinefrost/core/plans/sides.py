@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from brinefrost.core.food.media import media
+from brinefrost.core.food.media import CHILLERS, media
 from brinefrost.core.limits import Verdict
 from brinefrost.core.plans.contexts import context_of
 from brinefrost.core.plans.course import simulate
@@ -12,18 +12,16 @@ from brinefrost.core.plans.lines import ways_by_line
 from brinefrost.core.steps import kind_of
 from brinefrost.core.words import say
 
-# as a plan is reckoned its surroundings are at the slow end of their bands; quick: what chills alone, or all of them
-COLD_MEDIA = frozenset({"slurry", "blast", "fan_fridge", "still_fridge"})
-
 
 def met_on_the_quick_side(plan: Plan) -> frozenset[tuple[str, str]]:
     """The limits, by step and id, that every way meets where its surroundings give heat as quickly as such can.
 
-    With what chills at the quick end of its band, or with all at theirs: either will do. Valid for plans that can be
+    A plan is reckoned with the slow end of each band [W/m²K]; here what chills is at its quick end, or all are: either
+    will do. Raises OutOfRangeError as ``simulate``. Valid for plans that can be
     simulated. The bands are those of the table of media.
     """
     found = frozenset[tuple[str, str]]()
-    for only in (COLD_MEDIA, frozenset(each.key for each in media())):
+    for only in (frozenset(CHILLERS), frozenset(each.key for each in media())):
         found |= _met_with({each.key: each.high for each in media() if each.key in only}, plan)
     return found
 
