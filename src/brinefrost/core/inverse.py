@@ -18,7 +18,7 @@ HOT_C, COOL_C, NEAR_K = 100.0, 20.0, 0.05
 
 def steadily(heating: Heating) -> HeatCurve:
     """A piece left in surroundings that do not change. Valid as ``left_in``."""
-    return left_in(heating.body, heating.start_c, heating.surroundings_c, heating.h_w_m2k)
+    return left_in(heating.body, heating.start_c, heating.surroundings_c, heating.h_w_m2k, heating.boils_c)
 
 
 def met_s(limits: Iterable[Limit], way: HeatCurve) -> float | None:

@@ -20,6 +20,7 @@ from brinefrost.core.inverse import Way, coolest_c, met_s, steadily, thickest_m
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.kitchen.lines import lines_of
 from brinefrost.core.limits import Series
+from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.heat import HeatCurve, heat_through
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in_bath
@@ -43,7 +44,7 @@ def answer_heat(question: HeatQuestion) -> BenchAnswer:
     body = body_of(question.shape, question.thickness_m, question.length_m, question.width_m, kind)
     h = medium(question.medium).h_w_m2k
     curve = heat_through(body, stages_asked(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
-    heating = Heating(body, h, question.start_c, question.surroundings_c)
+    heating = Heating(body, h, question.start_c, question.surroundings_c, boiling_c(question.altitude_m))
     series = Series.computed(curve.times_s, curve.core_c)
     found = judged(question, series)
     steady = question.programme == "steady" and not question.recorded and question.surroundings_c > question.start_c

@@ -1,6 +1,6 @@
 """A heat before its limits: what surrounds the food, what it is, and what its curve comes to."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -16,6 +16,7 @@ from brinefrost.core.food.media import ThermalValues, body_of, food, medium
 from brinefrost.core.kitchen.cooked import Judged, judge_cook, may_be_rare
 from brinefrost.core.kitchen.lines import lines_of
 from brinefrost.core.limits import Hold, Lethality, Limit, Series, Verdict
+from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.physics.properties import properties_from_composition
 from brinefrost.core.physics.reservoir import Reservoir, immerse
@@ -150,7 +151,8 @@ def stages_asked(question: HeatQuestion) -> list[Stage]:
     else:
         first = Stage.steady(question.duration_s, question.surroundings_c, h)
     later = [Stage.steady(s.duration_s, s.temperature_c, medium(s.medium).h_w_m2k) for s in question.later]
-    return [first, *later]
+    boils = boiling_c(question.altitude_m)
+    return [replace(each, boils_c=boils) for each in (first, *later)]
 
 
 def loaded(question: HeatQuestion) -> bool:

@@ -149,8 +149,9 @@ def _map(question: HeatQuestion, heating: Heating, limits: list[Limit], needed_s
 
 
 def as_steady(question: HeatQuestion, heating: Heating, curve: HeatCurve) -> Heating:
-    """A loaded bath as the steady one that brings the piece as far, as a plan's is when it is repeated."""
-    if not loaded(question):
+    """A loaded bath, or a heat in which its surface boils, as the steady one that brings the piece as far."""
+    boils = heating.boils_c is not None and heating.surroundings_c > heating.boils_c
+    if not loaded(question) and not boils:
         return heating
     return heating.reaching(float(np.interp(question.duration_s, curve.times_s, curve.core_c)), question.duration_s)
 

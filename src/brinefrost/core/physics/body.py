@@ -28,7 +28,7 @@ RANGES: dict[str, tuple[float, float, str]] = {
     "diffusivity_m2_s": (0.5e-7, 3e-7, "m²/s"),
     "conductivity_w_mk": (0.1, 1.0, "W/m·K"),
     "h_w_m2k": (1.0, 5000.0, "W/m²·K"),
-    "initial_c": (-5.0, 120.0, "°C"),
+    "initial_c": (-60.0, 120.0, "°C"),
 }
 
 

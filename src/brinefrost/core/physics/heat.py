@@ -1,7 +1,8 @@
 """Conduction into slabs, cylinders and spheres whose surroundings change with time, stage after stage."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -9,12 +10,14 @@ from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, TIME, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
 from brinefrost.core.physics.field import Field, field_of
-from brinefrost.core.physics.modes import modes_of
+from brinefrost.core.physics.modes import fit_profile, modes_of, read_profile
+from brinefrost.core.physics.phases import FREEZES_C, SHELLS, Air, PhaseCurve, carry_phases, is_frozen
 from brinefrost.core.words import num, say
 
 BLOCK = 32  # steps carried through at once
 MOST_STEPS = 200_000  # points of one answer: more than a week at 5 s
 NEVER_K = 1e-9  # so far from what warms or cools it a piece stays, where the digits would have it there
+BOILING_H = 5000.0  # a surface that is held at a temperature [W/m²·K]
 FORGOTTEN = 1e-12  # a mode that decays by this much within one step just follows its surroundings
 
 
@@ -27,6 +30,8 @@ class Stage:
     h_w_m2k: float
     step_s: float | None = None  # spacing of this stage's answer, where it differs from the rest [s]
     taken_s: Array | None = None  # when it really is at ``times_s``, where its surroundings cannot take the heat [s]
+    boils_c: float | None = None  # no surface is hotter, where its water can boil away [°C]
+    vapour_pa: float | None = None  # in the air around an open surface, which dries and stays cool [Pa]
 
     @property
     def length_s(self) -> float:
@@ -34,12 +39,19 @@ class Stage:
         return float((self.times_s if self.taken_s is None else self.taken_s)[-1])
 
     @staticmethod
-    def steady(duration_s: float, surroundings_c: float, h_w_m2k: float) -> "Stage":
+    def steady(
+        duration_s: float,
+        surroundings_c: float,
+        h_w_m2k: float,
+        boils_c: float | None = None,
+        vapour_pa: float | None = None,
+    ) -> "Stage":
         """A stage of a duration [s] at one temperature [°C] with a coefficient [W/m²·K].
 
-        Valid for durations above 0.
+        Valid for durations above 0; ``boils_c`` and ``vapour_pa`` as the stage has them.
         """
-        return Stage(np.array([0.0, duration_s]), np.full(2, surroundings_c), h_w_m2k)
+        times, around = np.array([0.0, duration_s]), np.full(2, surroundings_c)
+        return Stage(times, around, h_w_m2k, boils_c=boils_c, vapour_pa=vapour_pa)
 
     @staticmethod
     def ramp(duration_s: float, from_c: float, to_c: float, h_w_m2k: float) -> "Stage":
@@ -99,9 +111,9 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
 
     Notes
     -----
-    Valid for constant properties, no phase change, Fo above 1e-3; exact in time for surroundings that
-    are straight between points ``step_s`` apart. Carry-over after heating comes out by itself, since the
-    field, not the core alone, is handed on.
+    Valid for constant properties, Fo above 1e-3, and by ``carry_phases`` for what comes in frozen or stands open in hot
+    air; exact in time for surroundings that are straight between points ``step_s`` apart. Carry-over after heating
+    comes out by itself, since the field, not the core alone, is handed on.
 
     References
     ----------
@@ -112,6 +124,18 @@ def heat_through(body: Body, stages: Sequence[Stage], initial_c: float, step_s: 
     for stage in stages:
         course.go(stage)
     return course.curve
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A stretch by conduction: temperatures [°C] against time [s], each (n,), and the field it leaves behind."""
+
+    times_s: Array
+    core_c: Array
+    surface_c: Array
+    mean_c: Array
+    surroundings_c: Array
+    basis: Array
 
 
 class HeatCourse:
@@ -127,9 +151,15 @@ class HeatCourse:
         self._parts: list[tuple[Array, Array, Array, Array, Array]] = []
         self._basis: Array | None = None
         self._been_c = (initial_c, initial_c)  # the coldest and the warmest of any part of the piece so far
+        self._shells: Array | None = None  # while there is ice in it
         self._ends: list[int] = []
         self._offset_s = 0.0
         self._curve: HeatCurve | None = None
+
+    @property
+    def is_frozen(self) -> bool:
+        """Whether there is ice in it now."""
+        return self._is_frozen()
 
     @property
     def mean_c(self) -> float:
@@ -138,6 +168,84 @@ class HeatCourse:
 
     def go(self, stage: Stage) -> None:
         """On through a stage: surroundings [°C], coefficient [W/m²·K]."""
+        if self._is_frozen() or stage.vapour_pa is not None:
+            self._go_phases(stage)
+        elif stage.boils_c is not None and float(np.max(stage.surroundings_c)) > stage.boils_c:
+            self._go_boiling(stage, stage.boils_c)
+        else:
+            self._go_linear(stage)
+        self._ends.append(sum(len(part[0]) for part in self._parts) - 1)
+        self._curve = None
+
+    def _is_frozen(self) -> bool:
+        """Whether there is ice in it: it came in so, or has not thawed since."""
+        if self._shells is not None:
+            return is_frozen(float(np.min(self._shells)))
+        return self._basis is None and is_frozen(self._initial_c - FREEZES_C / 2)
+
+    def _go_boiling(self, stage: Stage, boils_c: float) -> None:
+        """Through surroundings in which its surface comes to boil: until it does, then at that, until they are cooler.
+
+        Two linear stages: the surface is held by what evaporates, and conduction inside stays what it was.
+        """
+        times, outside = _grid(stage, stage.step_s or self._step_s)
+        hotter = outside > boils_c
+        edges = [0, *(np.flatnonzero(np.diff(hotter)) + 1), len(times) - 1]
+        for begin, end in pairwise(edges):
+            if end <= begin:
+                continue
+            part = Stage(times[begin : end + 1] - times[begin], outside[begin : end + 1], stage.h_w_m2k, stage.step_s)
+            if not hotter[begin]:
+                self._go_linear(part)
+                continue
+            warming = self._goes_linear(part)
+            cut = _first_at(warming, boils_c)
+            if cut is None:
+                self._keep(warming)
+                continue
+            until = np.append(part.times_s[part.times_s < cut], cut)
+            around = np.interp(until, part.times_s, part.surroundings_c)
+            there = self._goes_linear(Stage(until, around, stage.h_w_m2k, stage.step_s))
+            self._keep(replace(there, surface_c=np.minimum(there.surface_c, boils_c)))
+            rest = part.length_s - cut
+            held = self._goes_linear(Stage.steady(rest, boils_c, BOILING_H))
+            shown = np.interp(held.times_s + cut, part.times_s, part.surroundings_c)
+            self._keep(replace(held, surroundings_c=shown))
+
+    def _go_phases(self, stage: Stage) -> None:
+        """Through what freezes, thaws or dries it, by shells; handed back to the modes once no ice is left."""
+        if self._shells is None:
+            places = (np.arange(SHELLS) + 0.5) / SHELLS
+            even = self._basis is None or self._basis.ndim > 1
+            start = self._initial_c if self._basis is None else self.mean_c
+            self._shells = np.full(SHELLS, start) if even else read_profile(self._basis, places)  # type: ignore[arg-type]
+        air = Air(stage.h_w_m2k, 100.0 if stage.boils_c is None else stage.boils_c, stage.vapour_pa)
+        found = carry_phases(self.body, self._shells, stage.times_s, stage.surroundings_c, air)
+        outside = np.interp(found.times_s, stage.times_s, stage.surroundings_c)
+        self._been_c = (
+            float(min(self._been_c[0], np.min(found.surface_c), np.min(found.core_c))),
+            float(max(self._been_c[1], np.max(found.surface_c), np.max(found.core_c))),
+        )
+        self._add(found.times_s, found.core_c, found.surface_c, found.mean_c, outside)
+        self._shells, self._basis = found.shells_c, self._fitted(found)
+        if not self._is_frozen():
+            self._shells = None
+
+    def _fitted(self, found: PhaseCurve) -> Array:
+        """The field that the shells leave behind, as the modes have it."""
+        places = np.concatenate(([0.0], (np.arange(SHELLS) + 0.5) / SHELLS, [1.0]))
+        values = np.concatenate(([found.core_c[-1]], found.shells_c, [found.surface_c[-1]]))
+        axes = self.body.axes()
+        if len(axes) == 1:
+            return fit_profile(axes[0][0], places, values)
+        even = field_of(self.body, BOILING_H)
+        return even.to_basis(float(found.mean_c[-1]) * even.gain)
+
+    def _go_linear(self, stage: Stage) -> None:
+        self._keep(self._goes_linear(stage))
+
+    def _goes_linear(self, stage: Stage) -> "_Way":
+        """Where a stage leads by conduction alone."""
         field = field_of(self.body, stage.h_w_m2k)
         start = self._initial_c * field.gain if self._basis is None else field.from_basis(self._basis)
         times, outside = _grid(stage, stage.step_s or self._step_s)
@@ -145,25 +253,23 @@ class HeatCourse:
         core, surface = (
             self._never_there(place @ amplitudes, outside) for place in (field.at_centre, field.at_surface)
         )
-        self._been_c = (
-            float(min(self._been_c[0], np.min(surface), np.min(core))),
-            float(max(self._been_c[1], np.max(surface), np.max(core))),
-        )
         real = times if stage.taken_s is None else np.interp(times, stage.times_s, stage.taken_s)
-        keep = slice(1, None) if self._parts else slice(0, None)
-        self._parts.append(
-            (
-                (real + self._offset_s)[keep],
-                core[keep],
-                surface[keep],
-                (field.mean @ amplitudes)[keep],
-                outside[keep],
-            )
+        return _Way(real, core, surface, field.mean @ amplitudes, outside, field.to_basis(amplitudes[:, -1]))
+
+    def _keep(self, way: "_Way") -> None:
+        """A way that it went."""
+        self._been_c = (
+            float(min(self._been_c[0], np.min(way.surface_c), np.min(way.core_c))),
+            float(max(self._been_c[1], np.max(way.surface_c), np.max(way.core_c))),
         )
-        self._basis = field.to_basis(amplitudes[:, -1])
-        self._offset_s += float(real[-1])
-        self._ends.append((self._ends[-1] if self._ends else 0) + len(times) - 1)
-        self._curve = None
+        self._basis = way.basis
+        self._add(way.times_s, way.core_c, way.surface_c, way.mean_c, way.surroundings_c)
+
+    def _add(self, times_s: Array, *columns: Array) -> None:
+        keep = slice(1, None) if self._parts else slice(0, None)
+        core, surface, mean, outside = (column[keep] for column in columns)
+        self._parts.append(((times_s + self._offset_s)[keep], core, surface, mean, outside))
+        self._offset_s += float(times_s[-1])
 
     def _never_there(self, values_c: Array, outside_c: Array) -> Array:
         """What is warmed or cooled comes near to what warms or cools it, and is never there (the maximum principle):
@@ -182,6 +288,16 @@ class HeatCourse:
             columns = [np.concatenate(column) for column in zip(*self._parts, strict=True)]
             self._curve = HeatCurve(columns[0], columns[1], columns[2], columns[3], columns[4], tuple(self._ends))
         return self._curve
+
+
+def _first_at(way: _Way, surface_c: float) -> float | None:
+    """When its surface is first so warm [s], at least one step on; None where it is so at its end alone, or never."""
+    over = np.flatnonzero(way.surface_c[1:-1] >= surface_c)
+    if not len(over):
+        return None
+    last = slice(int(over[0]), int(over[0]) + 2)
+    at = float(np.interp(surface_c, way.surface_c[last], way.times_s[last]))
+    return max(at, float(way.times_s[1]) / 2)
 
 
 def centre_theta(shape: Shape, biot: float, fourier: Array) -> Array:

@@ -24,6 +24,7 @@ class Heating:
     h_w_m2k: float
     start_c: float
     surroundings_c: float
+    boils_c: float | None = None  # no surface is hotter [°C]
 
     def __post_init__(self) -> None:
         check("start_c", self.start_c, UNFROZEN)
@@ -104,6 +105,8 @@ def safe_time_map_s(heating: Heating, asked: Iterable[Reached], thicknesses_m: A
     Carslaw & Jaeger (1959), ch. III, VII, IX; what is asked carries its own.
     """
     check("baths_c", baths_c, TEMPERATURE)
+    if heating.boils_c is not None:  # as if they were no hotter than its surface: slower than it is
+        baths_c = np.minimum(baths_c, heating.boils_c)
     asked, found = tuple(asked), np.full((len(thicknesses_m), len(baths_c)), np.inf)
     for i, thickness in enumerate(thicknesses_m):
         piece = replace(heating, body=replace(heating.body, half_thickness_m=float(thickness) / 2))

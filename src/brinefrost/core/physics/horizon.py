@@ -15,7 +15,14 @@ STIRRED_S = 3 * 3600.0  # after this long in the bath its temperature no longer 
 
 
 @lru_cache(maxsize=128)
-def left_in(body: Body, start_c: float, around_c: float, h_w_m2k: float) -> HeatCurve:
+def left_in(
+    body: Body,
+    start_c: float,
+    around_c: float,
+    h_w_m2k: float,
+    boils_c: float | None = None,
+    vapour_pa: float | None = None,
+) -> HeatCurve:
     """A piece left in steady surroundings: close steps at first, wide ones when it only creeps.
 
     Parameters
@@ -26,6 +33,8 @@ def left_in(body: Body, start_c: float, around_c: float, h_w_m2k: float) -> Heat
         The piece and what surrounds it [°C].
     h_w_m2k : float
         Surface coefficient [W/m²·K].
+    boils_c, vapour_pa : float or None
+        Where its surface boils [°C], and the vapour in the air that dries it [Pa].
 
     Returns
     -------
@@ -46,7 +55,7 @@ def left_in(body: Body, start_c: float, around_c: float, h_w_m2k: float) -> Heat
     Carslaw & Jaeger (1959), ch. III, VII, IX.
     """
     stages = [
-        Stage(np.array([0.0, until - since]), np.full(2, around_c), h_w_m2k, step)
+        Stage(np.array([0.0, until - since]), np.full(2, around_c), h_w_m2k, step, None, boils_c, vapour_pa)
         for since, until, step in (
             (0.0, QUICK_S, QUICK_STEP_S),
             (QUICK_S, EARLY_S, STEP_S),

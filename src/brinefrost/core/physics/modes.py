@@ -138,6 +138,80 @@ def profile_theta(exponent: int, biot: float, fourier: float, radii: Array) -> A
     if not (0 <= fourier < np.inf and np.all((np.asarray(radii) >= 0) & (np.asarray(radii) <= 1))):
         raise OutOfRangeError(say("physics.modes.the_time_must_not_be_negative"), fourier=str(fourier))
     modes = modes_of(exponent, biot)
-    orders = 2 * np.arange(MODE_COUNT)
-    values = legvander(np.asarray(radii), 2 * MODE_COUNT)[:, orders] * np.sqrt(2 * orders + 1)
-    return np.asarray(values @ (modes.from_basis @ (modes.gain * np.exp(-modes.rates * fourier))))
+    return np.asarray(
+        _polynomials(radii, MODE_COUNT) @ (modes.from_basis @ (modes.gain * np.exp(-modes.rates * fourier)))
+    )
+
+
+def read_profile(coefficients: Array, radii: Array) -> Array:
+    """A field across the piece, read from the coefficients of its polynomials.
+
+    Parameters
+    ----------
+    coefficients : array
+        Of the even polynomials [°C], (m,).
+    radii : array
+        Places from the middle, 0, to the surface, 1 [-], (n,).
+
+    Returns
+    -------
+    array
+        [°C], (n,).
+
+    Raises
+    ------
+    ValueError
+        If there are no coefficients.
+
+    Notes
+    -----
+    Valid for as many coefficients as there are modes.
+
+    References
+    ----------
+    Even Legendre polynomials, textbook numerical analysis.
+    """
+    return np.asarray(_polynomials(radii, len(coefficients)) @ coefficients)
+
+
+def fit_profile(exponent: int, radii: Array, values: Array, count: int = MODE_COUNT) -> Array:
+    """The coefficients of the polynomials that a field across the piece is made of.
+
+    Parameters
+    ----------
+    exponent : int
+        Shape exponent, 0, 1 or 2 [-].
+    radii, values : array
+        Places from the middle, 0, to the surface, 1 [-], and how warm they are [°C], (n,); straight between.
+    count : int
+        How many polynomials.
+
+    Returns
+    -------
+    array
+        [°C], (count,).
+
+    Raises
+    ------
+    ValueError
+        If places and values are not as many.
+
+    Notes
+    -----
+    Valid for rising places that begin at 0 and end at 1. The heat in the piece is kept.
+
+    References
+    ----------
+    Least squares by Gauss-Legendre quadrature, textbook numerical analysis.
+    """
+    nodes, weights = leggauss(2 * count + 4)
+    inside = (nodes + 1) / 2
+    weight = weights / 2 * inside**exponent
+    wanted = _polynomials(inside, count).T @ (weight * np.interp(inside, radii, values))
+    return np.asarray(np.linalg.solve(_basis(exponent, count)[0], wanted))
+
+
+def _polynomials(radii: Array, count: int) -> Array:
+    """The even polynomials at some places, (n, count)."""
+    orders = 2 * np.arange(count)
+    return np.asarray(legvander(np.asarray(radii), 2 * count)[:, orders] * np.sqrt(2 * orders + 1))

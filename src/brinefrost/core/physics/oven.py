@@ -9,15 +9,11 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.altitude import boiling_c, pressure_pa
 from brinefrost.core.physics.body import Array, Body, in_range
 from brinefrost.core.physics.humid_air import saturation_pressure_pa
+from brinefrost.core.physics.phases import SHELLS, STEPS, Air, carry_phases
 from brinefrost.core.words import say
 
-MOST_CELLS, LEAST_CELLS, CELL_M = 24, 8, 0.002
-LATENT_J_KG = 2.4e6  # of water near 50 °C, Singh & Heldman, app. A
-AIR_J_KGK = 1010.0
-RIM_W_MK = 0.12  # a dry crust, common practice, no source
-RIM_WATER_KG_M3 = 700.0  # water that leaves a cubic metre of flesh as it dries, common practice, no source
-FREE_WATER_KG_M2 = 0.35  # what sweats off before a rim forms: a third of a millimetre; common practice, no source
-HUMIDITY_STEPS = np.linspace(0.0, 110.0, 111)
+STEP_S, MOST_STEPS = 60.0, 240
+CLOSE_S = 1e-6  # times nearer than this are one
 
 
 @dataclass(frozen=True)
@@ -84,8 +80,7 @@ def roast(
     Notes
     -----
     Valid as an estimate, 60 to 300 °C: one surface coefficient all round, shrinkage and dripping left out. The flesh is
-    never above the boiling point of water at its height: heat beyond that dries the rim. Explicit finite volumes of
-    equal width, stable by the step chosen.
+    never above the boiling point of water at its height: heat beyond that dries the rim. By ``carry_phases``.
 
     References
     ----------
@@ -94,71 +89,18 @@ def roast(
     """
     if body.other_halves_m:
         raise OutOfRangeError(say("physics.oven.a_roast_is_reckoned_as_a"))
-    flesh = _Flesh(body, oven, start_c)
-    return flesh.run(duration_s, always_wet, np.inf if until_c is None else until_c)
-
-
-class _Flesh:
-    """Equal shells from the middle out, stepped explicitly."""
-
-    def __init__(self, body: Body, oven: Oven, start_c: float) -> None:
-        self._oven, self._exponent = oven, int(body.shape)
-        radius = body.half_thickness_m
-        count = int(np.clip(radius / CELL_M, LEAST_CELLS, MOST_CELLS))
-        edges = np.linspace(0.0, radius, count + 1)
-        self._width = radius / count
-        self._faces = edges**self._exponent
-        power = self._exponent + 1
-        self._volumes = np.diff(edges**power) / power
-        self._k, self._capacity = body.conductivity_w_mk, body.heat_capacity_j_m3k()
-        self._cells = np.full(count, float(start_c))
-        self._step = 0.4 * self._width**2 / body.diffusivity_m2_s / power
-        self._boils = boiling_c(oven.altitude_m)
-        self._pressure = pressure_pa(oven.altitude_m)
-        self._humid = np.array([saturation_pressure_pa(max(t, 0.01)) for t in HUMIDITY_STEPS])
-
-    def run(self, duration_s: float, always_wet: bool, until_c: float) -> OvenCurve:
-        """March on; one row kept a half minute."""
-        steps = max(2, int(np.ceil(duration_s / self._step)))
-        step = duration_s / steps
-        every = max(1, int(30.0 / step))
-        times, core, surface, rims = [0.0], [float(self._cells[0])], [float(self._cells[-1])], [0.0]
-        free, rim = (np.inf if always_wet else FREE_WATER_KG_M2), 0.0
-        passes = self._k / self._width * self._faces[1:-1]
-        share = step / (self._volumes * self._capacity)
-        flow = np.zeros(len(self._cells) + 1)
-        for n in range(1, steps + 1):
-            skin = float(self._cells[-1])
-            if free > 0:
-                heat, dried = self._wet(skin)
-                free -= dried * step
-            else:
-                heat = (self._oven.air_c - skin) / (1 / self._oven.h_w_m2k + rim / RIM_W_MK)
-            flow[1:-1] = passes * (self._cells[1:] - self._cells[:-1])
-            flow[-1] = heat * self._faces[-1]
-            self._cells += share * (flow[1:] - flow[:-1])
-            over = float(self._cells[-1]) - self._boils
-            if over > 0:  # what is above boiling goes into steam, and the rim grows by it
-                joules = over * self._volumes[-1] * self._capacity / self._faces[-1]
-                self._cells[-1] = self._boils
-                rim += joules / (LATENT_J_KG * RIM_WATER_KG_M3)
-            there = float(self._cells[0]) >= until_c
-            if n % every == 0 or n == steps or there:
-                times.append(n * step)
-                core.append(float(self._cells[0]))
-                surface.append(float(self._cells[-1]))
-                rims.append(rim)
-            if there:
-                break
-        return OvenCurve(np.array(times), np.array(core), np.array(surface), np.array(rims))
-
-    def _wet(self, skin_c: float) -> tuple[float, float]:
-        """Heat that goes in [W/m²] and water that leaves [kg/m²·s] while the surface is wet; dew warms it."""
-        saturated = float(np.interp(skin_c, HUMIDITY_STEPS, self._humid))
-        air = max(self._pressure - self._oven.vapour_pa, 0.02 * self._pressure)
-        pull = 0.622 * (saturated - self._oven.vapour_pa) / air
-        leaves = self._oven.h_w_m2k / AIR_J_KGK * pull
-        return self._oven.h_w_m2k * (self._oven.air_c - skin_c) - leaves * LATENT_J_KG, max(leaves, 0.0)
+    air = Air(oven.h_w_m2k, boiling_c(oven.altitude_m), oven.vapour_pa, always_wet)
+    around, even = np.full(2, oven.air_c), np.full(SHELLS, start_c)
+    steps = int(np.clip(duration_s / STEP_S, STEPS, MOST_STEPS))
+    found = carry_phases(body, even, np.array([0.0, duration_s]), around, air, steps)
+    columns = [found.times_s, found.core_c, found.surface_c, found.rim_m]
+    over = np.flatnonzero(found.core_c >= (np.inf if until_c is None else until_c))
+    if len(over) and over[0] > 0:  # as far as it is asked, straight within the last step
+        last = slice(int(over[0]) - 1, int(over[0]) + 1)
+        there = float(np.interp(until_c or 0.0, found.core_c[last], found.times_s[last]))
+        keep = found.times_s < there - CLOSE_S
+        columns = [np.append(column[keep], np.interp(there, found.times_s, column)) for column in columns]
+    return OvenCurve(*columns)
 
 
 OVEN_H = Bound(1.0, 5000.0, "W/m²·K")

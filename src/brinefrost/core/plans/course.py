@@ -84,7 +84,7 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
     for step in steps:
         here, begun = at(around, plan, step), found.now_s
         if here.food.piece is not None and kind_of(step).piece(step) is not None:
-            found.cut(body_in(here))
+            found.cut(body_in(here), "handles" in kind_of(step).acts(step))
         left_s = last_left_s(steps, step.id, lambda key: found.spans[key][1])
         if left_s is not None:
             found.out_s[step.id] = left_s

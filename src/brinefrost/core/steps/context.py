@@ -9,6 +9,7 @@ from typing import Literal, cast
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import FoodKey, MediumKey, ThermalValues, medium
 from brinefrost.core.kitchen.lines import asked_tags, is_kept_general, rules_for, species_of
+from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.rules import RuleSet, RuleSetId
 from brinefrost.core.steps.food import AIRLESS, AQUATIC, Food
 from brinefrost.core.words import say
@@ -61,6 +62,11 @@ class Context:
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""
         return self.h_w_m2k.get(key, medium(key).h_w_m2k)
+
+    @property
+    def boils_c(self) -> float:
+        """Where water boils in this kitchen [°C]."""
+        return boiling_c(self.altitude_m)
 
     def food_key(self) -> FoodKey:
         """Which food of the table it is planned as; raises PlanIncompleteError where none is known."""

@@ -21,7 +21,6 @@ from brinefrost.core.steps.trend import approach, since_opened
 from brinefrost.core.words import say
 
 NEARLY_K = 1.0  # a core this near the air is as cold as it gets
-THAWED_C = -1.0  # how it goes on: the thaw itself is not followed
 POINTS = 60
 
 
@@ -73,7 +72,7 @@ class FreezeDownKind(StepKind[FreezeDown]):
         times = np.unique(np.concatenate((np.linspace(0.0, min(frozen, ends), POINTS), marks)))
         core = np.interp(times, [0.0, frozen, 3 * frozen], [start, step.surroundings_c + NEARLY_K, step.surroundings_c])
         course.other[(step.id, "core")] = Series.computed(times, core)
-        course.set_even(THAWED_C)
+        course.set_even(step.surroundings_c)
 
     def project(self, step: FreezeDown, evidence: Evidence, context: Context) -> Projection | None:
         """As the core has been falling towards the air."""

@@ -14,6 +14,7 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in
+from brinefrost.core.physics.phases import is_frozen
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_heat
@@ -30,6 +31,7 @@ from brinefrost.core.words import duration, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
+ROOM_VAPOUR_PA = 1200.0  # a kitchen's air at 20 °C and half saturated: an oven that lets its steam out
 MOST_C = 300.0
 ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
 
@@ -44,7 +46,7 @@ class HeatIn(StepBase):
     surroundings_c: float = field("temperature", ..., 40, MOST_C, main=True, paper="in")
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
     shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
-    start_c: float = field("temperature", 4, -2, 100, paper="food begins at")
+    start_c: float = field("temperature", 4, -40, 100, paper="food begins at")
     duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
     covered: bool = field("flag", True)
     again: bool = field("flag", False)
@@ -93,7 +95,8 @@ class HeatInKind(StepKind[HeatIn]):
 
     def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
         """Its surroundings, steady."""
-        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, context.h(step.medium))]
+        h, boils = context.h(step.medium), context.boils_c
+        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, h, boils, _vapour_pa(step))]
 
     def medium(self, step: HeatIn) -> MediumKey:
         """What it is heated in."""
@@ -108,7 +111,7 @@ class HeatInKind(StepKind[HeatIn]):
         return not isinstance(limit, Cooling)
 
     def find_faults(self, step: HeatIn, food: Food) -> list[Finding]:
-        """An open surface in dry air is cooler than the air: how far, nobody can say beforehand."""
+        """Heated again before any cook; or it begins warm where nothing has heated it."""
         found = []
         if step.again and not food.cooked:
             found.append(
@@ -116,9 +119,6 @@ class HeatInKind(StepKind[HeatIn]):
             )
         if step.start_c > ROOM_C and not food.cooked:
             said = say("steps.heat.begins_warm_and_nothing_heats_it", name=step.name, start=temp(step.start_c, "g"))
-            found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        if step.medium in DRYING and not step.covered:
-            said = say("steps.heat.is_open_in_dry_air_cover", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
         return found
 
@@ -169,9 +169,15 @@ class HeatInKind(StepKind[HeatIn]):
         ]
 
     def repeated(self, step: HeatIn, limit: Limit, course: Course, context: Context) -> Chance | None:
-        """The piece it is planned for, in steady surroundings."""
+        """The piece it is planned for, in steady surroundings; in such as bring it as far, where it boils or dries."""
+        core = course.core_in(step.id)
+        if core is None or is_frozen(step.start_c):
+            return None
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-        return heated(Heating(body, context.h(step.medium), step.start_c, step.surroundings_c), limit, step.duration_s)
+        heating = Heating(body, context.h(step.medium), step.start_c, step.surroundings_c)
+        if _vapour_pa(step) is not None or step.surroundings_c > context.boils_c:
+            heating = heating.reaching(float(core.values[-1]), step.duration_s)
+        return heated(heating, limit, step.duration_s)
 
     def simulate(self, step: HeatIn, context: Context, times_s: Array) -> dict[str, Array]:
         """Every face as it ought to be."""
@@ -179,7 +185,7 @@ class HeatInKind(StepKind[HeatIn]):
 
     def asked(self, step: HeatIn, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
-        if step.again or not self.own_limits(step, context):
+        if step.again or _vapour_pa(step) is not None or is_frozen(step.start_c) or not self.own_limits(step, context):
             return []
         return asked_heat(
             context,
@@ -256,7 +262,13 @@ def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> flo
 def _met_s(step: HeatIn, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within two days."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    return met_s((limit,), left_in(body, step.start_c, around_c, context.h(step.medium)))
+    way = left_in(body, step.start_c, around_c, context.h(step.medium), context.boils_c, _vapour_pa(step))
+    return met_s((limit,), way)
+
+
+def _vapour_pa(step: HeatIn) -> float | None:
+    """The vapour in the air that dries it [Pa]; None where it stands covered, or in what is wet itself."""
+    return ROOM_VAPOUR_PA if step.medium in DRYING and not step.covered else None
 
 
 KIND = HeatInKind()

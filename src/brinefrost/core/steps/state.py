@@ -15,7 +15,7 @@ from brinefrost.core.quantities import Quantity
 FRIDGE_C = 4.0  # how warm goods come in where nothing says so; common practice
 BOILS_C = 100.0  # what is wet is no hotter, whatever the walk of its surface says
 # water on its way to ice holds food of a chiller's air here; what a freezer's air makes of it is followed by freezing
-HELD_C, CHILLED_C = -5.0, -12.0
+HELD_C, CHILLED_C = -1.0, -12.0
 STEP_S, LATE_STEP_S = 60.0, 300.0
 MakeStage = Callable[[float], Stage]
 
@@ -77,12 +77,16 @@ class Course:
         self.now_s += stage.length_s
         self._whole = None
 
-    def cut(self, body: Body | None) -> None:
-        """From here on it is in other pieces, each as warm throughout as it was on average."""
+    def cut(self, body: Body | None, by_hand: bool = False) -> None:
+        """From here on it is in other pieces, as warm throughout as it was on average; hands cut what is thawed."""
         if body == self.body or body is None:
             return
-        if self.curve is not None:
-            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, wet_c(self.mean_c)
+        if by_hand and self.heat is None and self.begun_c is not None:
+            self.begun_c = max(self.begun_c, HELD_C)
+        elif self.curve is not None:
+            is_frozen = self.heat is not None and self.heat.is_frozen
+            mean = self.mean_c if is_frozen else wet_c(self.mean_c)
+            self.before, self.begun_s, self.begun_c = self.curve, self.now_s, max(mean, HELD_C) if by_hand else mean
             self.heat = None
         self.body = body
 
