@@ -85,7 +85,8 @@ def carry_phases(
     References
     ----------
     Ice by Raoult's law, as Miles and Schwartzberg have it, in Singh & Heldman, ch. 7; evaporation by the
-    Chilton-Colburn analogy with Lewis number 1, ASHRAE Handbook Fundamentals, ch. 6; vapour pressure by Hyland & Wexler.
+    Chilton-Colburn analogy with Lewis number 1, ASHRAE Handbook Fundamentals, ch. 6; vapour pressure by Hyland and
+    Wexler (1983).
     """
     piece = _Piece(body, shells_c, air)
     times = float(times_s[-1]) * np.linspace(0.0, 1.0, steps + 1) ** 2
