@@ -18,20 +18,13 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.scales import scales
 from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg, ingoing_ppm, slip_suspected
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Composition, Measured, Verdict
-from brinefrost.core.rules import RULE_SET_IDS, RuleSetId, rule_set
+from brinefrost.core.kitchen.nitrite import ProductKey, judge_nitrite, nitrite_limit
+from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.words import Message, grams, joined, num, say
 from brinefrost.core.working import Input, Sent, Source, Working
 
 MethodKey = Literal["dry", "immersion", "equilibrium", "pumped"]
 CureKey = Literal["no1", "no2", "eu_0.6", "eu_0.5", "eu_0.4", "pure"]
-ProductKey = Literal["comminuted", "whole", "bacon", "dry_cured"]
-TOPICS: dict[str, str] = {
-    "comminuted": "cure.comminuted",
-    "whole": "cure.immersion",
-    "bacon": "cure.bacon",
-    "dry_cured": "cure.dry",
-}
 CARRIES_PPM = 120.0  # from here nitrite carries its part of the control of C. botulinum; from memory, verify
 LABEL_TOLERANCE = 0.15  # further than this from the named salt's share, the label is asked about
 
@@ -60,9 +53,9 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
     Handbook; each limit carries its own.
     """
     ppm = _ingoing(question)
-    limit = _limit(question.rule_set, question.product)
+    limit = nitrite_limit(question.rule_set, question.product)
     most = limit.ways[0].bounds[0].value
-    verdict = _judged(limit, ppm)
+    verdict = judge_nitrite(limit, ppm)
     slip, label = slip_suspected(ppm, most), _label_doubt(question)
     state: AnswerState = worst_of([planned(verdict.state), "ask" if slip or label else "would_meet"])
     right = _for_wanted(question, most)
@@ -154,13 +147,13 @@ def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> t
 
 def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
     """The nitrite on every rule set's scale, up to three times the highest: what is beyond is a slip."""
-    limits = [(set_id, _limit(set_id, question.product)) for set_id in RULE_SET_IDS]
+    limits = [(set_id, nitrite_limit(set_id, question.product)) for set_id in RULE_SET_IDS]
     most = max(limit.ways[0].bounds[0].value for _, limit in limits)
     rows = [
         ScaleRow(
             words=set_id.upper(),
             said=say("bench.cure.at_most_ppm", value=num(limit.ways[0].bounds[0].value)),
-            state=planned(_judged(limit, ppm).state),
+            state=planned(judge_nitrite(limit, ppm).state),
             at=ppm,
             stretches=(Stretch(low=0, high=limit.ways[0].bounds[0].value),),
         )
@@ -170,18 +163,6 @@ def _picture(question: CureQuestion, ppm: float) -> ScalePicture:
     carries = ScaleMark(words=say("bench.cure.carries_its_part_from", carries_ppm=num(CARRIES_PPM)), x=CARRIES_PPM)
     pointer = say("bench.cure.this_batch_ppm", ppm=num(ppm, ".0f"))
     return scales("nitrite", "number", rows, "ppm", (carries,), (0.0, end), pointer=pointer)
-
-
-def _limit(rule_set_id: RuleSetId, product: ProductKey) -> Composition:
-    """The limit for a product; a rule set with one limit for all uses that."""
-    rules = rule_set(rule_set_id)
-    topic = TOPICS[product] if rules.entries_for(TOPICS[product]) else "cure.comminuted"
-    return rules.limit_as(topic, Composition)
-
-
-def _judged(limit: Composition, ppm: float) -> Verdict:
-    """Judged in whole ppm, as the limits are stated: 7.1 g in 45.4 kg count as 156."""
-    return limit.judge({"nitrite": Measured(value=float(round(ppm)))}, "computed")
 
 
 def _label_doubt(question: CureQuestion) -> str | None:
@@ -229,8 +210,8 @@ def _tenfold(question: CureQuestion) -> Table:
 def _schools(question: CureQuestion, ppm: float) -> list[SchoolAnswer]:
     found = []
     for set_id in RULE_SET_IDS:
-        limit = _limit(set_id, question.product)
-        verdict = _judged(limit, ppm)
+        limit = nitrite_limit(set_id, question.product)
+        verdict = judge_nitrite(limit, ppm)
         found.append(
             SchoolAnswer(
                 school=say("bench.cure.upper_title", upper=set_id.upper(), title=limit.title),

@@ -4,7 +4,7 @@ from brinefrost.core.limits import Limit
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.once import once
-from brinefrost.core.rules import RuleEntry
+from brinefrost.core.rules import RuleEntry, targets
 from brinefrost.core.steps import Step, kind_of
 
 
@@ -35,6 +35,15 @@ def limits_of(plan: Plan, step: Step) -> tuple[Limit, ...]:
     if plan.questions is not None:
         return tuple(each.limit for each in plan.questions if each.step == step.id)
     return default_limits(plan, step)
+
+
+def answered_by(plan: Plan, step: Step, limit: Limit) -> tuple[str, ...]:
+    """The organisms that a limit answers for where it is met: by its rule set's entry, else by the target's own.
+
+    Valid for every limit of a step.
+    """
+    entry = entry_of(plan, step, limit) or next((each for each in targets() if each.limit.id == limit.id), None)
+    return entry.answers if entry else ()
 
 
 def entry_of(plan: Plan, step: Step, limit: Limit) -> RuleEntry | None:

@@ -20,7 +20,7 @@ from brinefrost.core.microbes.growth import (
 )
 from brinefrost.core.microbes.organisms import Organism, grows_at, organism
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.asked_limits import entry_of, limits_of
+from brinefrost.core.plans.asked_limits import answered_by, limits_of
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg, journey
@@ -155,17 +155,18 @@ def way_of(plan: Plan, legs: list[Leg], met: frozenset[str] = frozenset()) -> Wa
 
 
 def _find_answers(plan: Plan, met: frozenset[str]) -> frozenset[tuple[str, str]]:
-    """Where a line of the law that is met answers for an organism: over its fall, from the last heat on.
+    """Where a line of law, guide or practice that is met answers for an organism: a fall from the last heat on, what
+    else a step does over that step.
 
     The organism's clock passes over the stretch: it adds nothing there and forgets nothing. Valid for every plan.
     """
     found, loose, hot = set[tuple[str, str]](), list[str](), False
     for step in plan.steps:
         acts = kind_of(step).acts(step)
-        if step.id in met and acts & COLD and hot:
-            entries = (entry_of(plan, step, limit) for limit in limits_of(plan, step))
-            answers = {organism for entry in entries if entry for organism in entry.answers}
-            found |= {(each, organism) for each in (*loose, step.id) for organism in answers}
+        if step.id in met and (hot or not acts & COLD):
+            answers = {organism for limit in limits_of(plan, step) for organism in answered_by(plan, step, limit)}
+            over = (*loose, step.id) if acts & COLD else (step.id,)
+            found |= {(each, organism) for each in over for organism in answers}
         if acts <= LOOSE:
             loose.append(step.id)
         else:

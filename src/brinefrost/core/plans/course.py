@@ -12,14 +12,15 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.once import once
 from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.acts import COLD, HOT, LOOSE
+from brinefrost.core.steps.acts import COLD, HOT, LOOSE, RIPENS
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked
 from brinefrost.core.steps.state import FRIDGE_C, Course
 
 
 def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:
-    """When food last left its heat before a step, or the cold once it had been chilled [s]; None where it had neither.
+    """When food last left its heat before a step, or the cold once it had been chilled, or where something grew in it
+    that was meant to [s]; None where it had none of them.
 
     ``ended`` says when a step was over [s], None while it was not. Valid for every step.
     """
@@ -31,7 +32,7 @@ def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], fl
         acts, end = kind_of(step).acts(step), ended(step.id)
         if acts & HOT and end is not None:
             left, chilled = end, False
-        elif acts & COLD and end is not None:
+        elif acts & (COLD | RIPENS) and end is not None:
             left, chilled = end, True
         elif "keeps" in acts and chilled:
             left = end

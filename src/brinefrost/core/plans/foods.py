@@ -55,6 +55,7 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
     raw_egg = any({"egg", "raw"} <= set(row.tags) for row in known_of(inside))
     more = {name for name, is_so in (("raw_egg", raw_egg), ("cold_oil", cold_oil)) if is_so}
     return food.entered(
+        mixed_ph=None,  # what goes in later is not as sour
         known=tags_from(inside, way.rule_set) | more,
         raw=tags_from(inside, way.rule_set, bought_cooked=False),
         to_cook=tags_from(done, way.rule_set)

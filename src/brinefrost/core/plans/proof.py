@@ -14,6 +14,7 @@ from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
 from brinefrost.core.plans.judged import ends_of, judged_on
 from brinefrost.core.plans.lines import ways_by_line, ways_of, ways_with
+from brinefrost.core.plans.nitrite import find_nitrite
 from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.pickled import reckoned_otherwise
 from brinefrost.core.plans.readiness import departures_of
@@ -223,6 +224,7 @@ def _found_on(way: Plan) -> tuple[Finding, ...]:
         *undone_parts(way),
         *not_for_higher_risk(way),
         *reckoned_otherwise(way),
+        *find_nitrite(way),
     )
 
 

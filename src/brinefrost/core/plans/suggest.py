@@ -13,6 +13,7 @@ from brinefrost.core.plans.foods import made_on
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
+from brinefrost.core.plans.undone import is_dried_whole
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import say
 
@@ -83,7 +84,8 @@ def later_step(plan: Plan, hazard_key: str, step: Step) -> str:
 def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str = "") -> tuple[Answer, ...]:
     """The answers usually given, with the reason, and the ``later`` step where that does it; empty where the catalogue
     has no advice."""
-    words, offered = words_of(step), [a for a in catalogue().advice if a.hazard == hazard_key]
+    dried = {"dries_whole"} if "dries" in kind_of(step).acts(step) else set[str]()
+    words, offered = words_of(step) | dried, [a for a in catalogue().advice if a.hazard == hazard_key]
     fits = [a for a in offered if a.step in words] or _looked_for(offered, hazard_key)
     advice = fits[0] if fits else None
     if advice is None:
@@ -209,7 +211,10 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
 
 
 def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
-    """What is decided at a step: a cook of several heats at the last of them; what needs no kill at none."""
+    """What is decided at a step: a cook of several heats at the last of them; what needs no kill at none; and if it
+    dries what is cured through."""
+    if is_dried_whole(plan, step):
+        return words_of(step) | {"dries_whole"}
     kills = not goes_on(ways_with(plan, step.id)[0], step.id) and bool(default_limits(plan, step))
     return words_of(step) if kills else words_of(step) - {"cooks"}
 

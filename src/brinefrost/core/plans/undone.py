@@ -2,10 +2,11 @@
 
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.plans.document import Ingredient, Plan
-from brinefrost.core.plans.lines import ways_of
+from brinefrost.core.plans.foods import food_at
+from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.plans.parts import is_undone, known_of, own_entries_of, own_of, tags_from
 from brinefrost.core.rules import Undone, rule_set
-from brinefrost.core.steps import kind_of, words_of
+from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import Words, joined, say
 
@@ -33,6 +34,22 @@ def row_of(plan: Plan, item: Ingredient) -> Undone | None:
         ),
         None,
     )
+
+
+def is_dried_whole(plan: Plan, step: Step) -> bool:
+    """Whether a step dries whole pieces that are cured through, of a kind that its rule set lets be eaten so.
+
+    Valid for every step of a plan. Never what may carry Trichinella, nor for guests at higher risk.
+    """
+    if "dries" not in kind_of(step).acts(step) or plan.guests == "higher_risk":
+        return False
+    food = food_at(ways_with(plan, step.id), step)
+    rows = [row for row in rule_set(plan.rule_set).undone if "dried" in row.eaten]
+    cured = {"salted_through", "nitrited"} <= food.made or food.made & {"salted_hard", "sour_outside"}
+    allowed = any(food.raw & set(row.tags) for row in rows) and not food.tags & (
+        OPEN | {"trichinella", "chicken", "turkey"}
+    )
+    return bool(cured) and "cured" in food.made and allowed
 
 
 def undone_parts(plan: Plan) -> tuple[Finding, ...]:

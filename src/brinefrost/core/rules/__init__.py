@@ -30,7 +30,7 @@ class RuleEntry(Document):
     limit: Limit
 
 
-Eaten = Literal["raw", "rare", "soured"]  # soured: raw, and held by its acid alone
+Eaten = Literal["raw", "rare", "soured", "dried"]  # raw, and held by its acid alone, or by salt and drying
 
 
 class Undone(Document):

@@ -19,10 +19,12 @@ Act = Literal[
     "holds",
     "dries",
     "smokes",
+    "ripens",
     "serves",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall
 AT_ONCE_S = 60.0  # what is served is gone
 CHANGING: frozenset[Act] = frozenset({"heats", "cools", "acidifies", "freezes", "salts", "dries", "smokes"})
 LOOSE: frozenset[Act] = frozenset({"handles", "seals", "serves"})  # nothing keeps it hot or cold meanwhile
+RIPENS: frozenset[Act] = frozenset({"ripens"})  # a warm stretch that answers for itself
 COLD: frozenset[Act] = frozenset({"cools", "freezes"})  # what has brought it down

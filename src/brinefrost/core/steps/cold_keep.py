@@ -50,21 +50,21 @@ class ColdKeepKind(StepKind[ColdKeep]):
         return step.days * 86400.0
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
-        """How cold, and how many days; what is kept by its acid answers to no rule set's days."""
-        return ("keep.cold",) if _by_acid(step, context) else ("keep.cold", "keep.days")
+        """How cold, and how many days; what its acid, salt or dryness keeps answers to lines of its own."""
+        return () if _by_itself(step, context) else ("keep.cold", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
+        if _by_itself(step, context):
+            return (_cold(step, context), _days(step, context), *_acid(step, context))
         lines = super().own_limits(step, context)
-        if _by_acid(step, context):
-            return (*lines, _days(step, context), target("keep-sour", Composition))
         return tuple(_days(step, context) if limit.quantity == "age" else limit for limit in lines)
 
     def work(self, step: ColdKeep, course: Course, context: Context) -> None:
         """The cold; and as sour as it came."""
         super().work(step, course, context)
         sours = [series for (_, quantity), series in course.other.items() if quantity == "ph"]
-        if sours and _by_acid(step, context):
+        if sours and _acid(step, context):
             last = sours[-1]
             course.other[(step.id, "ph")] = Series.computed(np.zeros(1), last.values[-1:], last.uncertainty)
 
@@ -84,7 +84,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def find_faults(self, step: ColdKeep, food: Food) -> list[Finding]:
         """Cooked food goes in cold."""
-        if not food.cooked or food.chilled:
+        if not food.cooked or food.chilled or food.is_held_by_itself:
             return []
         said = say("steps.cold_keep.cooked_food_goes_into_and_no", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
@@ -97,12 +97,11 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def control(self, step: ColdKeep, context: Context) -> ControlParts:
         """Cold and days, each the stricter of the plan's own and the rule set's."""
-        rules = context.rules
-        days, sour = _days(step, context), _by_acid(step, context)
+        days, sour = _days(step, context), _acid(step, context)
         return ControlParts(
             limits=(
                 stricter(
-                    rules.bound_for("keep.cold"),
+                    _cold(step, context),
                     step.max_c,
                     "own-keep-c",
                     say("steps.cold_keep.kept_at_or_below", max=temp(step.max_c, "g")),
@@ -113,7 +112,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
                     "own-keep-days",
                     say("steps.cold_keep.used_or_discarded_within_days", days=num(step.days)),
                 ),
-                *((target("keep-sour", Composition),) if sour else ()),
+                *sour,
             ),
             monitoring=(
                 *((watch_ph(3.0, 4.2, SOUR_READ_S),) if sour else ()),
@@ -136,19 +135,39 @@ class ColdKeepKind(StepKind[ColdKeep]):
         )
 
 
+def _cold(step: ColdKeep, context: Context) -> Threshold:
+    """How cold: what its acid, its salt or its dryness holds needs no colder store than any food."""
+    rules = context.general_rules if _by_itself(step, context) else context.rules
+    return rules.bound_for("keep.cold")
+
+
 def _days(step: ColdKeep, context: Context) -> Threshold:
     """How many days there are: the rule set's, fewer for guests at higher risk, and for plants under oil that are not
-    sour; more for what is kept by its acid."""
-    if not _by_acid(step, context):
+    sour; more for what is kept by its acid, its salt or its dryness."""
+    if not _by_itself(step, context):
         return _own_days(context)
-    return target("sour-animal-days" if context.tags & _OF_ANIMALS else "sour-days", Threshold)
+    animal = context.tags & _OF_ANIMALS and not _is_without_water(context)
+    return target("sour-animal-days" if animal else "sour-days", Threshold)
 
 
-def _by_acid(step: ColdKeep, context: Context) -> bool:
-    """Whether vegetables that a step soured, or what was soaked sour to its middle, are to be kept for longer than a
-    rule set lets what is kept by cold. Eggs are not: what is in them outlives it."""
+def _acid(step: ColdKeep, context: Context) -> tuple[Limit, ...]:
+    """What is kept by its acid is read for it."""
+    by_acid = _by_itself(step, context) and not _is_without_water(context)
+    return (target("keep-sour", Composition),) if by_acid else ()
+
+
+def _by_itself(step: ColdKeep, context: Context) -> bool:
+    """Whether vegetables that a step soured, what was soaked sour to its middle, or what so much salt is in that
+    nothing sours, are to be kept for longer than a rule set lets what is kept by cold. Eggs are not: what is in them
+    outlives it."""
     soured = "soured_through" if context.tags & _OF_ANIMALS else "sour"
-    return soured in context.tags and "egg" not in context.tags and step.days > _own_days(context).value
+    held = soured in context.tags or _is_without_water(context)
+    return held and "egg" not in context.tags and step.days > _own_days(context).value
+
+
+def _is_without_water(context: Context) -> bool:
+    """Whether so much salt or so little water is in it that nothing grows."""
+    return bool(context.tags & {"salt_kept", "dry_kept"})
 
 
 def _own_days(context: Context) -> Threshold:

@@ -68,14 +68,29 @@ def watch_air(low_c: float, high_c: float, every_s: float) -> Monitoring:
     )
 
 
-def watch_ph(low: float, high: float, every_s: float) -> Monitoring:
-    """The pH, expected within a band, every so often [s]. Valid for every step that sours."""
+def watch_ph(low: float, high: float, every_s: float | None) -> Monitoring:
+    """The pH, expected within a band, every so often [s], or once. Valid for every step that sours."""
     return _watched(
         "ph", say("steps.common.ph_of_it"), say("steps.common.meter_set_on_two_buffers"), low, high, every_s
     )
 
 
-def _watched(quantity: ReadingQuantity, what: str, how: str, low: float, high: float, every_s: float) -> Monitoring:
+def watch_salt(percent: float) -> Monitoring:
+    """How much salt was weighed in, once, near what is meant [% of everything]. Valid for what is kept by its salt."""
+    return Monitoring(
+        id="salt",
+        what=say("steps.common.salt_weighed_in"),
+        quantity="salt",
+        how=say("steps.common.salt_on_everything"),
+        offsets_s=(0.0,),
+        expected_low_c=round(0.9 * percent, 2),
+        expected_high_c=round(1.2 * percent, 2),
+    )
+
+
+def _watched(
+    quantity: ReadingQuantity, what: str, how: str, low: float, high: float, every_s: float | None
+) -> Monitoring:
     return Monitoring(
         id=quantity,
         what=what,

@@ -47,7 +47,9 @@ class Context:
 
     def rules_of(self, rule_set_id: RuleSetId) -> RuleSet:
         """Another rule set as it is for this food."""
-        general = self._is_general(rule_set_id)
+        return self._rules_as(rule_set_id, self._is_general(rule_set_id))
+
+    def _rules_as(self, rule_set_id: RuleSetId, general: bool) -> RuleSet:
         tags = self.tags | {"aquatic"} if self.tags & AQUATIC else self.tags
         return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general)
 
@@ -55,6 +57,11 @@ class Context:
     def kept_general(self) -> bool:
         """Whether it is kept a few days in any cold store, with air, and not as cook-chill."""
         return self._is_general(self.rule_set_id)
+
+    @property
+    def general_rules(self) -> RuleSet:
+        """The rule set as it is for what any cold store keeps, whatever holds it beside the cold."""
+        return self._rules_as(self.rule_set_id, True)
 
     def _is_general(self, rule_set_id: RuleSetId) -> bool:
         return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))

@@ -20,6 +20,7 @@ from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import duration, mm, say
 
+SOUR_PH = 4.6  # FDA Food Code 2022, 1-201.10
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
 
 
@@ -48,7 +49,13 @@ class DressingKind(StepKind[Dressing]):
     def makes(self, step: Dressing) -> frozenset[str]:
         """Sour, where it goes all through."""
         through = {"sour", "soured_through"} if step.way == "soaked" else {"sour"}
-        return frozenset(through if sours(step) else ())
+        outside = {"sour_outside"} if step.ph <= SOUR_PH else set[str]()
+        return frozenset(through if sours(step) else outside)
+
+    def change(self, step: Dressing, food: Food) -> Food:
+        """It with the pH it is meant to come to, where that goes all through."""
+        left = super().change(step, food)
+        return left.entered(mixed_ph=step.ph) if sours(step) else left
 
     def length_s(self, step: Dressing) -> float:
         """As long as it takes."""

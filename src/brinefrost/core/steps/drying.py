@@ -6,15 +6,16 @@ import numpy as np
 
 from brinefrost.core.chemistry.water_activity import aw_of_mixture, loss_for_aw
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Ends, Limit, Projection, Series
+from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.common import colder_or_discard, read_by_the_lead, watch_air
+from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.words import num, percent, say
@@ -24,20 +25,24 @@ POINTS = 60
 PACE = 3.0  # of the loss: nineteen twentieths by the end of its time; common practice, no source
 CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 MOST_AHEAD_S = 120 * 86400.0
+STRIP_M = 0.025  # no thicker strip dries before it spoils warm; common practice, no source
+SATURATED = 2.85  # water to salt by mass where no more dissolves: 26 % brine, at 20 °C
+HOT_C = 57.0  # the coolest line of hot holding, FDA Food Code 2022, 3-501.16
 WEIGHED_S = 2 * 86400.0
+OPENED = frozenset({"minced", "filled", "chicken", "turkey"})  # inside was outside, or it carries too much
 DOUBT_AW = 0.01  # of an estimate from salt and water
 
 
 class Drying(StepBase):
-    """Food dries in cold, moved air."""
+    """Food dries in moved air: cold, warm once it is cured through, or as hot as nothing grows in."""
 
     kind: Literal["drying"] = "drying"
-    surroundings_c: float = field("temperature", 4, 0, 25, main=True, paper="in")
+    surroundings_c: float = field("temperature", 4, 0, 80, main=True, paper="in")
     water_percent: float = field("percent", 62, 20, 90, step=0.5, paper="water at the start")
     salt_percent: float = field("percent", 2.8, 0.2, 12, step=0.1, paper="salt at the start")
     loss_percent: float = field("percent", 32, 2, 70, step=0.5, main=True, paper="loses")
     target_aw: float = field("number", 0.93, 0.75, 0.98, "aw", 0.005, main=True, paper="down to")
-    duration_s: float = field("time", 14 * 86400, 86400, MOST_AHEAD_S, "d", 86400, main=True, paper="for")
+    duration_s: float = field("time", 14 * 86400, 3 * 3600, MOST_AHEAD_S, "d", 3600, main=True, paper="for")
 
 
 def loss_at(step: Drying, times_s: Array) -> Array:
@@ -47,9 +52,10 @@ def loss_at(step: Drying, times_s: Array) -> Array:
 
 
 def aw_at(step: Drying, loss_percent: Array) -> Array:
-    """Water activity after losses [%], (n,), of its salt in the water that is left. Valid while water is left."""
+    """Water activity after losses [%], (n,), of its salt in the water that is left. Valid until that is full."""
     salt, water = step.salt_percent / 100, step.water_percent / 100
-    return np.array([aw_of_mixture(salt, {}, max(water - loss / 100, 0.01)) for loss in loss_percent])
+    least = max(SATURATED * salt, 0.01)
+    return np.array([aw_of_mixture(salt, {}, max(water - loss / 100, least)) for loss in loss_percent])
 
 
 class DryingKind(StepKind[Drying]):
@@ -61,20 +67,27 @@ class DryingKind(StepKind[Drying]):
     carried_by = ("loss",)
 
     def acts(self, step: Drying) -> frozenset[Act]:
-        """It dries, and stores meanwhile."""
-        return frozenset({"dries", "keeps"})
+        """It dries, and stores meanwhile: cold, or hot."""
+        return frozenset({"dries", "holds"} if step.surroundings_c >= HOT_C else {"dries", "keeps"})
+
+    def makes(self, step: Drying) -> frozenset[str]:
+        """So dry that nothing grows in it, where that is what it is dried to."""
+        return frozenset({"dry_kept"} if holds(target("dry-kept", Threshold), step.target_aw) else ())
 
     def length_s(self, step: Drying) -> float:
         """Its days."""
         return step.duration_s
 
     def topics(self, step: Drying, context: Context) -> tuple[str, ...]:
-        """The cold of the store it hangs in."""
-        return ("keep.cold",)
+        """The cold of the store it hangs in, or that it is as hot as what is held hot."""
+        if _is_hot(step, context):
+            return ("hold.hot",)
+        return () if _warm_line(context.food) else ("keep.cold",)
 
     def own_limits(self, step: Drying, context: Context) -> tuple[Limit, ...]:
-        """As dry as the plan asks, and as cold as raw food."""
-        return (*super().own_limits(step, context), _dried(step))
+        """As dry as the plan asks; and as cold as raw food, or no warmer than what is cured through may hang."""
+        warm = () if _is_hot(step, context) else (_warm_line(context.food),)
+        return (*super().own_limits(step, context), *(each for each in warm if each), _dried(step))
 
     def stages(self, step: Drying, course: Course, context: Context) -> list[MakeStage]:
         """In its air."""
@@ -89,6 +102,10 @@ class DryingKind(StepKind[Drying]):
         loss = loss_at(step, times)
         course.other[(step.id, "loss")] = Series.computed(times, loss)
         course.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
+
+    def follows_core(self, step: Drying, limit: Limit) -> bool:
+        """How hot it is in hot air."""
+        return limit.quantity == "core"
 
     def around_c(self, step: Drying) -> float:
         """The air the plan sets."""
@@ -189,6 +206,23 @@ class DryingKind(StepKind[Drying]):
         """What a scale and a meter with no fault would read of a piece of a kilogram."""
         loss = loss_at(step, times_s)
         return {"mass": 1.0 - loss / 100, "aw": aw_at(step, loss)}
+
+
+def _is_hot(step: Drying, context: Context) -> bool:
+    """Whether it dries in air as hot as food is held hot in."""
+    return holds(context.rules.bound_for("hold.hot"), step.surroundings_c)
+
+
+def _warm_line(food: Food) -> Threshold | None:
+    """How warm it may hang, for whole pieces that are cured through; None for what only the cold holds."""
+    if food.tags & OPENED:
+        return None
+    if "salted_hard" in food.made:
+        return target("hung-salted", Threshold)
+    if {"salted_through", "nitrited"} <= food.made:
+        return target("hung-cured", Threshold)
+    thin = 0 < food.thickness_m <= STRIP_M
+    return target("hung-sour", Threshold) if thin and {"cured", "sour_outside"} <= food.made else None
 
 
 def _needed(step: Drying) -> float | None:

@@ -52,6 +52,8 @@ class Food:
     piece: Piece | None = None
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
+    mixed_ph: float | None = None  # what the plan means it to come to, where acid is mixed in or it sours by itself
+    sour_by_nature: bool = False  # all that is in it is
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     past: tuple[Segment, ...] = ()
 
@@ -84,6 +86,12 @@ class Food:
             if "cools" in each.acts or ("heats" in each.acts and "jars" not in each.acts)
         ]
         return bool(down) and down[-1]
+
+    @property
+    def is_held_by_itself(self) -> bool:
+        """Whether its acid, salt or dryness holds it since it was last hot: however it cools then, nothing grows."""
+        made = [each.made for each in self.past if "heats" in each.acts][-1:] or [frozenset[str]()]
+        return bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
 
     @property
     def kept(self) -> bool:

@@ -6,6 +6,7 @@ import numpy as np
 
 from brinefrost.core.chemistry.diffusion import Piece as Slab
 from brinefrost.core.chemistry.diffusion import across, diffusivity_m2_s, share_in_middle, time_to_middle_s
+from brinefrost.core.chemistry.nitrite import CURES, ingoing_ppm
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Limit, Series, Threshold
 from brinefrost.core.physics.body import Shape
@@ -34,6 +35,9 @@ TAKEN_UP = 0.25  # of its salt that is in the piece, and goes on to the middle b
 EVEN = 0.9  # of the final strength in the middle: common practice for cured through
 
 
+CURED = ("no1", "no2", "eu_0.6", "eu_0.5", "eu_0.4")  # salts that bring nitrite
+
+
 class Salting(StepBase):
     """Salt goes into the food."""
 
@@ -43,6 +47,8 @@ class Salting(StepBase):
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
     duration_s: float = field("time", ..., 600, 60 * 86400, "h", 3600, main=True, paper="for")
     kept_c: float = field("temperature", 3, -2, 15, paper="kept at")
+    cure: Literal["none", "no1", "no2", "eu_0.6", "eu_0.5", "eu_0.4"] = field("choice", "none", paper="curing salt")
+    cure_g_kg: float = field("number", 0, 0, 100, "g/kg", 0.1, only={"cure": CURED}, paper="so much of it")
 
 
 class SaltingKind(StepKind[Salting]):
@@ -86,8 +92,18 @@ class SaltingKind(StepKind[Salting]):
         return isinstance(limit, Threshold)
 
     def makes(self, step: Salting) -> frozenset[str]:
-        """Cured, where there is enough of it and it has gone in."""
-        return frozenset({"cured"} if _cures(step) else ())
+        """Cured, where there is enough of it and it has gone in; salted through, or so much that salt alone holds it,
+        once its middle has it; with nitrite that holds spores back."""
+        if not _cures(step):
+            return frozenset()
+        middle = step.salt_percent * float(share_in_middle(_slab(step), np.array([step.duration_s]))[0])
+        made = {
+            "cured": True,
+            "salted_through": holds(target("salt-cures", Threshold), middle),
+            "salted_hard": holds(target("salt-through-4.5", Threshold), middle),
+            "nitrited": holds(target("nitrite-holds", Threshold), nitrite_ppm(step)),
+        }
+        return frozenset(name for name, is_so in made.items() if is_so)
 
     def find_faults(self, step: Salting, food: Food) -> list[Finding]:
         """Enough of it holds back what grows; less is seasoning, and lies no longer than cold food does."""
@@ -152,6 +168,13 @@ class SaltingKind(StepKind[Salting]):
                 ),
             )
         ]
+
+
+def nitrite_ppm(step: Salting) -> float:
+    """Ingoing sodium nitrite of its curing salt [mg/kg], on all that it goes into. Valid for every salting."""
+    if step.cure == "none" or step.cure_g_kg <= 0:
+        return 0.0
+    return ingoing_ppm("dry", step.cure_g_kg / 1000, CURES[step.cure], 1.0)
 
 
 def _cures(step: Salting) -> bool:

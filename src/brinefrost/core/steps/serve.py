@@ -2,11 +2,15 @@
 
 from typing import Literal
 
+import numpy as np
+
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit
+from brinefrost.core.kitchen.lines import ANIMALS
+from brinefrost.core.limits import Composition, Limit, Series, Threshold
 from brinefrost.core.physics.heat import Stage
+from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import AT_ONCE_S, Act
-from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_H, holds, read_by_the_lead, watch_core, watch_ph
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, StepBase
 from brinefrost.core.steps.kind import StepKind
@@ -37,8 +41,21 @@ class ServeKind(StepKind[Serve]):
         return max(step.duration_s, AT_ONCE_S)
 
     def topics(self, step: Serve, context: Context) -> tuple[str, ...]:
-        """How long it may stand without control."""
-        return ("time.uncontrolled",) if step.duration_s > 0 else ()
+        """How long it may stand without control; what its acid holds stands as long as it likes."""
+        return ("time.uncontrolled",) if step.duration_s > 0 and not _is_sour(context) else ()
+
+    def own_limits(self, step: Serve, context: Context) -> tuple[Limit, ...]:
+        """The rule set's time, or the acid that stands in its place."""
+        by_acid = step.duration_s > 0 and _is_sour(context)
+        return (target("keep-sour", Composition),) if by_acid else super().own_limits(step, context)
+
+    def work(self, step: Serve, course: Course, context: Context) -> None:
+        """The room's warmth; and as sour as it came."""
+        super().work(step, course, context)
+        sours = [series for (_, quantity), series in course.other.items() if quantity == "ph"]
+        if sours and _is_sour(context):
+            last = sours[-1]
+            course.other[(step.id, "ph")] = Series.computed(np.zeros(1), last.values[-1:], last.uncertainty)
 
     def stages(self, step: Serve, course: Course, context: Context) -> list[MakeStage]:
         """On the table, in the room's air."""
@@ -61,10 +78,18 @@ class ServeKind(StepKind[Serve]):
             return ControlParts()
         return ControlParts(
             limits=limits,
-            monitoring=(watch_core(-1, 98, (0.0, step.duration_s)),),
+            monitoring=(watch_ph(3.0, 4.2, None),)
+            if _is_sour(context)
+            else (watch_core(-1, 98, (0.0, step.duration_s)),),
             corrective_actions=(say("steps.serve.past_its_time_discard"),),
             verification=read_by_the_lead(),
         )
+
+
+def _is_sour(context: Context) -> bool:
+    """Whether it is plants, or grain, meant to be so sour all through that nothing grows in it."""
+    ph = context.food.mixed_ph
+    return ph is not None and not context.tags & set(ANIMALS) and holds(target("stands-sour", Threshold), ph)
 
 
 KIND = ServeKind()

@@ -3565,7 +3565,7 @@ export interface components {
         };
         /**
          * Drying
-         * @description Food dries in cold, moved air.
+         * @description Food dries in moved air: cold, warm once it is cured through, or as hot as nothing grows in.
          */
         Drying: {
             /**
@@ -7060,6 +7060,17 @@ export interface components {
          * @description Salt goes into the food.
          */
         Salting: {
+            /**
+             * Cure
+             * @default none
+             * @enum {string}
+             */
+            cure: "none" | "no1" | "no2" | "eu_0.6" | "eu_0.5" | "eu_0.4";
+            /**
+             * Cure G Kg
+             * @default 0
+             */
+            cure_g_kg: number;
             /** Duration S */
             duration_s: number;
             /** Id */
@@ -7891,7 +7902,7 @@ export interface components {
         };
         /**
          * Souring
-         * @description Salted food turns sour by itself.
+         * @description Salted food turns sour by itself or by a starter; or a mould grows through it.
          */
         Souring: {
             /**
@@ -7916,6 +7927,11 @@ export interface components {
              * @default
              */
             line: string;
+            /**
+             * Mould
+             * @default false
+             */
+            mould: boolean;
             /** Name */
             name: string;
             /**
@@ -8362,7 +8378,7 @@ export interface components {
             /** Advisory */
             advisory: boolean;
             /** Eaten */
-            eaten: ("raw" | "rare" | "soured")[];
+            eaten: ("raw" | "rare" | "soured" | "dried")[];
             /** Opened */
             opened: boolean;
             source: components["schemas"]["Source"];
