@@ -38,6 +38,9 @@ VERBS: dict[str, tuple[str, dict[str, Any], dict[str, str]]] = {
         word: ("chill_air", {"medium": medium, "thickness_m": PLAIN_MM}, HEAT | {"d": "duration_s"})
         for word, medium in {"blast": "blast", "fan": "fan_fridge", "stand": "still_fridge"}.items()
     },
+    "thaw": ("thaw", {"thickness_m": PLAIN_MM}, HEAT),
+    "simmer": ("simmer", {}, {"C": "liquid_c", "kg": "mass_kg", "mm": "piece_m", "time": "duration_s"}),
+    "pot": ("pot_chill", {}, {"C": "target_c", "kg": "mass_kg", "time": "duration_s"}),
     "ice": ("slurry_chill", {}, {"C": "target_c", "kg": "ice_kg"}),
     "keep": ("cold_keep", {}, {"C": "max_c", "d": "days"}),
     "hold": ("hot_hold", {}, {"C": "held_c", "time": "duration_s"}),

@@ -12,7 +12,7 @@ from brinefrost.demo.weighing import decided
 from tests.core.dish_notation import Dish, dishes
 
 UNSAFE, SAFE = dishes("unsafe"), dishes("safe")
-WAITING = 4  # safe dishes that wait for a kind, an outcome or a row that is to come; it may only fall
+WAITING = 2  # safe dishes that wait for a kind, an outcome or a row that is to come; it may only fall
 
 
 def state_of(dish: Dish, rules: str) -> str:

@@ -182,6 +182,7 @@ def test_every_kind_answers_to_a_hazard_by_what_it_does() -> None:
         *get_args(Act),
         "cooks",
         "dries_whole",
+        "brings_acid",
     }  # by no kind's name
     for key, kind in KINDS.items():
         blank = kind.settings.model_validate({"id": "new", "name": "New", **kind.blank})

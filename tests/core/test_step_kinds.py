@@ -70,7 +70,7 @@ def test_no_kind_of_step_is_named_where_batches_run() -> None:
 
 @pytest.mark.parametrize("name", ["steps", "controlled_at"])
 def test_hazards_name_kinds_there_are(name: str) -> None:
-    words = {*KINDS, "cooks", "dries_whole", *get_args(Act)}
+    words = {*KINDS, "cooks", "dries_whole", "brings_acid", *get_args(Act)}
     assert {kind for hazard in catalogue().hazards for kind in getattr(hazard, name)} <= words
     assert {advice.step for advice in catalogue().advice} <= words
 

@@ -29,6 +29,8 @@ class CatalogueIngredient(Document):
     tags: tuple[str, ...]
     allergens: tuple[Allergen, ...]
     food: FoodKey | None = None  # whose thermal values it is planned with
+    ph_most: float | None = None  # of what is sour by nature: the highest that is usual
+    inert: bool = False  # makes nothing less sour
     species: str | None = None  # of fish: whether it must be frozen before it is eaten raw follows from it
     origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
 

@@ -92,15 +92,16 @@ def line_of(tags: frozenset[str]) -> str | None:
 NEEDS_HEAT = frozenset({"plant", "raw", "starch", "soil", "leafy", "unknown"})
 
 
-def more_lines(tags: frozenset[str]) -> tuple[Limit, ...]:
+def more_lines(tags: frozenset[str], unboiled: bool = False) -> tuple[Limit, ...]:
     """What is asked beside the rule set's line: yolks by their own table, shellfish with their gut on by the virus's.
 
     Valid for every set of tags; plants are heated as ready-to-eat food is. Salt or sugar of 2 % or more protects what
-    is to be killed.
+    is to be killed. ``unboiled``: beans are in it that nobody has boiled.
     """
+    beans = (target("beans-boiled", Hold),) if unboiled else ()
     if line_of(tags) is None:
-        return (target("listeria-p70", Lethality),) if tags & NEEDS_HEAT else ()
-    found: list[Limit] = []
+        return (*((target("listeria-p70", Lethality),) if tags & NEEDS_HEAT else ()), *beans)
+    found: list[Limit] = [*beans]
     if "yolk" in tags:
         found.append(target("egg-yolk-salted" if "salted" in tags else "egg-yolk", Lethality))
     if "bivalve" in tags and "muscle" not in tags:

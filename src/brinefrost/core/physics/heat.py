@@ -177,6 +177,21 @@ class HeatCourse:
         self._ends.append(sum(len(part[0]) for part in self._parts) - 1)
         self._curve = None
 
+    def go_even(self, times_s: Array, liquid_c: Array, core_c: Array, around_c: Array) -> None:
+        """On through a time [s] in which it is stirred: the liquid even, the core of what swims in it behind it [°C].
+
+        It goes on from there as even as that core: slower to be hot, and to be cold, than it is. Valid for liquids.
+        """
+        self._been_c = (
+            float(min(self._been_c[0], np.min(core_c), np.min(liquid_c))),
+            float(max(self._been_c[1], np.max(core_c), np.max(liquid_c))),
+        )
+        self._add(times_s, core_c, liquid_c, liquid_c, around_c)
+        field = field_of(self.body, BOILING_H)
+        self._basis, self._shells = field.to_basis(float(core_c[-1]) * field.gain), None
+        self._ends.append(sum(len(part[0]) for part in self._parts) - 1)
+        self._curve = None
+
     def _is_frozen(self) -> bool:
         """Whether there is ice in it: it came in so, or has not thawed since."""
         if self._shells is not None:

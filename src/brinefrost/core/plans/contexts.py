@@ -18,6 +18,8 @@ from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.words import say
 
+UNSAID_KG = 10.0  # what a kitchen makes at a time, where nobody says how much; common practice, no source
+
 
 def portion_of(plan: Plan) -> tuple[float, int] | None:
     """What one pack holds [kg] and how many there are, where a step makes packs."""
@@ -78,14 +80,14 @@ def context_at(plan: Plan, step: Step) -> Context:
 def context_of(plan: Plan) -> Context:
     """What the steps of a plan cannot know by themselves.
 
-    Valid for every plan; 1 kg where no step says how much there is.
+    Valid for every plan; a kitchen's batch where no step says how much there is.
     """
     portion = portion_of(plan)
     return Context(
         rule_set_id=plan.rule_set,
         guests=plan.guests,
         food=Food(known=tags_of(plan), thermal=thermal_from(plan.ingredients), piece=piece_of(plan)),
-        food_kg=1.0 if portion is None else portion[0] * portion[1],
+        food_kg=UNSAID_KG if portion is None else portion[0] * portion[1],
         approved=_by_approval(plan),
         altitude_m=plan.altitude_m or 0.0,
     )

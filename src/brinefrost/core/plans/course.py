@@ -5,6 +5,9 @@ The steps speak for themselves: no kind of step is named here.
 
 from collections.abc import Callable
 
+import numpy as np
+
+from brinefrost.core.limits import Series
 from brinefrost.core.plans.contexts import at, body_in, context_of, portion_of, provable
 from brinefrost.core.plans.cook_runs import cold_parts, counts_from
 from brinefrost.core.plans.days import days_before, is_store, planned_spans
@@ -15,7 +18,10 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.acts import COLD, HOT, LOOSE, RIPENS
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked
+from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.state import FRIDGE_C, Course
+
+UNSOURED_PH = 6.5  # of food that nobody soured; on the fast side
 
 
 def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:
@@ -97,8 +103,20 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
         if step.id in cold_parts(plan) and piece is not None:
             found.set_even(piece.start_c)
             found.evened_c[found.now_s] = piece.start_c
+        _bring_acid(found, step, here.food)
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
+
+
+def _bring_acid(found: Course, step: Step, food: Food) -> None:
+    """The pH of what is sour by nature, until a step changes it; what goes in later and is not, is as if none were."""
+    sour = [key for key in found.other if key[1] == "ph"]
+    if food.nature_ph is not None and not sour:
+        found.other[(step.id, "ph")] = Series.computed(np.zeros(1), np.full(1, food.nature_ph))
+        found.by_nature = True
+    elif food.nature_ph is None and found.by_nature:
+        found.other[(step.id, "ph")] = Series.computed(np.zeros(1), np.full(1, UNSOURED_PH))
+        found.by_nature = False
 
 
 def _lie(found: Course, step: Step, plan: Plan) -> None:

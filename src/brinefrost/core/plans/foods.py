@@ -29,10 +29,11 @@ def passages_on(way: Plan) -> Mapping[str, Passage]:
         part = entries_of(way).get(i, ())
         if part:
             inside = (*inside, *part)
-            food = _with(food, inside, way, _cold_oil(food, part, acts[i:], way))
+            beans = food.unboiled or "lectin" in tags_from(part, way.rule_set)
+            food = _with(food, inside, way, _cold_oil(food, part, acts[i:], way)).entered(unboiled=beans)
         kind = kind_of(step)
         piece = kind.piece(step)
-        left = kind.change(step, food)
+        left = kind.change(step, food).entered(came_unboiled=food.unboiled)
         if step.out_of:  # what comes out of a step, juices or trimmings, lies as it lies
             left = left.entered(thickness_m=0.0)
         if piece is not None:
@@ -53,9 +54,13 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
     done = tuple(item for item in inside if not is_undone(item) and not is_ready_plant(item))
     rare = tuple(item for item in inside if item.eaten == "rare")
     raw_egg = any({"egg", "raw"} <= set(row.tags) for row in known_of(inside))
+    nature = _nature_ph(inside)
+    made = food.made | {"sour"} if nature else food.made - ({"sour"} if food.sour_by_nature else set())
     more = {name for name, is_so in (("raw_egg", raw_egg), ("cold_oil", cold_oil)) if is_so}
     return food.entered(
         mixed_ph=None,  # what goes in later is not as sour
+        nature_ph=nature,
+        made=made,
         known=tags_from(inside, way.rule_set) | more,
         raw=tags_from(inside, way.rule_set, bought_cooked=False),
         to_cook=tags_from(done, way.rule_set)
@@ -63,6 +68,15 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
         thermal=thermal_from(inside),
         seared="meat" in tags_from(rare, way.rule_set),
     )
+
+
+def _nature_ph(inside: tuple[Ingredient, ...]) -> float | None:
+    """The highest usual pH of what is all sour by nature, beside sugar, salt and the like; None of anything else."""
+    rows = known_of(inside)
+    sour = [row.ph_most for row in rows if row.ph_most is not None]
+    if len(rows) < len(inside) or not sour or any(row.ph_most is None and not row.inert for row in rows):
+        return None
+    return max(sour)
 
 
 def made_on(way: Plan) -> frozenset[str]:

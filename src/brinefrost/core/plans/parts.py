@@ -13,6 +13,7 @@ from brinefrost.core.words import Words, joined, say
 BOUGHT_COOKED = "cooked"  # the catalogue's word for what comes in cooked
 READY = frozenset({BOUGHT_COOKED, "ready"})  # and what comes in ready to eat without, cured and dried by its maker
 RAW_SHELLFISH = frozenset({"bivalve", "crustacean"})
+NEEDS_ITS_HEAT = frozenset({"lectin", "raw_toxin", "raw_flour", "sprout"})  # by its nature, whoever eats it
 WITHOUT_GUT = "muscle"  # the white muscle alone: no gut, no virus in it
 
 
@@ -133,6 +134,11 @@ def _raw_in_part(plan: Plan, bought: tuple[Ingredient, ...], behind: frozenset[s
     if "cooks" in behind:
         return []
     found: list[Words] = []
+    by_nature = [
+        item.name for item in bought if {tag for row in known_of((item,)) for tag in row.tags} & NEEDS_ITS_HEAT
+    ]
+    if by_nature:
+        found.append(say("plans.parts.needs_its_heat", names=joined(by_nature, ", ")))
     if "meat" in raw and (late or made - {"salts"}) and "dries" not in behind:
         found.append(say("plans.walk.meat_leaves_it_raw"))
     if "parasites" in tags_from(bought, plan.rule_set) and (made or late) and "freezes" not in behind:

@@ -9,7 +9,7 @@ from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import goes_on
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of, path_of
 from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient, Plan
-from brinefrost.core.plans.foods import made_on
+from brinefrost.core.plans.foods import food_at, made_on
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
@@ -84,7 +84,13 @@ def later_step(plan: Plan, hazard_key: str, step: Step) -> str:
 def suggested_answers(tree_id: TreeId, hazard_key: str, step: Step, later: str = "") -> tuple[Answer, ...]:
     """The answers usually given, with the reason, and the ``later`` step where that does it; empty where the catalogue
     has no advice."""
-    dried = {"dries_whole"} if "dries" in kind_of(step).acts(step) else set[str]()
+    dried = (
+        {"brings_acid"}
+        if "receives" in kind_of(step).acts(step)
+        else {"dries_whole"}
+        if "dries" in kind_of(step).acts(step)
+        else set[str]()
+    )
     words, offered = words_of(step) | dried, [a for a in catalogue().advice if a.hazard == hazard_key]
     fits = [a for a in offered if a.step in words] or _looked_for(offered, hazard_key)
     advice = fits[0] if fits else None
@@ -213,6 +219,8 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
 def _decided_at(plan: Plan, step: Step) -> frozenset[str]:
     """What is decided at a step: a cook of several heats at the last of them; what needs no kill at none; and if it
     dries what is cured through."""
+    if step is plan.steps[0] and food_at(ways_with(plan, step.id), step).sour_by_nature:
+        return words_of(step) | {"brings_acid"}
     if is_dried_whole(plan, step):
         return words_of(step) | {"dries_whole"}
     kills = not goes_on(ways_with(plan, step.id)[0], step.id) and bool(default_limits(plan, step))

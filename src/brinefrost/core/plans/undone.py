@@ -11,7 +11,7 @@ from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import Words, joined, say
 
 GROWS = "grows_listeria"  # bought ready to eat, and Listeria may have grown in it
-NEVER = frozenset({"poultry", "trichinella"})  # whatever a row of its kind allows
+NEVER = frozenset({"poultry", "trichinella", "raw_toxin"})  # whatever a row of its kind allows
 OPEN = frozenset({"minced", "filled", "pooled_egg"})  # its inside was outside
 
 

@@ -17,14 +17,17 @@ from brinefrost.core.steps import (
     hot_hold,
     jar_heat,
     pickle,
+    pot_chill,
     receive,
     reheat,
     salting,
     seal,
     serve,
     shelf_keep,
+    simmer,
     slurry_chill,
     souring,
+    thaw,
 )
 from brinefrost.core.steps.document import StepBase
 from brinefrost.core.steps.kind import StepKind
@@ -49,7 +52,10 @@ Step = Annotated[
     | drying.Drying
     | jar_heat.JarHeat
     | shelf_keep.ShelfKeep
-    | serve.Serve,
+    | serve.Serve
+    | simmer.Simmer
+    | pot_chill.PotChill
+    | thaw.Thaw,
     Field(discriminator="kind"),
 ]
 
@@ -74,6 +80,9 @@ _MODULES = (
     jar_heat,
     shelf_keep,
     serve,
+    simmer,
+    pot_chill,
+    thaw,
 )
 KINDS: dict[str, StepKind[Any]] = {module.KIND.key: module.KIND for module in _MODULES}
 

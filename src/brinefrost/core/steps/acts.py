@@ -20,6 +20,7 @@ Act = Literal[
     "dries",
     "smokes",
     "ripens",
+    "thaws",
     "serves",
 ]
 HOT: frozenset[Act] = frozenset({"heats", "holds"})  # what food leaves to fall

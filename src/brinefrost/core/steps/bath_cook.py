@@ -114,7 +114,11 @@ class BathCookKind(StepKind[BathCook]):
 
     def own_limits(self, step: BathCook, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines, and what eggs and plants answer to beside them."""
-        return () if context.cook_goes_on else (*super().own_limits(step, context), *more_lines(context.tags))
+        return (
+            ()
+            if context.cook_goes_on
+            else (*super().own_limits(step, context), *more_lines(context.tags, context.food.came_unboiled))
+        )
 
     def piece(self, step: BathCook) -> Piece:
         """The bag it is planned for."""

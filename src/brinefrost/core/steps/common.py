@@ -1,6 +1,6 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
-from brinefrost.core.limits import Series, Threshold, TimeAbove
+from brinefrost.core.limits import Hold, Series, Threshold, TimeAbove
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
 from brinefrost.core.steps.context import Context
@@ -116,6 +116,15 @@ def colder_or_discard() -> tuple[str, ...]:
 def in_hands() -> TimeAbove:
     """How long raw or cooked food may lie between cold and hot while something is done to it."""
     return target("hands-2h", TimeAbove)
+
+
+def boils_beans(around_c: float, duration_s: float) -> bool:
+    """Whether heat of such surroundings [°C] for so long [s] is meant to boil beans; the core is asked of that heat.
+
+    Valid for every heat.
+    """
+    line = target("beans-boiled", Hold)
+    return around_c >= line.at_least_c and duration_s >= line.for_s
 
 
 def holds(limit: Threshold, planned: float) -> bool:

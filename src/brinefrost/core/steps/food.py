@@ -53,7 +53,9 @@ class Food:
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
     mixed_ph: float | None = None  # what the plan means it to come to, where acid is mixed in or it sours by itself
-    sour_by_nature: bool = False  # all that is in it is
+    unboiled: bool = False  # beans are in it that nobody has boiled yet
+    came_unboiled: bool = False  # and were as this step began
+    nature_ph: float | None = None  # where all that is in it is sour by nature: the highest usual of any of it
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     past: tuple[Segment, ...] = ()
 
@@ -88,10 +90,15 @@ class Food:
         return bool(down) and down[-1]
 
     @property
+    def sour_by_nature(self) -> bool:
+        """Whether all that is in it is sour as it grows."""
+        return self.nature_ph is not None
+
+    @property
     def is_held_by_itself(self) -> bool:
         """Whether its acid, salt or dryness holds it since it was last hot: however it cools then, nothing grows."""
         made = [each.made for each in self.past if "heats" in each.acts][-1:] or [frozenset[str]()]
-        return bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
+        return self.sour_by_nature or bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
 
     @property
     def kept(self) -> bool:
@@ -128,6 +135,10 @@ class Food:
         """It behind a step that has made it something more. Valid behind at least one step."""
         last = replace(self.past[-1], made=self.past[-1].made | {more})
         return replace(self, made=self.made | {more}, past=(*self.past[:-1], last))
+
+    def boiled(self) -> "Food":
+        """It behind a boil that is long enough for beans. Valid behind every step."""
+        return replace(self, unboiled=False)
 
     def for_cook(self) -> "Food":
         """It as a cook is asked for it: by what is to be cooked through alone."""

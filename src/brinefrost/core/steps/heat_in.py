@@ -18,7 +18,7 @@ from brinefrost.core.physics.phases import is_frozen
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_heat
-from brinefrost.core.steps.common import look_seared, read_by_the_lead, reheat_topics, watch_heated
+from brinefrost.core.steps.common import boils_beans, look_seared, read_by_the_lead, reheat_topics, watch_heated
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -67,6 +67,11 @@ class HeatInKind(StepKind[HeatIn]):
         """What lies in fat is without air."""
         return frozenset({"under_fat"}) if step.medium == "still_fat" else frozenset()
 
+    def change(self, step: HeatIn, food: Food) -> Food:
+        """It behind it: beans are boiled where it is hot enough for long enough."""
+        left = super().change(step, food)
+        return left.boiled() if boils_beans(step.surroundings_c, step.duration_s) else left
+
     def length_s(self, step: HeatIn) -> float:
         """As long as it is heated."""
         return step.duration_s
@@ -87,7 +92,11 @@ class HeatInKind(StepKind[HeatIn]):
         found = super().own_limits(step, context)
         if step.again or context.cook_goes_on:
             return found
-        return (*found, *more_lines(context.tags), *((seared_line(),) if context.food.seared else ()))
+        return (
+            *found,
+            *more_lines(context.tags, context.food.came_unboiled),
+            *((seared_line(),) if context.food.seared else ()),
+        )
 
     def declared(self, step: HeatIn, limit: Limit) -> float | None:
         """That every face is seared is what the plan means to find."""

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from brinefrost.core.limits import Limit, Series
-from brinefrost.core.physics.body import Body
+from brinefrost.core.physics.body import Array, Body
 from brinefrost.core.physics.heat import HeatCourse, HeatCurve, Stage
 from brinefrost.core.quantities import Quantity
 
@@ -41,6 +41,7 @@ class Course:
     now_s: float = 0.0
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
+    by_nature: bool = False  # its pH is that of what it grew as
     pack_kg: float | None = None  # what one pack holds, where there are packs
     heat: HeatCourse | None = None  # the way of the pieces it is in now
     before: HeatCurve | None = None  # the way of those it was in before
@@ -75,6 +76,16 @@ class Course:
             self.heat = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
         self.heat.go(stage)
         self.now_s += stage.length_s
+        self._whole = None
+
+    def stir(self, times_s: Array, liquid_c: Array, core_c: Array, around_c: Array) -> None:
+        """On through a time in which it is even by being stirred; what swims in it may lag behind."""
+        if self.body is None:
+            return
+        if self.heat is None:
+            self.heat = HeatCourse(self.body, self.start_c if self.begun_c is None else self.begun_c, STEP_S)
+        self.heat.go_even(times_s, liquid_c, core_c, around_c)
+        self.now_s += float(times_s[-1])
         self._whole = None
 
     def cut(self, body: Body | None, by_hand: bool = False) -> None:

@@ -2421,6 +2421,11 @@ export interface components {
             food?: ("red_meat" | "poultry" | "fish" | "stew" | "egg_sauce" | "custard" | "vegetable" | "fat_meat") | null;
             /** Group */
             group: string;
+            /**
+             * Inert
+             * @default false
+             */
+            inert: boolean;
             /** Key */
             key: string;
             /** Name */
@@ -2431,6 +2436,8 @@ export interface components {
              * @enum {string}
              */
             origin: "wild" | "farmed_feed" | "farmed_unknown";
+            /** Ph Most */
+            ph_most?: number | null;
             /** Species */
             species?: string | null;
             /** Tags */
@@ -6155,7 +6162,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
         };
         /**
          * Plan
@@ -6213,7 +6220,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
         };
         /**
          * PlanCreate
@@ -6325,6 +6332,72 @@ export interface components {
             updated_by: string;
             /** Versions */
             versions: components["schemas"]["Version"][];
+        };
+        /**
+         * PotChill
+         * @description A pot is chilled as a whole.
+         */
+        PotChill: {
+            /**
+             * Duration S
+             * @default 7200
+             */
+            duration_s: number;
+            /**
+             * Ice Kg
+             * @default 12
+             */
+            ice_kg: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pot_chill";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
+             * Mass Kg
+             * @default 10
+             */
+            mass_kg: number;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Stirred
+             * @default true
+             */
+            stirred: boolean;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /**
+             * Target C
+             * @default 5
+             */
+            target_c: number;
+            /**
+             * Water C
+             * @default 12
+             */
+            water_c: number;
+            /**
+             * Way
+             * @default ice
+             * @enum {string}
+             */
+            way: "ice" | "running_water";
         };
         /**
          * Presence
@@ -7704,6 +7777,76 @@ export interface components {
             reason: string;
         };
         /**
+         * Simmer
+         * @description A pot is brought to the boil and kept there.
+         */
+        Simmer: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /**
+             * Covered
+             * @default true
+             */
+            covered: boolean;
+            /**
+             * Duration S
+             * @default 3600
+             */
+            duration_s: number;
+            /**
+             * Heater W
+             * @default 3500
+             */
+            heater_w: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "simmer";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
+             * Liquid C
+             * @default 97
+             */
+            liquid_c: number;
+            /**
+             * Mass Kg
+             * @default 10
+             */
+            mass_kg: number;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Piece M
+             * @default 0.02
+             */
+            piece_m: number;
+            /**
+             * Start C
+             * @default 10
+             */
+            start_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+        };
+        /**
          * SiteChange
          * @description The kitchen as it should be written.
          */
@@ -8111,6 +8254,68 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Thaw
+         * @description Frozen food thaws.
+         */
+        Thaw: {
+            /**
+             * Duration S
+             * @default 86400
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "thaw";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /**
+             * Medium
+             * @default fan_fridge
+             * @enum {string}
+             */
+            medium: "fan_fridge" | "still_fridge" | "running_water";
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Shape
+             * @default slab
+             * @enum {string}
+             */
+            shape: "slab" | "cylinder" | "sphere";
+            /**
+             * Start C
+             * @default -18
+             */
+            start_c: number;
+            /**
+             * Surroundings C
+             * @default 4
+             */
+            surroundings_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /**
+             * Thickness M
+             * @default 0.03
+             */
+            thickness_m: number;
         };
         /**
          * Threshold

@@ -215,6 +215,7 @@ export const asked = {
     fan_oven: 'Fan oven',
     still_oven: 'Still oven',
     still_fat: 'Still fat',
+    running_water: 'Running water',
     slurry: 'Ice slurry',
     blast: 'Blast chiller',
     fan_fridge: 'Fan chiller',
