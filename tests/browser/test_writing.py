@@ -97,6 +97,8 @@ def add_step(page: Page, step: Written) -> None:
         box = drawer.locator(f"#field-{setting}")
         if box.evaluate("(each) => each.tagName") == "SELECT":
             box.select_option(value)
+        elif box.get_attribute("type") == "checkbox":
+            box.set_checked(bool(value))
         else:
             box.fill(value)
             box.blur()

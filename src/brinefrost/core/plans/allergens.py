@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from typing import Protocol
 
 from brinefrost.core.food.catalogue import ONCE_CALLED, catalogue
+from brinefrost.core.food.described import Described
 from brinefrost.core.words import Words, joined, say
 
 
@@ -13,6 +14,10 @@ class Declares(Protocol):
     @property
     def catalogue(self) -> str | None:
         """What the catalogue knows it as."""
+
+    @property
+    def described(self) -> Described | None:
+        """What it is said to be, where the catalogue has no row."""
 
     @property
     def allergens(self) -> tuple[str, ...]:
@@ -29,7 +34,11 @@ def declared_allergens(ingredients: Iterable[Declares]) -> list[str]:
         {
             ONCE_CALLED.get(allergen, allergen)
             for item in ingredients
-            for allergen in (*item.allergens, *(known.ingredient(item.catalogue).allergens if item.catalogue else ()))
+            for allergen in (
+                *item.allergens,
+                *(known.ingredient(item.catalogue).allergens if item.catalogue else ()),
+                *(item.described.row("").allergens if item.described else ()),
+            )
         }
     )
 

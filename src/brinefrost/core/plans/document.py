@@ -8,6 +8,7 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from brinefrost.core.errors import NotFoundError
+from brinefrost.core.food.described import Described
 from brinefrost.core.limits import Limit
 from brinefrost.core.plans.allergens import allergens_said, declared_allergens
 from brinefrost.core.plans.decisions import Answer, TreeId, outcome_of
@@ -28,6 +29,7 @@ class Ingredient(Document):
     allergens: tuple[str, ...] = Field(default=(), max_length=20)
     made_here: bool = False  # it comes of a batch of this kitchen: each batch of the plan names which
     enters: str = Field(default="", max_length=40)  # the step it goes in at; nothing: the first
+    described: Described | None = None  # what it is, where the catalogue has no row for it
     eaten: Literal["", "raw", "rare", "by_table"] = ""  # how, where it is not done; by the rule set's table of roasts
 
 
@@ -196,6 +198,10 @@ ADDED_LATER = {
     "takes": [],
     "out_of": "",
     "soaked_m": 0.02,
+    "described": None,
+    "mould": False,
+    "cure": "none",
+    "cure_g_kg": 0.0,
 }
 
 

@@ -55,8 +55,19 @@ def named_with_entry(plan: Plan) -> tuple[Words, ...]:
 
 
 def known_of(ingredients: tuple[Ingredient, ...]) -> list[CatalogueIngredient]:
-    """What the catalogue knows of them; nothing of what is not understood. Valid for all ingredients."""
-    return [catalogue().ingredient(item.catalogue) for item in ingredients if item.catalogue]
+    """What the catalogue knows of them, or whoever describes them; nothing of what is not understood. Valid for all."""
+    rows = (row_of(item) for item in ingredients)
+    return [row for row in rows if row is not None]
+
+
+def row_of(item: Ingredient) -> CatalogueIngredient | None:
+    """The catalogue's row of an ingredient, or one made of its description; None where there is neither.
+
+    Valid for all ingredients.
+    """
+    if item.catalogue:
+        return catalogue().ingredient(item.catalogue)
+    return item.described.row(item.name) if item.described else None
 
 
 def in_by(plan: Plan, step_id: str) -> tuple[Ingredient, ...]:
@@ -87,7 +98,7 @@ def tags_from(
     needs = any(
         freezing_need(species_of(each.species), each.origin, rule_set_id).needed for each in found if each.species
     )
-    unknown = any(item.catalogue is None for item in ingredients)
+    unknown = any(row_of(item) is None for item in ingredients)
     return frozenset(
         {
             *(tag for each in found for tag in each.tags),
@@ -128,7 +139,7 @@ def left_raw(plan: Plan) -> list[Words]:
 
 
 def _raw_in_part(plan: Plan, bought: tuple[Ingredient, ...], behind: frozenset[str], late: bool) -> list[Words]:
-    rows = [(item, row) for item in bought if item.catalogue for row in known_of((item,)) if "raw" in row.tags]
+    rows = [(item, row) for item in bought for row in known_of((item,)) if "raw" in row.tags]
     raw = {tag for _, row in rows for tag in row.tags}
     made = behind & {"handles", "acidifies", "salts", "smokes", "dries"}
     if "cooks" in behind:

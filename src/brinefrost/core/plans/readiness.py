@@ -74,8 +74,11 @@ def _process_gaps(plan: Plan) -> list[Gap]:
     if not plan.ingredients:
         found.append(Gap(where="process", sentence=say("plans.readiness.name_the_ingredients_the_hazards_come")))
     for item in plan.ingredients:
-        if item.catalogue is None:
+        if item.catalogue is None and item.described is None:
             said = say("plans.readiness.is_not_understood_say_what_it", name=item.name)
+            found.append(Gap(where="process", sentence=said))
+        elif item.described is not None and not item.described.is_answered:
+            said = say("plans.readiness.nobody_answers_for", name=item.name)
             found.append(Gap(where="process", sentence=said))
     missing = provable(plan)
     if missing and (plan.ingredients or not plan.steps):

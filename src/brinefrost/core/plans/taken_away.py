@@ -4,7 +4,7 @@ from brinefrost.core.food.catalogue import CatalogueHazard, catalogue
 from brinefrost.core.plans.decisions import Answer, outcome_of, path_of
 from brinefrost.core.plans.document import Decision, Hazard, Plan
 from brinefrost.core.plans.lines import has_lines, ways_of
-from brinefrost.core.plans.parts import own_of, tags_from
+from brinefrost.core.plans.parts import known_of, own_of, tags_from
 from brinefrost.core.plans.suggest import suggested_answers, suggested_hazards
 from brinefrost.core.plans.undone import brought_by_undone
 from brinefrost.core.reasons import says
@@ -95,8 +95,7 @@ def _must_have(plan: Plan, hazard: Hazard) -> bool:
 
 def _brought_raw(plan: Plan, about: CatalogueHazard) -> bool:
     """Whether raw food of animals brings it: by what it is, not by what is done to it."""
-    known = catalogue()
-    rows = [known.ingredient(item.catalogue) for item in own_of(plan) if item.catalogue]
+    rows = known_of(own_of(plan))
     raw = {tag for row in rows if "raw" in row.tags for tag in row.tags}
     if "parasites" in tags_from(own_of(plan), plan.rule_set):
         raw.add("parasites")

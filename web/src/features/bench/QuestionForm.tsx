@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { applies } from './address'
+import { applies } from '../../shared/applies'
 import type { Family, FieldSpec, Question, Row } from './api'
 import { NumberInput } from '../../shared/parts/NumberInput'
 import { RowsInput } from './RowsInput'

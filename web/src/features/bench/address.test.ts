@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
-import { addressOf, applies, questionFrom } from './address'
+import { applies } from '../../shared/applies'
+import { addressOf, questionFrom } from './address'
 import type { Family } from './api'
 
 const field = (name: string, kind: string) => ({

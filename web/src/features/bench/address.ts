@@ -38,8 +38,3 @@ function parsed(text: string, kind: string): unknown {
     return undefined
   }
 }
-
-/** Whether a field belongs to the question as it stands. */
-export function applies(only: Record<string, string[]> | undefined, question: Question): boolean {
-  return Object.entries(only ?? {}).every(([name, values]) => values.includes(String(question[name])))
-}

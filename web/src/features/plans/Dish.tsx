@@ -5,6 +5,7 @@ import { Picker } from '../../shared/parts/Picker'
 import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
+import { DescribedFood, NewFood } from './Described'
 import type { Draft } from './useDraft'
 
 /** What the dish is: its name, who eats it, what is in it. */
@@ -65,9 +66,10 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
     const found = reference.catalogue.ingredients.find((each) => each.key === key)
     if (!found) return
     const { name, key: catalogue, allergens } = found
-    change((now) => ({
-      ingredients: [...now.ingredients, { name, catalogue, allergens, made_here: false, enters: '', eaten: '' }],
-    }))
+    put({ name, catalogue, allergens, described: null })
+  }
+  function put(item: Pick<Item, 'name' | 'catalogue' | 'allergens' | 'described'>) {
+    change((now) => ({ ingredients: [...now.ingredients, { ...item, made_here: false, enters: '', eaten: '' }] }))
   }
   return (
     <>
@@ -84,6 +86,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
           onPick={add}
         />
       )}
+      {isLead && <NewFood onAdd={(name, described) => put({ name, catalogue: null, allergens: [], described })} />}
     </>
   )
 }
@@ -112,6 +115,14 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         >
           {t('plans.remove')}
         </Button>
+      )}
+      {item.described && (
+        <DescribedFood
+          name={item.name}
+          said={item.described}
+          readOnly={!isLead}
+          onChange={(described) => put({ described })}
+        />
       )}
       {plan.steps.length > 1 && (
         <Form.Select

@@ -9,6 +9,7 @@ import { useRole } from '../../shared/session'
 import type { Plan, Step } from './api'
 import { choiceKeys, type Kind, kindOf, valueOf, withValue } from './kinds'
 import { moved } from './moving'
+import { applies } from '../../shared/applies'
 import { LineFields } from './LineFields'
 import type { Draft } from './useDraft'
 
@@ -71,15 +72,17 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
             onChange={(event) => event.target.value && put((now) => ({ ...now, name: event.target.value }))}
           />
         </Form.Group>
-        {kindOf(reference, step)?.fields.map((spec) => (
-          <Setting
-            key={spec.name}
-            spec={spec}
-            step={step}
-            disabled={!isLead}
-            onChange={(value) => put((now) => withValue(now, spec, value))}
-          />
-        ))}
+        {kindOf(reference, step)
+          ?.fields.filter((spec) => applies(spec.only, step))
+          .map((spec) => (
+            <Setting
+              key={spec.name}
+              spec={spec}
+              step={step}
+              disabled={!isLead}
+              onChange={(value) => put((now) => withValue(now, spec, value))}
+            />
+          ))}
       </div>
       <LineFields draft={draft} step={step} put={put} />
       {isLead && (

@@ -161,6 +161,7 @@ describe('the dish', () => {
       name: 'Cream',
       catalogue: 'cream',
       allergens: ['milk'],
+      described: null,
       made_here: false,
       enters: '',
       eaten: '',

@@ -3356,6 +3356,32 @@ export interface components {
             unit: "°C·h" | "°F·h";
         };
         /**
+         * Described
+         * @description What a food is, by whoever answers for it by name.
+         */
+        Described: {
+            /**
+             * Answered By
+             * @default
+             */
+            answered_by: string;
+            /**
+             * Made By
+             * @default
+             */
+            made_by: string;
+            /**
+             * Nature
+             * @enum {string}
+             */
+            nature: "meat" | "bird" | "fish" | "shellfish" | "egg" | "dairy" | "plant" | "grain" | "mixture" | "harmless";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "raw" | "cooked" | "ready" | "sour" | "dry";
+        };
+        /**
          * DeviationView
          * @description A deviation, from its opening to the decision.
          */
@@ -4940,6 +4966,7 @@ export interface components {
             allergens: string[];
             /** Catalogue */
             catalogue?: string | null;
+            described?: components["schemas"]["Described"] | null;
             /**
              * Eaten
              * @default
