@@ -29,8 +29,8 @@ from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, targets
-from brinefrost.core.steps import kind_of
-from brinefrost.core.steps.acts import COLD, HOT, LOOSE
+from brinefrost.core.steps import Step, kind_of
+from brinefrost.core.steps.acts import COLD, HOT, LOOSE, Act
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.steps.state import Course
 from brinefrost.core.words import percent, say
@@ -41,6 +41,7 @@ USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fa
 DOUBT_K = 1.0  # how far off a computed or measured core may be
 ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
 NO_HEAT_C = 0.0
+HOLDING: frozenset[Act] = frozenset({"salts", "acidifies", "ripens", "dries", "shelves"})
 CLOSE_S = 1e-3  # times nearer than this are one
 NO_GROWTH_C = 60.0  # nothing grows above it
 CELLS_DIE_C = 70.0  # at once, whatever they are; spores live on and begin anew. Common practice
@@ -109,6 +110,13 @@ class Way:
         if hazard.comes_with != "goods":
             return 0
         return max((leg for leg, tags in self.parts if tags & brings), default=0)
+
+    def is_held(self, step: Step, organism_key: str) -> bool:
+        """Whether a line that is met holds an organism at a step that salts, sours, ripens or dries: it does not grow.
+
+        Valid for every step of the way. While food falls, growth is told beside the line.
+        """
+        return bool(kind_of(step).acts(step) & HOLDING) and (step.id, organism_key) in self.answered
 
     def by_leg(self, run: Array) -> list[float]:
         """How much of something that adds up falls to each leg."""
@@ -341,7 +349,9 @@ def _grown(each: Organism, way: Way, done: Course, shift_k: float, kills: list[f
     model = each.growth
     rates = cardinal_rate_per_h(core, model.min_c, model.opt_c, model.max_c, model.rate_per_h)
     left = [
-        0.0 if each.key in kind_of(leg.step).holds_back(leg.step) else gamma(model, *_hurdles(leg, done))
+        0.0
+        if each.key in kind_of(leg.step).holds_back(leg.step) or way.is_held(leg.step, each.key)
+        else gamma(model, *_hurdles(leg, done))
         for leg in way.legs
     ]
     which = np.searchsorted(way.ends, np.arange(len(core)))

@@ -72,8 +72,8 @@ class SaltingKind(StepKind[Salting]):
         return Piece(step.thickness_m, step.kept_c)
 
     def own_limits(self, step: Salting, context: Context) -> tuple[Limit, ...]:
-        """Meat and brine stay cold."""
-        return (target("salting-cold", Threshold),)
+        """Meat and brine stay cold; with enough nitrite that cold answers for what grows in it."""
+        return (target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold),)
 
     def stages(self, step: Salting, course: Course, context: Context) -> list[MakeStage]:
         """In the cold."""

@@ -28,7 +28,7 @@ export function withValue(step: Step, spec: Spec, value: unknown): Step {
 }
 
 /** Where the word of a choice stands: with what a cook reads at the pass, or with the Bench's. */
-export const choiceKeys = (option: string) => [`choices.${option}`, `bench.options.${option}`]
+export const choiceKeys = (option: string) => [`choices.${option}`, `bench.options.${option.replaceAll('.', '_')}`]
 
 /** What a step is known by: its main settings in the person's units, the first by itself. */
 export function mainSettings(
