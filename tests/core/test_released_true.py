@@ -8,7 +8,7 @@ import pytest
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.judged import judge_step
-from brinefrost.core.plans.lines import steps_before, steps_behind
+from brinefrost.core.plans.lines import has_lines, steps_before, steps_behind
 from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.suggest import with_controls
@@ -24,6 +24,7 @@ from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.words import said
 from brinefrost.demo.weighing import decided
+from tests.core.dish_notation import Dish, dishes
 from tests.kitchen import EACH_RULE_SET
 
 START = datetime(2026, 11, 16, 8, 0, tzinfo=UTC)
@@ -81,6 +82,25 @@ def test_what_the_proof_judged_the_batch_asks(key: str, rules: str) -> None:
             assert status.verdict.state != "pass", (step.id, each.limit.id)
             assert answering(batch, step.id, each.limit.id) is None
             assert any(step.name in said(block) for block in blocks), (step.id, blocks)
+            read = {"loss": "mass"}.get(each.limit.quantity, each.limit.quantity)
+            assert (step.id, read) in checked, (step.id, each.limit.id)
+
+
+@pytest.mark.parametrize("dish", [each for each in dishes("safe") if not each.waits], ids=lambda each: each.name)
+def test_what_the_proof_of_any_safe_dish_judged_has_a_check_that_reads_it(dish: Dish) -> None:
+    """Unread, nothing passes; and each limit has a status and a check, whatever kind of step asks it."""
+    plan = with_controls(decided(dish.plan(dish.rules[0])))
+    if has_lines(plan):
+        return  # each way is walked by itself, the templates of lines above
+    done = simulated(plan)[1]
+    batch, now = ran(plan)
+    statuses = {(status.step, status.limit.id): status for status in judge(batch, now).statuses}
+    checked = {(check.step, check.quantity) for check in checks_of(batch, now)}
+    for step in plan.steps:
+        for each in judge_step(plan, step, done):
+            if each.limit.quantity == "age":  # known from the clock
+                continue
+            assert statuses[step.id, each.limit.id].verdict.state != "pass", (step.id, each.limit.id)
             read = {"loss": "mass"}.get(each.limit.quantity, each.limit.quantity)
             assert (step.id, read) in checked, (step.id, each.limit.id)
 

@@ -12,7 +12,7 @@ from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air
+from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Monitoring, StepBase
 from brinefrost.core.steps.food import Food
@@ -117,6 +117,7 @@ class DryingKind(StepKind[Drying]):
             limits=self.own_limits(step, context),
             monitoring=(
                 watch_air(-1, step.surroundings_c + 2, 43200.0),
+                *((watch_core(HOT_C, step.surroundings_c + 1),) if _is_hot(step, context) else ()),
                 Monitoring(
                     id="mass",
                     what=say("steps.dry.mass_of_the_marked_piece"),
