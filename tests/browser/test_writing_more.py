@@ -47,7 +47,7 @@ DISHES: dict[str, tuple[tuple[Written, ...], tuple[Part, ...], str]] = {
     "ham in brine": (
         (
             Written(
-                "salting", "Brine", {**CURED, "way": "brined", "salt_percent": "2.5", "duration_s": "288", "kept_c": "3"}
+                "salting", "Brine", {**CURED, "way": "brined", "salt_percent": "2.5", "duration_s": "288"}
             ),
             heat("Boil", "boiling", "80", "60", "300"),
             Written("hot_hold", "Hold", {"held_c": "65"}),

@@ -1,7 +1,7 @@
 """What every limit shares: the series it judges, the verdict it gives."""
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import isfinite
 from typing import ClassVar, Literal, Self
 
@@ -23,6 +23,7 @@ ORDER: tuple[State, ...] = ("fail", "too_close", "not_measured", "pending", "pas
 DECIMALS = {"pH": 2, "aw": 3}
 TOLERANCE = 1e-9  # relative: a published row held exactly for exactly its time meets itself
 SET_IN_F = re.compile(r"Food Code|FSIS|FDA|AFDO")  # whose limits are set, or printed too, in °F
+STANDS_S = 15.0  # a probe in food is read once it has stood still so long; instant-read probes, USDA FSIS, from memory
 MOST_READING = 1e6  # no quantity of a kitchen is larger in its own unit
 
 
@@ -101,6 +102,20 @@ class Series:
             self.notes,
             self.closed_s,
         )
+
+    def stood(self) -> "Series":
+        """With each reading that stands alone told for as long as a probe takes to stand still, just before it [s].
+
+        Valid for the core of food: it was so warm for that long, since nobody reads a probe that still moves. What was
+        computed, and what follows another reading within the longest silence, stays as it is.
+        """
+        if self.basis != "measured" or not np.isfinite(self.longest_gap_s) or not len(self):
+            return self
+        alone = np.insert(np.diff(self.times_s) > max(self.longest_gap_s, STANDS_S), 0, True)
+        times = np.concatenate((self.times_s, self.times_s[alone] - STANDS_S))
+        order = np.argsort(times, kind="stable")
+        values = np.concatenate((self.values, self.values[alone]))
+        return replace(self, times_s=times[order], values=values[order])
 
     def silences(self, allowed_s: float, now_s: float | None = None) -> NDArray[np.bool_]:
         """Which stretches between readings are longer than allowed [s], (n - 1,).

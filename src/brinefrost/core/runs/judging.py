@@ -5,7 +5,19 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from brinefrost.core.limits import Forecast, Limit, Projection, Series, Uncontrolled, Verdict, forecast_of, worst
+from brinefrost.core.limits import (
+    Forecast,
+    Freezing,
+    Hold,
+    Lethality,
+    Limit,
+    Projection,
+    Series,
+    Uncontrolled,
+    Verdict,
+    forecast_of,
+    worst,
+)
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import counts_from
@@ -25,6 +37,7 @@ from brinefrost.core.traces import Channel
 from brinefrost.core.words import Words, duration, say
 from brinefrost.core.working import Document
 
+RECORDED_S = 26 * 3600.0  # a freezer's recorder is read once a day; FDA, Hazards and Controls Guidance, ch. 5
 MANUAL_GAP_S = 600.0  # hand readings further apart than this do not make a curve; common practice, no source
 TRACE_GAP_INTERVALS = 3.0
 TRACE_LEAD_S = 120.0  # a logger may start this much before the step is tapped
@@ -128,6 +141,10 @@ def _evaluate(limit: Limit, series: Series, now: datetime) -> Verdict:
 
     A deadline that passed after the last reading breaks nothing: the readings that tell may not have been entered yet.
     """
+    if series.longest_gap_s == MANUAL_GAP_S and isinstance(limit, Lethality | Hold):
+        series = series.stood()  # a probe that was read had stood still for as long as it takes
+    if series.longest_gap_s == MANUAL_GAP_S and isinstance(limit, Freezing):
+        series = replace(series, longest_gap_s=RECORDED_S)  # each is the warmest that a recorder kept since the last
     last_s = float(series.times_s[-1]) if len(series) else 0.0
     now_s = max(now.timestamp(), last_s)
     found = limit.evaluate(series, now_s)

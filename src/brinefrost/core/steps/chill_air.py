@@ -15,7 +15,7 @@ from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topic, ends_cold, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topic, ends_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
@@ -90,10 +90,11 @@ class ChillAirKind(StepKind[ChillAir]):
         return ends_cold(step.name, step.id, step.target_c, course)
 
     def control(self, step: ChillAir, context: Context) -> ControlParts:
-        """The rule set's own cooling, the core often."""
+        """The rule set's own cooling, the core early, as each stage is due, and at the end."""
+        limits = self.own_limits(step, context)
         return ControlParts(
-            limits=self.own_limits(step, context),
-            monitoring=(watch_core(min(-1.0, step.surroundings_c), 98, (0.0, 1800.0, 3600.0, 7200.0, 14400.0)),),
+            limits=limits,
+            monitoring=watch_fall(limits, min(-1.0, step.surroundings_c), self.length_s(step)),
             corrective_actions=(
                 say("steps.chill.spread_it_shallower_fan_on_full"),
                 say("steps.slurry_chill.if_a_stage_is_missed_hold"),

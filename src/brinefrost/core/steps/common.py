@@ -1,6 +1,7 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
-from brinefrost.core.limits import Hold, Series, Threshold, TimeAbove
+from brinefrost.core.limits import Cooling, Hold, Limit, Series, Threshold, TimeAbove
+from brinefrost.core.limits.base import STANDS_S
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
 from brinefrost.core.steps.context import Context
@@ -10,6 +11,7 @@ from brinefrost.core.words import say, temp
 
 LONG_S, EARLY_S = 4 * 3600.0, 9000.0  # a longer heat is looked at early on [s]; common practice
 EARLY_LOW_C = 30.0
+BEFORE_S = 60.0  # how much earlier than it has to be
 WITHIN_K = 0.5  # as near as a probe tells
 ROOM_C, ROOM_H = 20.0, 9.0  # a kitchen's air, still [°C, W/m²·K]; common practice
 
@@ -30,13 +32,35 @@ def watch_core(low_c: float, high_c: float, offsets_s: tuple[float, ...] = ()) -
     )
 
 
-def watch_heated(duration_s: float, low_c: float, high_c: float) -> tuple[Monitoring, ...]:
-    """The core at the end, within a band [°C]; where the heat is long [s], on its way up too, while it can be helped.
+def watch_heated(
+    duration_s: float, low_c: float, high_c: float, limits: tuple[Limit, ...] = ()
+) -> tuple[Monitoring, ...]:
+    """The core at the end, within a band [°C]; where the heat is long [s], on its way up too, while it can be helped;
+    where a limit asks for longer than a probe stands still, that long before the end as well.
 
     Valid for every heat.
     """
-    end = watch_core(low_c, high_c)
-    return (early_core(high_c), end) if duration_s > LONG_S else (end,)
+    held_s = max((limit.for_s for limit in limits if isinstance(limit, Hold)), default=0.0)
+    at = duration_s - held_s - BEFORE_S
+    held = watch_core(low_c, high_c, (at, at + held_s / 2)).model_copy(update={"id": "core-held"})
+    early = (early_core(high_c),) if duration_s > LONG_S else ()
+    return (*early, *((held,) if held_s > STANDS_S and at > 0 else ()), watch_core(low_c, high_c))
+
+
+def watch_fall(limits: tuple[Limit, ...], low_c: float, length_s: float) -> tuple[Monitoring, ...]:
+    """The core early, as each stage of a fall is due, and as the chill ends: what shows that each mark was met.
+
+    ``low_c`` is the coldest expected [°C], ``length_s`` how long the chill takes [s]. Valid for every chill.
+    """
+    due, falls = set[float](), [limit for limit in limits if isinstance(limit, Cooling)]
+    for limit in falls:
+        at = 0.0
+        for stage in limit.stages:
+            at = at + stage.within_s if stage.further else stage.within_s
+            due.add(at)
+    offsets = sorted({0.0, 1800.0, 3600.0, *(at for at in due if at < length_s)})
+    last = max((limit.stages[-1].to_c for limit in falls), default=10.0)
+    return (watch_core(low_c, 98, tuple(offsets)), end_core(last + 5))
 
 
 def look_seared() -> Monitoring:

@@ -117,7 +117,7 @@ class DryingKind(StepKind[Drying]):
             limits=self.own_limits(step, context),
             monitoring=(
                 watch_air(-1, step.surroundings_c + 2, 43200.0),
-                *((watch_core(HOT_C, step.surroundings_c + 1),) if _is_hot(step, context) else ()),
+                *((_hot_core(step),) if _is_hot(step, context) else ()),
                 Monitoring(
                     id="mass",
                     what=say("steps.dry.mass_of_the_marked_piece"),
@@ -212,6 +212,11 @@ class DryingKind(StepKind[Drying]):
 def _is_hot(step: Drying, context: Context) -> bool:
     """Whether it dries in air as hot as food is held hot in."""
     return holds(context.rules.bound_for("hold.hot"), step.surroundings_c)
+
+
+def _hot_core(step: Drying) -> Monitoring:
+    """The core every hour, as of what is held hot."""
+    return watch_core(HOT_C, step.surroundings_c + 1, (0.0,)).model_copy(update={"every_s": 3600.0})
 
 
 def _warm_line(food: Food) -> Threshold | None:

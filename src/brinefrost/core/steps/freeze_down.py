@@ -87,6 +87,7 @@ class FreezeDownKind(StepKind[FreezeDown]):
         """The rule set's own freezing, the core at the start and every day."""
         limits = self.own_limits(step, context)
         daily = watch_core(step.surroundings_c - 5, 5, (0.0, 86400.0))
+        daily = daily.model_copy(update={"how": say("steps.freeze.warmest_since_the_last_reading")})
         return ControlParts(
             limits=limits,
             monitoring=(daily.model_copy(update={"every_s": 86400.0, "offsets_s": (0.0,)}),),

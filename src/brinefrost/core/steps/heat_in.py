@@ -136,7 +136,12 @@ class HeatInKind(StepKind[HeatIn]):
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
-                *watch_heated(step.duration_s, min(step.surroundings_c, 63.0) - 5, min(step.surroundings_c, 100.0) + 1),
+                *watch_heated(
+                    step.duration_s,
+                    min(step.surroundings_c, 63.0) - 5,
+                    min(step.surroundings_c, 100.0) + 1,
+                    self.own_limits(step, context),
+                ),
                 *((look_seared(),) if context.food.seared else ()),
             ),
             corrective_actions=(

@@ -6,7 +6,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.pot import ICE_C, Pot, chill_pot
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import chill_topic, ends_cold, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import chill_topic, ends_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Piece
@@ -88,10 +88,11 @@ class PotChillKind(StepKind[PotChill]):
         return [(say("steps.pot_chill.nobody_stirs_it"), step.model_copy(update={"stirred": False}))]
 
     def control(self, step: PotChill, context: Context) -> ControlParts:
-        """The rule set's own cooling, the liquid often, stirred before each reading."""
+        """The rule set's own cooling, the liquid early, as each stage is due, and at the end."""
+        limits = self.own_limits(step, context)
         return ControlParts(
-            limits=self.own_limits(step, context),
-            monitoring=(watch_core(-1, 98, (0.0, 1800.0, 3600.0, 5400.0, 7200.0)),),
+            limits=limits,
+            monitoring=watch_fall(limits, -1, step.duration_s),
             corrective_actions=(
                 say("steps.pot_chill.more_ice_stir_and_read_again"),
                 say("steps.slurry_chill.if_a_stage_is_missed_hold"),

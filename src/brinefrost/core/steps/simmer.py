@@ -103,7 +103,9 @@ class SimmerKind(StepKind[Simmer]):
         """The rule set's own lines, the middle of the thickest piece at the end."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=watch_heated(self.length_s(step), min(step.liquid_c, 63.0) - 5, 101),
+            monitoring=watch_heated(
+                self.length_s(step), min(step.liquid_c, 63.0) - 5, 101, self.own_limits(step, context)
+            ),
             corrective_actions=(
                 say("steps.heat.heat_on_until_the_core_is"),
                 say("steps.heat.not_there_within_the_time_hold"),

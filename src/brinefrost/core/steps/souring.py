@@ -7,6 +7,7 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.limits import DegreeHours, Ends, Limit, Projection, ReachedBy, Series, Threshold
 from brinefrost.core.microbes.organisms import organisms
+from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
@@ -99,6 +100,10 @@ class SouringKind(StepKind[Souring]):
         if found is None and times[-1] - times[0] >= STALLED_S:
             return level(evidence, float(evidence.series.values[-1]), left, say("steps.ferment.it_does_not_move"))
         return found
+
+    def simulate(self, step: Souring, context: Context, times_s: Array) -> dict[str, Array]:
+        """The salt that was weighed in."""
+        return {"salt": np.full(len(times_s), step.salt_percent)}
 
     def stages(self, step: Souring, course: Course, context: Context) -> list[MakeStage]:
         """In its chamber."""
