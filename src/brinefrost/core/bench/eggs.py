@@ -94,7 +94,7 @@ def _line(question: EggQuestion) -> Limit:
 
     In the United States the egg-product rows are themselves the published equal for yolk, white and whole egg.
     """
-    if question.rule_set == "us" and question.form in ("sauce", "pooled"):
+    if rule_set(question.rule_set).family == "us" and question.form in ("sauce", "pooled"):
         return _limit(question)
     topic = "cook.whole" if question.form == "shell" and question.held_s <= 0 else "cook.minced"
     return rule_set(question.rule_set).limit_for(topic)

@@ -6,7 +6,7 @@ from importlib import resources
 from typing import Literal
 
 from brinefrost.core.errors import NotFoundError
-from brinefrost.core.rules import RuleSetId
+from brinefrost.core.rules import RuleSetId, rule_set
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source
 
@@ -76,9 +76,10 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
     ----------
     FDA Food Code 2022, 3-402.11(B); Reg. (EC) 853/2004 annex III sect. VIII ch. III D 3.
     """
+    is_us = rule_set(rule_set_id).family == "us"
     us = Source(citation="FDA Food Code 2022, 3-402.11", tag="published")
     eu = Source(citation="Reg. (EC) 853/2004 annex III sect. VIII ch. III D", tag="published")
-    source = us if rule_set_id == "us" else eu
+    source = us if is_us else eu
     if kind.mollusc:
         return Need(
             needed=False, because=say("kitchen.fish.molluscan_shellfish_are_exempt", name=kind.name), source=source
@@ -90,11 +91,11 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
             needed=False,
             because=say("kitchen.fish.farmed_on_feed_that_holds_no"),
             paper="The supplier's letter, kept for 90 days after the fish is sold."
-            if rule_set_id == "us"
+            if is_us
             else "The supplier's declaration with the lot.",
             source=source,
         )
-    if kind.tuna and rule_set_id == "us":
+    if kind.tuna and is_us:
         return Need(
             needed=False,
             because=say("kitchen.fish.is_one_of_the_six_tunas", latin=kind.latin),
@@ -132,6 +133,6 @@ def advisory(rule_set_id: RuleSetId) -> str:
     ----------
     FDA Food Code 2022, 3-603.11 for ``us``; elsewhere common practice.
     """
-    if rule_set_id == "us":
+    if rule_set(rule_set_id).family == "us":
         return say("kitchen.fish.served_raw_or_undercooked_consuming_raw")
     return say("kitchen.fish.served_raw_or_lightly_cooked_not")

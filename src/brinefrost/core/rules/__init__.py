@@ -1,9 +1,12 @@
 """Rule sets: data with citations, read once."""
 
+import os
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Any, Literal, TypeVar
+from importlib.resources.abc import Traversable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Literal, TypeAlias, TypeVar
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.limits import Limit, LimitBase, Threshold
@@ -11,8 +14,28 @@ from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document, Source
 
 AnyLimit = TypeVar("AnyLimit", bound=LimitBase)
-RuleSetId = Literal["us", "uk", "eu", "anz"]
-RULE_SET_IDS: tuple[RuleSetId, ...] = ("us", "uk", "eu", "anz")
+RULES_FOLDER = "BRINEFROST_RULES"  # where a kitchen or an authority keeps rule sets of its own
+SHIPPED = ("us", "uk", "eu", "anz")  # in the order they are offered; any other file follows by its name
+TARGETS = "targets"  # limits that no single rule set owns
+
+
+def _files() -> dict[str, Traversable]:
+    """Every rule set by its id: the files beside this module, and those of the folder that is named for more."""
+    own = os.environ.get(RULES_FOLDER)
+    folders: list[Traversable] = [resources.files(__name__), *([Path(own)] if own else [])]
+    found = {each.name.removesuffix(".toml"): each for folder in folders for each in folder.iterdir()}
+    return {key: each for key, each in found.items() if each.name.endswith(".toml") and key != TARGETS}
+
+
+def _place(rule_set_id: str) -> tuple[int, str]:
+    return (SHIPPED.index(rule_set_id) if rule_set_id in SHIPPED else len(SHIPPED), rule_set_id)
+
+
+RULE_SET_IDS: tuple[str, ...] = tuple(sorted(_files(), key=_place))
+if TYPE_CHECKING:
+    RuleSetId: TypeAlias = str
+else:
+    RuleSetId = Literal[RULE_SET_IDS]  # what a document or a question may name
 
 
 class RuleEntry(Document):
@@ -53,8 +76,14 @@ class RuleSet(Document):
     name: str
     edition: str
     authority: str
+    extends: str | None = None  # whose lines stand where it has none of its own
     entries: tuple[RuleEntry, ...]
     undone: tuple[Undone, ...] = ()
+
+    @property
+    def family(self) -> str:
+        """The rule set it goes back to: itself where it extends none."""
+        return rule_set(self.extends).family if self.extends else self.id
 
     def entries_for(self, topic: str) -> tuple[RuleEntry, ...]:
         """Every school for a topic, the preferred one first."""
@@ -91,11 +120,18 @@ def rule_set(rule_set_id: str) -> RuleSet:
     """Load a rule set by its id.
 
     Its limits with their sources. Raises NotFoundError if there is no such rule set. Valid ids are the TOML files
-    beside this module.
+    beside this module, and those of the folder that ``BRINEFROST_RULES`` names. What extends another has its own
+    topics in place of the other's, and all the rest of it.
     """
     if rule_set_id not in RULE_SET_IDS:
         raise NotFoundError(say("rules.rules.there_is_no_rule_set", rule_set_id=rule_set_id), rule_set=rule_set_id)
-    return RuleSet.model_validate(_resolved(_read(rule_set_id)))
+    own = RuleSet.model_validate(_resolved(tomllib.loads(_files()[rule_set_id].read_text(encoding="utf-8"))))
+    if own.extends is None:
+        return own
+    base = rule_set(own.extends)
+    topics = {entry.topic for entry in own.entries}
+    kept = tuple(entry for entry in base.entries if entry.topic not in topics)
+    return own.model_copy(update={"entries": (*own.entries, *kept), "undone": own.undone or base.undone})
 
 
 @lru_cache(maxsize=1)
@@ -142,6 +178,6 @@ def _resolved(data: dict[str, Any]) -> dict[str, Any]:
         {key: value for key, value in entry.items() if key != "target"} | {"limit": by_id[entry["target"]]}
         if "target" in entry
         else entry
-        for entry in data["entries"]
+        for entry in data.get("entries", ())
     ]
     return data | {"entries": entries}

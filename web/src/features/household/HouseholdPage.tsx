@@ -9,6 +9,7 @@ import { PageBar } from '../../shared/parts/PageBar'
 import { Labelled } from '../../shared/parts/Labelled'
 import { NumberInput } from '../../shared/parts/NumberInput'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
+import { useReference } from '../../shared/reference'
 import { useRole, useSession } from '../../shared/session'
 import { useCorrectSite } from './api'
 import { Kit } from './Kit'
@@ -18,7 +19,7 @@ const HEIGHT = {
   ...{ name: 'altitude_m', kind: 'height', low: -100, high: 4500 },
   ...{ optional: false, show: '' },
 } as Schemas['FieldSpec']
-const RULE_SETS = ['us', 'uk', 'eu', 'anz'] as const
+type RuleSetId = Schemas['SiteChange']['rule_set']
 
 /** The lead's own page: what is measured with, who works here, where the kitchen is. Every change is a record. */
 export function HouseholdPage() {
@@ -43,6 +44,7 @@ export function HouseholdPage() {
 function Site() {
   const { t } = useTranslation()
   const session = useSession().data
+  const ruleSets = useReference().data?.rule_sets
   const correct = useCorrectSite()
   const [changed, setChanged] = useState<Partial<Schemas['SiteChange']>>({})
   if (!session) return null
@@ -50,7 +52,7 @@ function Site() {
     name: session.site,
     altitude_m: session.altitude_m,
     zone: session.zone,
-    rule_set: session.rule_set as Schemas['SiteChange']['rule_set'],
+    rule_set: session.rule_set as RuleSetId,
     ...changed,
   }
   const put = (part: Partial<Schemas['SiteChange']>) => setChanged((now) => ({ ...now, ...part }))
@@ -85,13 +87,10 @@ function Site() {
           <Form.Control required value={site.zone} onChange={(event) => put({ zone: event.target.value })} />
         </Labelled>
         <Labelled label={t('plans.rules')}>
-          <Form.Select
-            value={site.rule_set}
-            onChange={(event) => put({ rule_set: event.target.value as (typeof RULE_SETS)[number] })}
-          >
-            {RULE_SETS.map((each) => (
-              <option key={each} value={each}>
-                {t(`bench.options.${each}`)}
+          <Form.Select value={site.rule_set} onChange={(event) => put({ rule_set: event.target.value as RuleSetId })}>
+            {(ruleSets ?? [{ id: site.rule_set, name: site.rule_set }]).map((each) => (
+              <option key={each.id} value={each.id}>
+                {each.name}
               </option>
             ))}
           </Form.Select>

@@ -7015,6 +7015,8 @@ export interface components {
             edition: string;
             /** Entries */
             entries: components["schemas"]["RuleEntry"][];
+            /** Extends */
+            extends?: string | null;
             /** Id */
             id: string;
             /** Name */
