@@ -51,13 +51,16 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
         """How cold, and how many days; what its acid, salt or dryness keeps answers to lines of its own."""
-        return () if _by_itself(step, context) else ("keep.cold", "keep.days")
+        if _by_itself(step, context):
+            return ()
+        return ("keep.days",) if _is_held(context) else ("keep.cold", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
         if _by_itself(step, context):
             return (_cold(step, context), _days(step, context), *_acid(step, context))
-        lines = super().own_limits(step, context)
+        cold = (_cold(step, context),) if _is_held(context) else ()
+        lines = (*cold, *super().own_limits(step, context))
         return tuple(_days(step, context) if limit.quantity == "age" else limit for limit in lines)
 
     def work(self, step: ColdKeep, course: Course, context: Context) -> None:
@@ -137,7 +140,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
 def _cold(step: ColdKeep, context: Context) -> Threshold:
     """How cold: what its acid, its salt or its dryness holds needs no colder store than any food."""
-    rules = context.general_rules if _by_itself(step, context) else context.rules
+    rules = context.general_rules if _is_held(context) else context.rules
     return rules.bound_for("keep.cold")
 
 
@@ -160,9 +163,13 @@ def _by_itself(step: ColdKeep, context: Context) -> bool:
     """Whether vegetables that a step soured, what was soaked sour to its middle, or what so much salt is in that
     nothing sours, are to be kept for longer than a rule set lets what is kept by cold. Eggs are not: what is in them
     outlives it."""
+    return _is_held(context) and step.days > _own_days(context).value
+
+
+def _is_held(context: Context) -> bool:
+    """Whether its acid, its salt or its dryness holds it, however long it is kept."""
     soured = "soured_through" if context.tags & _OF_ANIMALS else "sour"
-    held = soured in context.tags or _is_without_water(context)
-    return held and "egg" not in context.tags and step.days > _own_days(context).value
+    return "egg" not in context.tags and (soured in context.tags or _is_without_water(context))
 
 
 def _is_without_water(context: Context) -> bool:
