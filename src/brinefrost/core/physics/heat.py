@@ -242,11 +242,11 @@ class HeatCourse:
             float(max(self._been_c[1], np.max(found.surface_c), np.max(found.core_c))),
         )
         self._add(found.times_s, found.core_c, found.surface_c, found.mean_c, outside)
-        self._shells, self._basis = found.shells_c, self._fitted(found)
+        self._shells, self._basis = found.shells_c, self._fit_field(found)
         if not self._is_frozen():
             self._shells = None
 
-    def _fitted(self, found: PhaseCurve) -> Array:
+    def _fit_field(self, found: PhaseCurve) -> Array:
         """The field that the shells leave behind, as the modes have it."""
         places = np.concatenate(([0.0], (np.arange(SHELLS) + 0.5) / SHELLS, [1.0]))
         values = np.concatenate(([found.core_c[-1]], found.shells_c, [found.surface_c[-1]]))

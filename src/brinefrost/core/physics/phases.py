@@ -153,7 +153,7 @@ class _Piece:
         self._rises = np.diff(self._enthalpies) / np.diff(self._celsius)
         self._gains, self._slope, self._on = np.zeros(count), np.zeros((count, count)), np.arange(count)
         self._held = np.interp(shells_c, self._celsius, self._enthalpies)
-        self._humid: list[float] = _saturated().tolist()
+        self._humid: list[float] = _saturation_pa().tolist()
         self._boils = air.boils_c
         self._pressure = saturation_pressure_pa(air.boils_c)
         self._free = np.inf if air.is_basted else FREE_WATER_KG_M2
@@ -241,7 +241,7 @@ class _Piece:
         return 1.0 / (1.0 / self._air.h_w_m2k + self._rim / RIM_W_MK)
 
     def _dew_c(self) -> float:
-        return float(np.interp(self._air.vapour_pa or 0.0, _saturated(), HUMIDITY_STEPS))
+        return float(np.interp(self._air.vapour_pa or 0.0, _saturation_pa(), HUMIDITY_STEPS))
 
     def _leaves(self, skin_c: float) -> float:
         """Water that leaves a wet surface [kg/m²s]; less than nothing where dew falls on it."""
@@ -264,5 +264,5 @@ class _Piece:
 
 
 @lru_cache(maxsize=1)
-def _saturated() -> Array:
+def _saturation_pa() -> Array:
     return np.array([saturation_pressure_pa(max(float(t), 0.01)) for t in HUMIDITY_STEPS])

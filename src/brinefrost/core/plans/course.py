@@ -14,6 +14,7 @@ from brinefrost.core.plans.days import days_before, is_store, planned_spans
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.once import once
+from brinefrost.core.quantities import Quantity
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.acts import COLD, HOT, LOOSE, RIPENS
 from brinefrost.core.steps.context import Context
@@ -22,6 +23,7 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.state import FRIDGE_C, Course
 
 UNSOURED_PH = 6.5  # of food that nobody soured; on the fast side
+UNHELD: dict[Quantity, float] = {"ph": UNSOURED_PH, "aw": 0.99}  # and that nobody dried
 
 
 def last_left_s(steps: tuple[Step, ...], step_id: str, ended: Callable[[str], float | None]) -> float | None:
@@ -103,9 +105,19 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
         if step.id in cold_parts(plan) and piece is not None:
             found.set_even(piece.start_c)
             found.evened_c[found.now_s] = piece.start_c
+        if here.food.came_diluted:
+            _dilute(found, step)
         _bring_acid(found, step, here.food)
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
+
+
+def _dilute(found: Course, step: Step) -> None:
+    """What goes in later is as if nothing had soured, salted or dried it, until a step does that to all of it."""
+    known = {what for _, what in found.other}
+    for quantity, free in ((each, value) for each, value in UNHELD.items() if each in known):
+        found.other[(step.id, quantity)] = Series.computed(np.zeros(1), np.full(1, free))
+    found.by_nature = False
 
 
 def _bring_acid(found: Course, step: Step, food: Food) -> None:

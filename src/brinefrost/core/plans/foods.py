@@ -27,13 +27,15 @@ def passages_on(way: Plan) -> Mapping[str, Passage]:
     food, inside = Food(), tuple[Ingredient, ...]()
     for i, step in enumerate(way.steps):
         part = entries_of(way).get(i, ())
+        diluted = bool(part and food.past) and _dilutes(part)
         if part:
+            food = food.after_dilution() if diluted else food
             inside = (*inside, *part)
             beans = food.unboiled or "lectin" in tags_from(part, way.rule_set)
             food = _with(food, inside, way, _cold_oil(food, part, acts[i:], way)).entered(unboiled=beans)
         kind = kind_of(step)
         piece = kind.piece(step)
-        left = kind.change(step, food).entered(came_unboiled=food.unboiled)
+        left = kind.change(step, food).entered(came_unboiled=food.unboiled, came_diluted=diluted)
         if step.out_of:  # what comes out of a step, juices or trimmings, lies as it lies
             left = left.entered(thickness_m=0.0)
         if piece is not None:
@@ -67,6 +69,14 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
         | frozenset({"roast"} if any(item.eaten == "by_table" for item in done) else ()),
         thermal=thermal_from(inside),
         seared="meat" in tags_from(rare, way.rule_set),
+    )
+
+
+def _dilutes(part: tuple[Ingredient, ...]) -> bool:
+    """Whether something in it is neither sour by nature nor inert, oil or a dry spice; or nobody knows what it is."""
+    rows = known_of(part)
+    return len(rows) < len(part) or any(
+        row.ph_most is None and not row.inert and set(row.tags) - {"oil", "ready"} for row in rows
     )
 
 

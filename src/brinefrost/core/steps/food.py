@@ -9,6 +9,7 @@ from brinefrost.core.steps.acts import Act
 
 AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
 AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
+HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
 
 
@@ -53,6 +54,7 @@ class Food:
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
     thickness_m: float = 0.0  # of the pieces it is in by now; 0 while nothing says so
     mixed_ph: float | None = None  # what the plan means it to come to, where acid is mixed in or it sours by itself
+    came_diluted: bool = False  # something went in as this step began that is neither sour nor salt nor dry
     unboiled: bool = False  # beans are in it that nobody has boiled yet
     came_unboiled: bool = False  # and were as this step began
     nature_ph: float | None = None  # where all that is in it is sour by nature: the highest usual of any of it
@@ -136,7 +138,14 @@ class Food:
         last = replace(self.past[-1], made=self.past[-1].made | {more})
         return replace(self, made=self.made | {more}, past=(*self.past[:-1], last))
 
-    def boiled(self) -> "Food":
+    def after_dilution(self) -> "Food":
+        """It once something is in it that is neither sour nor salt nor dry: what held the rest holds it no more.
+
+        Valid for what goes in later. A step that sours, salts or dries it all makes it so again.
+        """
+        return replace(self, made=self.made - HELD_BY)
+
+    def after_boil(self) -> "Food":
         """It behind a boil that is long enough for beans. Valid behind every step."""
         return replace(self, unboiled=False)
 

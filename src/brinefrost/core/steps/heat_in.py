@@ -70,7 +70,7 @@ class HeatInKind(StepKind[HeatIn]):
     def change(self, step: HeatIn, food: Food) -> Food:
         """It behind it: beans are boiled where it is hot enough for long enough."""
         left = super().change(step, food)
-        return left.boiled() if boils_beans(step.surroundings_c, step.duration_s) else left
+        return left.after_boil() if boils_beans(step.surroundings_c, step.duration_s) else left
 
     def length_s(self, step: HeatIn) -> float:
         """As long as it is heated."""

@@ -50,11 +50,11 @@ class SimmerKind(StepKind[Simmer]):
     def change(self, step: Simmer, food: Food) -> Food:
         """It behind it: beans are boiled where it is hot enough for long enough."""
         left = super().change(step, food)
-        return left.boiled() if boils_beans(step.liquid_c, step.duration_s) else left
+        return left.after_boil() if boils_beans(step.liquid_c, step.duration_s) else left
 
     def length_s(self, step: Simmer) -> float:
         """Up to its heat, and kept there."""
-        return float(_heated(step, step.duration_s)[0][-1])
+        return float(_heat_up(step, step.duration_s)[0][-1])
 
     def piece(self, step: Simmer) -> Piece:
         """The whole pot: left to itself it cools as one piece."""
@@ -81,7 +81,7 @@ class SimmerKind(StepKind[Simmer]):
         if course.body is None:
             return
         liquid_c = min(step.liquid_c, context.boils_c)
-        times, liquid = _heated(step.model_copy(update={"liquid_c": liquid_c}), step.duration_s, course.mean_c)
+        times, liquid = _heat_up(step.model_copy(update={"liquid_c": liquid_c}), step.duration_s, course.mean_c)
         course.stir(times, liquid, _middle(step, context, times, liquid), liquid)
 
     def around_c(self, step: Simmer) -> float:
@@ -117,7 +117,7 @@ class SimmerKind(StepKind[Simmer]):
         """On the same burner, kept on longer."""
         if not isinstance(limit, Lethality | Hold):
             return None
-        times, liquid = _heated(step, TRIED_S)
+        times, liquid = _heat_up(step, TRIED_S)
         return limit.met_at_s(Series.computed(times, _middle(step, context, times, liquid)))
 
     def remedies(self, step: Simmer, limit: Limit, context: Context) -> list[str]:
@@ -140,7 +140,7 @@ def pot_piece(mass_kg: float, start_c: float) -> Piece:
     return Piece(Pot(mass_kg).wide_m, start_c, "cylinder")
 
 
-def _heated(step: Simmer, held_s: float, start_c: float | None = None) -> tuple[Array, Array]:
+def _heat_up(step: Simmer, held_s: float, start_c: float | None = None) -> tuple[Array, Array]:
     start = step.start_c if start_c is None else start_c
     return heat_pot(Pot(step.mass_kg, step.covered), step.heater_w, start, step.liquid_c, held_s)
 

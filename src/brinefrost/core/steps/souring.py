@@ -149,7 +149,7 @@ class SouringKind(StepKind[Souring]):
         """The line, and the pH every other day."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=_read(step, context),
+            monitoring=_watch(step, context),
             corrective_actions=(
                 say("steps.ferment.not_sour_in_time_discard"),
                 say("steps.ferment.soft_slimy_or_foul_discard"),
@@ -158,7 +158,7 @@ class SouringKind(StepKind[Souring]):
         )
 
 
-def _read(step: Souring, context: Context) -> tuple[Monitoring, ...]:
+def _watch(step: Souring, context: Context) -> tuple[Monitoring, ...]:
     """The pH as often as it may turn; the air where that decides, and of meat both."""
     air = watch_air(step.kept_c - 4, step.kept_c + 2, READ_S if _is_meat(context) else GROWN_THROUGH_S)
     if _is_meat(context):
