@@ -46,9 +46,9 @@ def application(app_url: str, clock: Clock, web_root: Path | None = None) -> Fas
 
 def thigh_plan(rules: Any = "us") -> Plan:
     """The thigh, decided, under a rule set; not stored."""
-    return approved(
-        decided(template("bag").plan("Chicken thigh, in bag", rules).model_copy(update={"ingredients": INGREDIENTS}))
-    )
+    plan = template("bag").plan("Chicken thigh, in bag", rules)
+    cold = plan.steps[0].model_copy(update={"max_c": 4.0})
+    return approved(decided(plan.model_copy(update={"ingredients": INGREDIENTS, "steps": (cold, *plan.steps[1:])})))
 
 
 def long_plan(steps: int) -> Plan:

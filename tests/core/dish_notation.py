@@ -38,6 +38,7 @@ VERBS: dict[str, tuple[str, dict[str, Any], dict[str, str]]] = {
         word: ("chill_air", {"medium": medium, "thickness_m": PLAIN_MM}, HEAT | {"d": "duration_s"})
         for word, medium in {"blast": "blast", "fan": "fan_fridge", "stand": "still_fridge"}.items()
     },
+    "micro": ("microwave", {}, {"C": "core_c", "mm": "thickness_m", "time": "duration_s"}),
     "thaw": ("thaw", {"thickness_m": PLAIN_MM}, HEAT),
     "simmer": ("simmer", {}, {"C": "liquid_c", "kg": "mass_kg", "mm": "piece_m", "time": "duration_s"}),
     "pot": ("pot_chill", {}, {"C": "target_c", "kg": "mass_kg", "time": "duration_s"}),

@@ -5,6 +5,7 @@ from zoneinfo import ZoneInfo
 
 import pytest
 
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import fold
 from brinefrost.core.runs.judging import judge
@@ -71,7 +72,8 @@ def test_checks_are_due_by_elapsed_time(start: datetime) -> None:
         check.due_at for check in checks_of(batch, later(121)) if check.step == "chill" and check.monitoring == "core"
     ]
     elapsed = [(due.astimezone(UTC) - later(120).astimezone(UTC)).total_seconds() / 60 for due in core]
-    assert elapsed == [0, 15, 30, 60, 120]
+    asked = next(each for each in monitored_steps(batch.plan)["chill"].monitoring if each.id == "core")
+    assert elapsed == [at / 60 for at in asked.offsets_s]
 
 
 @pytest.mark.parametrize("start", NIGHTS)

@@ -56,15 +56,19 @@ def test_a_reading_long_after_the_last_check_answers_none() -> None:
     assert states(checks(read(276, 63.1), now=276)) == ["late", "late", "late"]
 
 
+def of_the_end(*happened: e.BatchEvent, now: float) -> list[Check]:
+    return [each for each in checks(*happened, now=now, of="core") if each.monitoring == "core"]
+
+
 def test_the_core_of_the_end_is_read_at_the_end() -> None:
     """Nine cores by probe from the first minute on; the check of the end waits for the end."""
     early = [read(1 + 10 * n, 14 + 6 * n, "core", check="cook.core.1") for n in range(7)]
-    found = checks(*early, now=70, of="core")
+    found = of_the_end(*early, now=70)
     assert states(found) == ["upcoming"]
     length = 120.0
     ended = e.StepFinished(step=COOK, at=minutes(length))
-    assert states(checks(*early, ended, now=length + 1, of="core")) == ["missed"]
-    assert states(checks(*early, read(length - 2, 62.8, "core"), ended, now=length + 1, of="core")) == ["done"]
+    assert states(of_the_end(*early, ended, now=length + 1)) == ["missed"]
+    assert states(of_the_end(*early, read(length - 2, 62.8, "core"), ended, now=length + 1)) == ["done"]
 
 
 def test_a_bath_read_after_its_end_says_nothing_of_the_cook() -> None:

@@ -8,6 +8,7 @@ import pytest
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.physics.settling import Settling, fit_pace
+from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.runs import events as e
 from brinefrost.core.runs.batch import Batch, check_open, check_step_finish, check_step_start, fold
 from brinefrost.core.runs.judging import judge
@@ -74,14 +75,24 @@ def test_a_correction_points_at_the_old_entry_and_both_stay() -> None:
     assert batch.readings[1].corrected_by == "r136"
 
 
+def offsets_of(batch: Batch, step: str, check: str) -> tuple[float, ...]:
+    return next(each for each in monitored_steps(batch.plan)[step].monitoring if each.id == check).offsets_s
+
+
 def test_schedule_crosses_midnight_and_knows_done_due_late() -> None:
     batch = chilling((0, 62.0))
     checks = [c for c in checks_of(batch, at(138)) if c.step == "chill" and c.monitoring == "core"]
-    assert [c.due_at for c in checks] == [at(120), at(135), at(150), at(180), at(240)]
-    assert [c.state for c in checks] == ["done", "due", "upcoming", "upcoming", "upcoming"]
-    late = [c for c in checks_of(batch, at(148)) if c.step == "chill" and c.monitoring == "core"]
-    assert late[1].state == "late"
-    assert checks[3].due_at.day == 25
+    asked = offsets_of(batch, "chill", "core")
+    assert [c.due_at for c in checks] == [at(120 + each / 60) for each in asked]
+    second = 120 + asked[1] / 60
+    due, late = (
+        [c.state for c in checks_of(batch, at(second + after)) if c.step == "chill" and c.monitoring == "core"]
+        for after in (3, 13)
+    )
+    assert due[:2] == ["done", "due"]
+    assert set(due[3:]) == {"upcoming"}
+    assert late[1] == "late"
+    assert checks[-1].due_at.day == 25
 
 
 def test_planned_steps_have_clock_times_before_they_begin() -> None:
@@ -94,7 +105,7 @@ def test_planned_steps_have_clock_times_before_they_begin() -> None:
 def test_missed_checks_show_once_the_step_is_over() -> None:
     batch = chilling((0, 62.0), (30, 20.0), extra=(e.StepFinished(step="chill", at=at(165)),))
     states = {c.due_at: c.state for c in checks_of(batch, at(170)) if c.step == "chill" and c.monitoring == "core"}
-    assert states[at(135)] == "missed"
+    assert states[at(120 + offsets_of(batch, "chill", "core")[2] / 60)] == "missed"
 
 
 def test_step_order_is_kept() -> None:

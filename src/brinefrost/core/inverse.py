@@ -14,6 +14,7 @@ from brinefrost.core.words import say
 Way = Callable[[Heating], HeatCurve]
 THICK_M, THIN_M, NEAR_M = 0.4, 0.001, 1e-4
 HOT_C, COOL_C, NEAR_K = 100.0, 20.0, 0.05
+TIMES_S = [60.0 * 1.05**n for n in range(99)]  # a minute to two hours
 
 
 def steadily(heating: Heating) -> HeatCurve:
@@ -30,6 +31,23 @@ def met_s(limits: Iterable[Limit], way: HeatCurve) -> float | None:
     found = [limit.met_at_s(series) if limit.by_time else None for limit in limits]
     known = [time for time in found if time is not None]
     return max(known) if known and len(known) == len(found) else None
+
+
+def least_met_s(limit: Limit, way_for: Callable[[float], HeatCurve]) -> float | None:
+    """The shortest of all times up to two hours, a twentieth apart [s], whose own way meets a limit; None where none.
+
+    Valid for limits on the core, where what is done depends on how long it is done: a pan in which it is turned once.
+    """
+    low, high = 0, len(TIMES_S) - 1
+    if met_s((limit,), way_for(TIMES_S[high])) is None:
+        return None
+    while low < high:
+        middle = (low + high) // 2
+        if met_s((limit,), way_for(TIMES_S[middle])) is None:
+            low = middle + 1
+        else:
+            high = middle
+    return TIMES_S[low]
 
 
 def thickest_m(limits: Iterable[Limit], heating: Heating, within_s: float, way: Way = steadily) -> float | None:

@@ -26,11 +26,14 @@ def check_times(item: Monitoring, length_s: float) -> list[float]:
 
     Valid for every check of a plan.
     """
-    found = [offset for offset in item.offsets_s if offset < length_s]
+    found = [offset for offset in item.offsets_s if offset <= length_s]
     if item.every_s:
         found += [float(t) for t in np.arange(item.every_s, length_s + ORDER_LATE.total_seconds() - 60, item.every_s)]
     before_end = 60.0 if item.id.endswith(AGAIN) else 120.0
     return sorted(set(found)) or [max(length_s - before_end, 0.0)]
+
+
+RECEIVED_K = 4.5  # goods come in so far below what would surprise
 
 
 def value_of(
@@ -50,6 +53,11 @@ def value_of(
     around = kind_of(leg.step).around_c(leg.step)
     if item.quantity == "bath" and around is not None:
         return noisy(around, chance, 0.1)
+    if "receives" in kind_of(leg.step).acts(leg.step):
+        return noisy(item.expected_high_c - RECEIVED_K, chance)
+    brought = kind_of(leg.step).brings_to_c(leg.step)
+    if item.quantity == "core" and "heats" in kind_of(leg.step).acts(leg.step) and brought is not None:
+        return noisy(brought, chance)
     if item.quantity in ("air", "bath"):
         return noisy((around if around is not None else item.expected_high_c - 1) - 1.4, chance, 0.15)
     above = ABOVE_K if "holds" in kind_of(leg.step).acts(leg.step) else -0.1

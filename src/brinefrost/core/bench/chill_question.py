@@ -3,7 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import FoodKey, MediumKey
+from brinefrost.core.food.media import AllRoundKey, FoodKey
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.working import Sent
 
@@ -23,7 +23,7 @@ class ChillQuestion(Sent):
     covered: bool = field("flag", False)
     start_c: float = field("temperature", 82, 5, 110, main=True)
     waited_s: float | None = field("time", None, 0, 86400, "min", 300)
-    medium: MediumKey = field("choice", "bench", main=True)
+    medium: AllRoundKey = field("choice", "bench", main=True)
     surroundings_c: float = field("temperature", 20, -45, 45, main=True)
     chiller_w: float | None = field("number", None, 50, 100000, "W")
     rule_set: RuleSetId = field("choice", "us", main=True)

@@ -19,7 +19,7 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.heat_judged import judged
 from brinefrost.core.bench.heat_question import CONDUCTION, HeatQuestion, TargetKey
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import FoodKey, MediumKey, ShapeKey, body_of, food, medium
+from brinefrost.core.food.media import AllRoundKey, FoodKey, ShapeKey, body_of, food, medium
 from brinefrost.core.kitchen.fish import advisory
 from brinefrost.core.kitchen.lines import PieceState
 from brinefrost.core.limits import Cooling, Lethality, Limit, Series
@@ -52,7 +52,7 @@ class FitQuestion(Sent):
     shape: ShapeKey = field("choice", "slab", main=True)
     thickness_m: float = field("length", 0.05, 0.003, 0.3, "mm", 0.001, main=True)
     start_c: float = field("temperature", 65, -2, 110, main=True)
-    medium: MediumKey = field("choice", "blast", main=True)
+    medium: AllRoundKey = field("choice", "blast", main=True)
     surroundings_c: float = field("temperature", 1, -40, 120, main=True)
     unknown: Literal["thickness", "h", "diffusivity"] = field("choice", "h", main=True)
     horizon_s: float = field("time", 6 * 3600, 600, 48 * 3600, "h", main=True)

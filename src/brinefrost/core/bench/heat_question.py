@@ -3,7 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import FoodKey, MediumKey, ShapeKey
+from brinefrost.core.food.media import AllRoundKey, FoodKey, ShapeKey
 from brinefrost.core.kitchen.cooked import Guests
 from brinefrost.core.kitchen.lines import Animal, PieceState
 from brinefrost.core.rules import RuleSetId
@@ -41,7 +41,7 @@ CONDUCTION = Source(citation="Carslaw & Jaeger, Conduction of Heat in Solids (19
 class LaterStage(Document):
     """What comes after: rest, another heat, a chill."""
 
-    medium: MediumKey = field("choice", "bench")
+    medium: AllRoundKey = field("choice", "bench")
     temperature_c: float = field("temperature", 20, -5, 120)
     duration_s: float = field("time", 1800, 60, 72 * 3600, "min")
 
@@ -69,7 +69,7 @@ class HeatQuestion(Sent):
     length_m: float = field("length", 0.15, 0.003, 0.6, "mm", 0.005, only={"shape": ("finite_cylinder", "brick")})
     width_m: float = field("length", 0.1, 0.003, 0.6, "mm", 0.005, only={"shape": ("brick",)})
     start_c: float = field("temperature", 5, -2, 60, step=0.5, main=True)
-    medium: MediumKey = field("choice", "bath", main=True)
+    medium: AllRoundKey = field("choice", "bath", main=True)
     surroundings_c: float = field("temperature", 57, 0, 120, step=0.5, main=True)
     duration_s: float = field("time", 3600, 60, 72 * 3600, "min", 300, main=True)
     wanted_core_c: float | None = field("temperature", None, 0, 120)

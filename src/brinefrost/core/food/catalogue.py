@@ -25,6 +25,7 @@ class CatalogueIngredient(Document):
 
     key: str
     name: str
+    aliases: tuple[str, ...] = ()  # what else it is called, to be found by
     group: str  # under which it is looked for
     tags: tuple[str, ...]
     allergens: tuple[Allergen, ...]

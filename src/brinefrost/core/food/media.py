@@ -20,12 +20,17 @@ MediumKey = Literal[
     "still_fat",
     "frying",
     "pan",
+    "pressure",
     "slurry",
     "blast",
     "fan_fridge",
     "still_fridge",
     "bench",
 ]
+AllRoundKey = Literal[  # that heat or cool every face alike, which is what the Bench asks of
+    "bath", "boiling", "steam", "fan_oven", "still_oven", "still_fat", "frying", "slurry", "blast", "fan_fridge",
+    "still_fridge", "bench",
+]  # fmt: skip
 FoodKey = Literal["red_meat", "poultry", "fish", "stew", "egg_sauce", "custard", "vegetable", "fat_meat"]
 ShapeKey = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]
 

@@ -25,6 +25,7 @@ class Species(Document):
     tuna: bool = False
     mollusc: bool = False
     bivalve: bool = False
+    crustacean: bool = False  # the Food Code asks it of them too; Reg. (EC) 853/2004 of fin fish and cephalopods alone
 
 
 class Need(Document):
@@ -84,7 +85,7 @@ def freezing_need(kind: Species, origin: Origin, rule_set_id: RuleSetId) -> Need
         return Need(
             needed=False, because=say("kitchen.fish.molluscan_shellfish_are_exempt", name=kind.name), source=source
         )
-    if not kind.parasites:
+    if not kind.parasites and not (is_us and kind.crustacean):
         return Need(needed=False, because=say("kitchen.fish.is_not_among_the_fish_with", name=kind.name), source=source)
     if origin == "farmed_feed":
         return Need(

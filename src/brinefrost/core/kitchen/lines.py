@@ -11,7 +11,9 @@ Animal = Literal[
 ]
 PieceState = Literal["whole", "steak", "pierced", "rolled", "filled", "glued", "minced"]
 ANIMALS = ("meat", "poultry", "fish", "egg", "crustacean", "bivalve")
-OTHER_BIRDS = frozenset({"goose", "duck", "turkey", "quail", "pigeon", "guinea_fowl", "pheasant", "partridge"})
+OTHER_BIRDS = frozenset(
+    {"goose", "duck", "turkey", "quail", "pigeon", "guinea_fowl", "pheasant", "partridge", "ostrich"}
+)
 # inside was outside, or came from another animal: 9 CFR and Food Code 3-401.11(A)(2)
 OPENED: tuple[PieceState, ...] = ("pierced", "rolled", "glued", "minced")
 TAGS: dict[Animal, frozenset[str]] = {
@@ -116,19 +118,27 @@ def seared_line() -> Limit:
 
 @lru_cache(maxsize=64)
 def rules_for(
-    rule_set_id: RuleSetId, species: str, tags: frozenset[str] = frozenset(), general: bool = False
+    rule_set_id: RuleSetId,
+    species: str,
+    tags: frozenset[str] = frozenset(),
+    general: bool = False,
+    kept_c: float | None = None,
 ) -> RuleSet:
     """A rule set as it is for a food: a table of one species is not another's, and a line for what is sealed, say, or
     cooked in its bag is for that alone and comes first there. ``general``: it is kept for few days, with air; where a
-    rule set has lines of its own for that, they come first. Valid for every rule set."""
+    rule set has lines of its own for that, they come first. ``kept_c``: how
+    cold it is kept [°C], for lines that need it so cold. Valid for every rule set."""
     rules = rule_set(rule_set_id)
     mine = [
         entry
         for entry in rules.entries
-        if (not entry.species or species in entry.species) and tags.issuperset(entry.of)
+        if (not entry.species or species in entry.species)
+        and tags.issuperset(entry.of)
+        and tags.isdisjoint(entry.unless)
+        and (entry.kept_at_most_c is None or (kept_c is not None and kept_c <= entry.kept_at_most_c))
     ]
     first = {entry.topic: entry for entry in mine if general and entry.general}
-    first |= {entry.topic: entry for entry in mine if entry.of}
+    first |= {entry.topic: entry for entry in mine if entry.of or entry.kept_at_most_c is not None}
     found = [
         entry.model_copy(update={"preferred": entry is first[entry.topic]}) if entry.topic in first else entry
         for entry in mine
@@ -139,7 +149,7 @@ def rules_for(
 @lru_cache(maxsize=len(RULE_SET_IDS))
 def asked_tags(rule_set_id: RuleSetId) -> frozenset[str]:
     """What a rule set's lines ask of a food beside its species. Valid for every rule set."""
-    return frozenset(tag for entry in rule_set(rule_set_id).entries for tag in entry.of)
+    return frozenset(tag for entry in rule_set(rule_set_id).entries for tag in (*entry.of, *entry.unless))
 
 
 def is_kept_general(rule_set_id: RuleSetId, days: float, airless: bool) -> bool:

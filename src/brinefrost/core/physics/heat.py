@@ -11,6 +11,7 @@ from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
 from brinefrost.core.physics.field import Field, field_of
 from brinefrost.core.physics.modes import fit_profile, modes_of, read_profile
+from brinefrost.core.physics.pan import SLICES, Pan, carry_in_pan
 from brinefrost.core.physics.phases import FREEZES_C, SHELLS, Air, PhaseCurve, carry_phases, is_frozen
 from brinefrost.core.words import num, say
 
@@ -32,6 +33,7 @@ class Stage:
     taken_s: Array | None = None  # when it really is at ``times_s``, where its surroundings cannot take the heat [s]
     boils_c: float | None = None  # no surface is hotter, where its water can boil away [°C]
     vapour_pa: float | None = None  # in the air around an open surface, which dries and stays cool [Pa]
+    pan: Pan | None = None  # that touches one face of a slab at a time
 
     @property
     def length_s(self) -> float:
@@ -168,7 +170,9 @@ class HeatCourse:
 
     def go(self, stage: Stage) -> None:
         """On through a stage: surroundings [°C], coefficient [W/m²·K]."""
-        if self._is_frozen() or stage.vapour_pa is not None:
+        if stage.pan is not None:
+            self._go_pan(stage, stage.pan)
+        elif self._is_frozen() or stage.vapour_pa is not None:
             self._go_phases(stage)
         elif stage.boils_c is not None and float(np.max(stage.surroundings_c)) > stage.boils_c:
             self._go_boiling(stage, stage.boils_c)
@@ -229,32 +233,50 @@ class HeatCourse:
 
     def _go_phases(self, stage: Stage) -> None:
         """Through what freezes, thaws or dries it, by shells; handed back to the modes once no ice is left."""
-        if self._shells is None:
-            places = (np.arange(SHELLS) + 0.5) / SHELLS
-            even = self._basis is None or self._basis.ndim > 1
-            start = self._initial_c if self._basis is None else self.mean_c
-            self._shells = np.full(SHELLS, start) if even else read_profile(self._basis, places)  # type: ignore[arg-type]
         air = Air(stage.h_w_m2k, 100.0 if stage.boils_c is None else stage.boils_c, stage.vapour_pa)
-        found = carry_phases(self.body, self._shells, stage.times_s, stage.surroundings_c, air)
-        outside = np.interp(found.times_s, stage.times_s, stage.surroundings_c)
+        found = carry_phases(self.body, self._in_shells(), stage.times_s, stage.surroundings_c, air)
+        self._keep_phases(found, np.interp(found.times_s, stage.times_s, stage.surroundings_c))
+        self._leave(float(found.core_c[-1]), found.shells_c, float(found.surface_c[-1]))
+
+    def _go_pan(self, stage: Stage, pan: Pan) -> None:
+        """Through a pan, a face at a time; it leaves the mean of both halves, which is all that both faces tell."""
+        shells = self._in_shells()
+        half = np.interp((np.arange(SLICES // 2) + 0.5) * 2 / SLICES, (np.arange(SHELLS) + 0.5) / SHELLS, shells)
+        found = carry_in_pan(self.body, np.concatenate((half[::-1], half)), stage.length_s, pan)
+        wide = (np.arange(SLICES // 2) + 0.5) * 2 / SLICES
+        even = np.interp((np.arange(SHELLS) + 0.5) / SHELLS, wide, found.shells_c)
+        self._keep_phases(found, np.full(len(found.times_s), pan.pan_c))
+        self._leave(float(even[0]), even, float(1.5 * even[-1] - 0.5 * even[-2]))
+
+    def _in_shells(self) -> Array:
+        """How warm it is, from the middle out [°C]."""
+        if self._shells is not None:
+            return self._shells
+        places = (np.arange(SHELLS) + 0.5) / SHELLS
+        if self._basis is None or self._basis.ndim > 1:
+            return np.full(SHELLS, self._initial_c if self._basis is None else self.mean_c)
+        return read_profile(self._basis, places)
+
+    def _keep_phases(self, found: PhaseCurve, outside: Array) -> None:
         self._been_c = (
             float(min(self._been_c[0], np.min(found.surface_c), np.min(found.core_c))),
             float(max(self._been_c[1], np.max(found.surface_c), np.max(found.core_c))),
         )
         self._add(found.times_s, found.core_c, found.surface_c, found.mean_c, outside)
-        self._shells, self._basis = found.shells_c, self._fit_field(found)
-        if not self._is_frozen():
-            self._shells = None
 
-    def _fit_field(self, found: PhaseCurve) -> Array:
-        """The field that the shells leave behind, as the modes have it."""
+    def _leave(self, core_c: float, shells_c: Array, surface_c: float) -> None:
+        """What shells leave behind, as the modes have it; the shells themselves while there is ice [°C]."""
         places = np.concatenate(([0.0], (np.arange(SHELLS) + 0.5) / SHELLS, [1.0]))
-        values = np.concatenate(([found.core_c[-1]], found.shells_c, [found.surface_c[-1]]))
+        values = np.concatenate(([core_c], shells_c, [surface_c]))
         axes = self.body.axes()
         if len(axes) == 1:
-            return fit_profile(axes[0][0], places, values)
-        even = field_of(self.body, BOILING_H)
-        return even.to_basis(float(found.mean_c[-1]) * even.gain)
+            self._basis = fit_profile(axes[0][0], places, values)
+        else:
+            even = field_of(self.body, BOILING_H)
+            self._basis = even.to_basis(self.mean_c * even.gain)
+        self._shells = shells_c
+        if not self._is_frozen():
+            self._shells = None
 
     def _go_linear(self, stage: Stage) -> None:
         self._keep(self._goes_linear(stage))

@@ -1,11 +1,13 @@
 """The way of a piece that is left in its heat for two days: what every "how long" is read off, on whatever page."""
 
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
+from brinefrost.core.physics.pan import Pan
 from brinefrost.core.physics.reservoir import Reservoir, immerse
 
 HORIZON_S = 48 * 3600.0
@@ -64,6 +66,43 @@ def left_in(
         )
     ]
     return heat_through(body, stages, start_c, step_s=STEP_S)
+
+
+@lru_cache(maxsize=256)
+def left_in_pan(body: Body, start_c: float, pan: Pan, duration_s: float) -> HeatCurve:
+    """A slab in a pan for so long.
+
+    Parameters
+    ----------
+    body : Body
+        A slab.
+    start_c : float
+        [°C].
+    pan : Pan
+        What it lies in.
+    duration_s : float
+        [s].
+
+    Returns
+    -------
+    HeatCurve
+        To the end of that time, (n,).
+
+    Raises
+    ------
+    OutOfRangeError
+        As ``carry_in_pan``.
+
+    Notes
+    -----
+    Valid as ``carry_in_pan``.
+
+    References
+    ----------
+    Carslaw & Jaeger (1959), ch. III.
+    """
+    stage = replace(Stage.steady(duration_s, pan.pan_c, pan.h_w_m2k), pan=pan)
+    return heat_through(body, [stage], start_c)
 
 
 @lru_cache(maxsize=64)

@@ -129,13 +129,69 @@ def is_frozen(celsius: float) -> bool:
 
 
 @lru_cache(maxsize=32)
-def _enthalpies(capacity_j_m3k: float) -> tuple[Array, Array]:
-    """Enthalpy of flesh from its freezing point [J/m³] against temperature [°C]."""
+def enthalpies_of(capacity_j_m3k: float) -> tuple[Array, Array]:
+    """Enthalpy of flesh from its freezing point against temperature.
+
+    Parameters
+    ----------
+    capacity_j_m3k : float
+        Its heat capacity where it is not frozen [J/m³K].
+
+    Returns
+    -------
+    tuple of array
+        [J/m³] and [°C], each (n,).
+
+    Raises
+    ------
+    TypeError
+        If that is no number.
+
+    Notes
+    -----
+    Valid from -60 to 350 °C.
+
+    References
+    ----------
+    Ice by Raoult's law, as ``carry_phases`` has it.
+    """
     cold = FREEZES_C - np.geomspace(1e-4, FREEZES_C - LOWEST_C, 400)[::-1]
     ice = WATER_KG_M3 * (1.0 - FREEZES_C / cold)
     below = FROZEN_SHARE * capacity_j_m3k * (cold - FREEZES_C) - FUSION_J_KG * ice
     warm = np.array([FREEZES_C, HIGHEST_C])
     return np.concatenate((below, capacity_j_m3k * (warm - FREEZES_C))), np.concatenate((cold, warm))
+
+
+def conductivities_of(unfrozen_w_mk: float, shells_c: Array) -> Array:
+    """Conductivity of flesh with as much ice in it as it has at a temperature.
+
+    Parameters
+    ----------
+    unfrozen_w_mk : float
+        Its own, where it is not frozen [W/mK].
+    shells_c : array
+        [°C], (n,).
+
+    Returns
+    -------
+    array
+        [W/mK], (n,).
+
+    Raises
+    ------
+    TypeError
+        If these are no numbers.
+
+    Notes
+    -----
+    Valid from -60 °C up.
+
+    References
+    ----------
+    ASHRAE Handbook Refrigeration, ch. 19, for ice in flesh, from memory.
+    """
+    ice = np.where(shells_c < FREEZES_C, 1.0 - FREEZES_C / np.minimum(shells_c, FREEZES_C), 0.0)
+    return unfrozen_w_mk + (ICE_W_MK - unfrozen_w_mk) * ice
 
 
 class _Piece:
@@ -149,7 +205,7 @@ class _Piece:
         self._faces = edges**exponent
         self._volumes = np.diff(edges ** (exponent + 1)) / (exponent + 1)
         self._k = body.conductivity_w_mk
-        self._enthalpies, self._celsius = _enthalpies(body.heat_capacity_j_m3k())
+        self._enthalpies, self._celsius = enthalpies_of(body.heat_capacity_j_m3k())
         self._rises = np.diff(self._enthalpies) / np.diff(self._celsius)
         self._gains, self._slope, self._on = np.zeros(count), np.zeros((count, count)), np.arange(count)
         self._held = np.interp(shells_c, self._celsius, self._enthalpies)
@@ -205,8 +261,7 @@ class _Piece:
         return shells, self._rises[at], self._conductivities(shells)
 
     def _conductivities(self, shells_c: Array) -> Array:
-        ice = np.where(shells_c < FREEZES_C, 1.0 - FREEZES_C / np.minimum(shells_c, FREEZES_C), 0.0)
-        return self._k + (ICE_W_MK - self._k) * ice
+        return conductivities_of(self._k, shells_c)
 
     def _enters(self, shell_c: float, skin_c: float, around_c: float, conducts: float) -> tuple[float, float]:
         """Heat into the outmost shell [W/m²], and how that changes with its temperature [W/m²K]."""

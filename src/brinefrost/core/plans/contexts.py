@@ -5,7 +5,7 @@ from dataclasses import replace
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.physics.body import Body
 from brinefrost.core.plans.cook_runs import goes_on
-from brinefrost.core.plans.days import kept_in_all
+from brinefrost.core.plans.days import is_store, kept_in_all
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.foods import food_at
 from brinefrost.core.plans.lines import ways_of, ways_with
@@ -60,8 +60,21 @@ def _at(context: Context, plan: Plan, step: Step) -> Context:
         food=food.entered(piece=food.piece or whole.piece, thermal=food.thermal or whole.thermal),
         cook_goes_on=goes_on(ways[0], step.id),
         kept_days=max(kept_in_all(way, step) for way in ways),
+        kept_c=max(
+            (_kept_c(way, step) for way in ways), default=None, key=lambda each: -99.0 if each is None else each
+        ),
         served_next=_is_served_next(ways[0], step.id),
     )
+
+
+def _kept_c(way: Plan, step: Step) -> float | None:
+    """How warm the warmest store may be that it is in once it is cooked [°C]; None where it is in none."""
+    if not is_store(step):
+        return None
+    cooks = [i for i, each in enumerate(way.steps) if "cooks" in words_of(each)]
+    behind = way.steps[cooks[-1] if cooks else 0 :]
+    stores = [around for each in behind if is_store(each) and (around := kind_of(each).around_c(each)) is not None]
+    return max(stores, default=None)
 
 
 def _is_served_next(way: Plan, step_id: str) -> bool:

@@ -202,6 +202,8 @@ ADDED_LATER = {
     "mould": False,
     "cure": "none",
     "cure_g_kg": 0.0,
+    "turned": "once",
+    "falls_to_c": None,
 }
 
 

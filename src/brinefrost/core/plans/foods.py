@@ -64,6 +64,7 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
         nature_ph=nature,
         made=made,
         known=tags_from(inside, way.rule_set) | more,
+        parts=tuple(tags_from((item,), way.rule_set) for item in inside),
         raw=tags_from(inside, way.rule_set, bought_cooked=False),
         to_cook=tags_from(done, way.rule_set)
         | frozenset({"roast"} if any(item.eaten == "by_table" for item in done) else ()),

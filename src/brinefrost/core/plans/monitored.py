@@ -5,9 +5,10 @@ from brinefrost.core.plans.asked_limits import limits_of
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.once import once
+from brinefrost.core.plans.reading_times import EARLY, control_parts
 from brinefrost.core.quantities import QUANTITIES, WORKED_FROM, ReadingQuantity
-from brinefrost.core.steps import Step, kind_of
-from brinefrost.core.steps.document import Monitoring
+from brinefrost.core.steps import Step
+from brinefrost.core.steps.document import ControlParts, Monitoring
 from brinefrost.core.words import duration, say
 
 AGAIN = "-again"  # ends the name of a check that is another's second reading
@@ -55,9 +56,9 @@ def limits_monitored(plan: Plan, step_id: str) -> tuple[Limit, ...]:
 def _of_proof(plan: Plan, step: Step) -> Control | None:
     """What the proof asks of a step that no decision made critical; None where it asks nothing."""
     limits = limits_of(plan, step)
-    if not limits:
+    usual = control_parts(plan, step) if limits or context_at(plan, step).cook_goes_on else ControlParts()
+    if not limits and not any(each.id == EARLY for each in usual.monitoring):
         return None
-    usual = kind_of(step).control(step, context_at(plan, step))
     read = {each.quantity for each in usual.monitoring}
     missing = sorted({quantity for limit in limits if (quantity := _find_quantity(limit)) and quantity not in read})
     return Control(

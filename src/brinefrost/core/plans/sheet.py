@@ -8,13 +8,14 @@ from brinefrost.core.limits import Lethality, Limit, LimitMark, Series, Verdict
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.balance import way_through
-from brinefrost.core.plans.contexts import context_at, context_of, provable
+from brinefrost.core.plans.contexts import context_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.judged import series_at
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
+from brinefrost.core.plans.reading_times import control_parts
 from brinefrost.core.plans.sheet_inside import parts_inside
 from brinefrost.core.plans.sheet_lines import joined_sheet, laid_in_lines
 from brinefrost.core.plans.sheet_parts import (
@@ -89,7 +90,7 @@ def _column(
     control = plan.control_of(step.id)
     limits = tuple(_limits(step, done, judged))
     found = [each for each in (proof.findings if proof else ()) if each.step == step.id]
-    usual = kind_of(step).control(step, context_at(plan, step)) if control is None else None
+    usual = control_parts(plan, step) if control is None else None
     watched = control.monitoring if control else usual.monitoring if usual else ()
     return SheetColumn(
         step=step.id,

@@ -13,6 +13,7 @@ from brinefrost.core.plans.foods import food_at, made_on
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
+from brinefrost.core.plans.reading_times import control_parts
 from brinefrost.core.plans.undone import is_dried_whole
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.words import say
@@ -125,7 +126,7 @@ def suggested_control(plan: Plan, step_id: str) -> Control:
         for hazard in plan.hazards
         if any(d.step == step_id and outcome_of(d.tree, d.answers) == "ccp" for d in hazard.decisions)
     )
-    parts = kind_of(step).control(step, context_at(plan, step))
+    parts = control_parts(plan, step)
     return Control(step=step_id, hazards=hazards, **vars(parts))
 
 

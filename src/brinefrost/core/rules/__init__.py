@@ -49,6 +49,8 @@ class RuleEntry(Document):
     answers: tuple[str, ...] = ()  # organisms that it answers for where it is met: their clocks pass over its fall
     general: bool = False  # comes first for what is kept a few days in any cold store, not as cook-chill
     of: tuple[str, ...] = ()  # only for food that is all of this: sealed, cooked in its bag, fish; it then comes first
+    unless: tuple[str, ...] = ()  # not for food that is any of this
+    kept_at_most_c: float | None = None  # only for what is kept no warmer than this [°C]; it then comes first
     species: tuple[str, ...] = ()  # the only foods it was made for; none named: all of its topic
     limit: Limit
 

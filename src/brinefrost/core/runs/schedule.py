@@ -224,7 +224,8 @@ def _checks(batch: Batch, block: Block, monitoring: Monitoring, now: datetime, b
 
 def _after_actions(batch: Batch, block: Block, control: Control, now: datetime) -> list[Check]:
     """The reading a change of course asks for: whether it helped is measured soon after, while more can be done."""
-    first = next((each for each in control.monitoring if each.quantity == control.limits[0].quantity), None)
+    judged = {limit.quantity for limit in control.limits[:1]}
+    first = next((each for each in control.monitoring if each.quantity in judged), None)
     turned = [a.at for a, _ in batch.actions if a.step == block.step and a.changes_course]
     if first is None or not turned or not block.started:
         return []

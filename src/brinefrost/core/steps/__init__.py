@@ -16,6 +16,7 @@ from brinefrost.core.steps import (
     heat_in,
     hot_hold,
     jar_heat,
+    microwave,
     pickle,
     pot_chill,
     receive,
@@ -51,6 +52,7 @@ Step = Annotated[
     | dressing.Dressing
     | drying.Drying
     | jar_heat.JarHeat
+    | microwave.Microwave
     | shelf_keep.ShelfKeep
     | serve.Serve
     | simmer.Simmer
@@ -78,6 +80,7 @@ _MODULES = (
     dressing,
     drying,
     jar_heat,
+    microwave,
     shelf_keep,
     serve,
     simmer,

@@ -163,7 +163,7 @@ class BathCookKind(StepKind[BathCook]):
                     what=say("steps.bath_cook.bath_temperature"),
                     quantity="bath",
                     how=say("steps.bath_cook.probe_in_the_water_away_from"),
-                    offsets_s=(0.0, 1800.0, 3600.0),
+                    offsets_s=tuple(at for at in (0.0, 1800.0, 3600.0) if at < step.duration_s),
                     expected_low_c=step.bath_c - 8,
                     expected_high_c=step.bath_c + 1,
                 ),

@@ -9,11 +9,13 @@ from typing import Literal, cast
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import FoodKey, MediumKey, ThermalValues, medium
 from brinefrost.core.kitchen.lines import asked_tags, is_kept_general, rules_for, species_of
+from brinefrost.core.limits import Threshold
 from brinefrost.core.physics.altitude import boiling_c
-from brinefrost.core.rules import RuleSet, RuleSetId
+from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps.food import AIRLESS, AQUATIC, Food
 from brinefrost.core.words import say
 
+KEPT_COLD = frozenset({"meat", "fish", "shellfish", "bivalve", "crustacean", "egg", "dairy", "cooked", "unknown"})
 Guests = Literal["general", "higher_risk"]
 
 
@@ -33,6 +35,7 @@ class Context:
     cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
     served_next: bool = False  # it is served at once behind this step
     kept_days: float = 0.0  # it is kept so many days in all, once ready [d]
+    kept_c: float | None = None  # how warm the warmest store may be that it is in once cooked [°C]
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
     @property
@@ -50,8 +53,9 @@ class Context:
         return self._rules_as(rule_set_id, self._is_general(rule_set_id))
 
     def _rules_as(self, rule_set_id: RuleSetId, general: bool) -> RuleSet:
-        tags = self.tags | {"aquatic"} if self.tags & AQUATIC else self.tags
-        return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general)
+        more = {name for name, is_so in (("aquatic", self.tags & AQUATIC), ("uncooked", not self.food.cooked)) if is_so}
+        tags = self.tags | more
+        return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general, self.kept_c)
 
     @property
     def kept_general(self) -> bool:
@@ -65,6 +69,21 @@ class Context:
 
     def _is_general(self, rule_set_id: RuleSetId) -> bool:
         return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
+
+    def strictest_for(self, topic: str) -> Threshold:
+        """The plain bound for a topic that is the strictest of those for each part: minced meat by its own, say.
+
+        Parts that no row of the topic names answer to its preferred one where they are kept cold at all, and where
+        nothing else is in it. Raises NotFoundError if the rule set has none.
+        """
+        rules, rows = rule_set(self.rule_set_id), list[RuleEntry]()
+        for tags in self.food.parts:
+            fits = [entry for entry in rules.entries_for(topic) if entry.of and tags.issuperset(entry.of)]
+            rows += sorted(fits, key=lambda entry: -len(entry.of))[:1] or (
+                [rules.entries_for(topic)[0]] if tags & KEPT_COLD else []
+            )
+        bounds = [entry.limit for entry in rows if isinstance(entry.limit, Threshold)]
+        return min(bounds, key=lambda each: each.value, default=rules.bound_for(topic))
 
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""

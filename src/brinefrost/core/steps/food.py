@@ -49,6 +49,7 @@ class Food:
     raw: frozenset[str] = frozenset()
     to_cook: frozenset[str] = UNKNOWN
     made: frozenset[str] = frozenset()
+    parts: tuple[frozenset[str], ...] = ()  # what the catalogue says of each of its parts
     thermal: ThermalValues | None = None
     piece: Piece | None = None
     seared: bool = False  # meat that is eaten rare is in it: all its faces are looked at
@@ -162,6 +163,7 @@ class Food:
             raw=self.raw | other.raw,
             to_cook=self.to_cook | other.to_cook,
             made=self.made | other.made,
+            parts=(*self.parts, *other.parts),
             seared=self.seared or other.seared,
             past=(*more, *self.past),
         )

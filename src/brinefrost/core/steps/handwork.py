@@ -17,7 +17,22 @@ from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import duration, say, temp
 
 Work = Literal[
-    "trim", "mince", "fill", "roll", "portion", "shred", "press", "mix", "strain", "coat", "pierce", "shell", "rinse"
+    "trim",
+    "mince",
+    "fill",
+    "roll",
+    "portion",
+    "shred",
+    "press",
+    "mix",
+    "strain",
+    "coat",
+    "pierce",
+    "shell",
+    "rinse",
+    "glue",
+    "bread",
+    "slice",
 ]
 # what the food is afterwards, where the law asks
 MAKES: dict[str, frozenset[str]] = {
@@ -25,6 +40,7 @@ MAKES: dict[str, frozenset[str]] = {
     "fill": frozenset({"filled"}),
     "roll": frozenset({"minced"}),  # the inside was outside: 9 CFR and Food Code 3-401.11(A)(2)
     "pierce": frozenset({"minced"}),
+    "glue": frozenset({"minced"}),  # what was outside is inside
     "mix": frozenset({"mixed"}),
 }
 
@@ -34,7 +50,7 @@ class Handwork(StepBase):
 
     kind: Literal["handwork"] = "handwork"
     work: Work = field("choice", "portion", main=True, paper="by hand")
-    duration_s: float = field("time", 1200, 60, 8 * 3600, "min", 300, main=True, paper="for")
+    duration_s: float = field("time", 1200, 60, 24 * 3600, "min", 300, main=True, paper="for")
     surroundings_c: float = field("temperature", 20, -2, 40, paper="in")
     thickness_m: float = field("length", 0, 0, 0.3, "mm", 0.005, paper="then as thick as")
 

@@ -1,19 +1,21 @@
 """Food is heated in an oven, a pot, fat or steam: to cook it, or to heat again what was cooked."""
 
+from dataclasses import replace
 from typing import Literal
 
 import numpy as np
 
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
-from brinefrost.core.inverse import met_s
+from brinefrost.core.inverse import least_met_s, met_s
 from brinefrost.core.kitchen.lines import line_of, more_lines, seared_line
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection
 from brinefrost.core.limits.looked import RIGHT
 from brinefrost.core.physics.body import Array
-from brinefrost.core.physics.heat import Stage
+from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.physics.heating import Heating
-from brinefrost.core.physics.horizon import left_in
+from brinefrost.core.physics.horizon import left_in, left_in_pan
+from brinefrost.core.physics.pan import OFTEN_S, Pan, roll_in_pan
 from brinefrost.core.physics.phases import is_frozen
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.acts import Act
@@ -40,8 +42,8 @@ class HeatIn(StepBase):
     """Food is heated in an oven, a pot, fat or steam."""
 
     kind: Literal["heat_in"] = "heat_in"
-    medium: Literal["fan_oven", "still_oven", "steam", "bath", "boiling", "still_fat", "frying", "pan"] = field(
-        "choice", "fan_oven"
+    medium: Literal["fan_oven", "still_oven", "steam", "bath", "boiling", "still_fat", "frying", "pan", "pressure"] = (
+        field("choice", "fan_oven")
     )
     surroundings_c: float = field("temperature", ..., 40, MOST_C, main=True, paper="in")
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
@@ -50,6 +52,8 @@ class HeatIn(StepBase):
     duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
     covered: bool = field("flag", True)
     again: bool = field("flag", False)
+    falls_to_c: float | None = field("temperature", None, 40, MOST_C, only={"medium": DRYING}, paper="then at")
+    turned: Literal["once", "often"] = field("choice", "once", only={"medium": ("pan",)}, paper="turned")
 
 
 class HeatInKind(StepKind[HeatIn]):
@@ -103,9 +107,8 @@ class HeatInKind(StepKind[HeatIn]):
         return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
     def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
-        """Its surroundings, steady."""
-        h, boils = context.h(step.medium), context.boils_c
-        return [lambda _: Stage.steady(step.duration_s, step.surroundings_c, h, boils, _vapour_pa(step))]
+        """Its surroundings, steady; a pan heats a face at a time."""
+        return [lambda _: _stage(step, context, step.duration_s)]
 
     def medium(self, step: HeatIn) -> MediumKey:
         """What it is heated in."""
@@ -189,7 +192,8 @@ class HeatInKind(StepKind[HeatIn]):
             return None
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
         heating = Heating(body, context.h(step.medium), step.start_c, step.surroundings_c)
-        if _vapour_pa(step) is not None or step.surroundings_c > context.boils_c:
+        uneven = _vapour_pa(step) is not None or step.medium == "pan" or step.falls_to_c is not None
+        if uneven or step.surroundings_c > _boils_c(step, context):
             heating = heating.reaching(float(core.values[-1]), step.duration_s)
         return heated(heating, limit, step.duration_s)
 
@@ -199,7 +203,9 @@ class HeatInKind(StepKind[HeatIn]):
 
     def asked(self, step: HeatIn, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
-        if step.again or _vapour_pa(step) is not None or is_frozen(step.start_c) or not self.own_limits(step, context):
+        apart = step.medium in ("pan", "pressure") or step.falls_to_c is not None or is_frozen(step.start_c)
+        apart = apart or _vapour_pa(step) is not None
+        if step.again or apart or not self.own_limits(step, context):
             return []
         return asked_heat(
             context,
@@ -276,8 +282,41 @@ def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> flo
 def _met_s(step: HeatIn, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within two days."""
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    way = left_in(body, step.start_c, around_c, context.h(step.medium), context.boils_c, _vapour_pa(step))
-    return met_s((limit,), way)
+    h, boils = context.h(step.medium), _boils_c(step, context)
+    if step.falls_to_c is not None:
+        hotter = step.model_copy(update={"surroundings_c": around_c})
+        return least_met_s(limit, lambda time: heat_through(body, [_stage(hotter, context, time)], step.start_c, 60.0))
+    if step.medium != "pan":
+        return met_s((limit,), left_in(body, step.start_c, around_c, h, boils, _vapour_pa(step)))
+    if step.shape != "slab":
+        return met_s((limit,), left_in(body, step.start_c, *roll_in_pan(around_c, h), boils))
+    often = step.turned == "often"
+    return least_met_s(limit, lambda time: left_in_pan(body, step.start_c, _pan(around_c, h, boils, time, often), time))
+
+
+def _stage(step: HeatIn, context: Context, duration_s: float) -> Stage:
+    """What surrounds it for so long [s]."""
+    h, boils, around = context.h(step.medium), _boils_c(step, context), step.surroundings_c
+    if step.falls_to_c is not None:
+        ramp = Stage.ramp(duration_s, around, step.falls_to_c, h)
+        return replace(ramp, boils_c=boils, vapour_pa=_vapour_pa(step))
+    if step.medium != "pan":
+        return Stage.steady(duration_s, around, h, boils, _vapour_pa(step))
+    if step.shape != "slab":
+        all_round, gives = roll_in_pan(around, h)
+        return Stage.steady(duration_s, all_round, gives, boils)
+    pan = _pan(around, h, boils, duration_s, step.turned == "often")
+    return replace(Stage.steady(duration_s, around, h, boils), pan=pan)
+
+
+def _boils_c(step: HeatIn, context: Context) -> float:
+    """Where water boils around it [°C]: under pressure as hot as its steam is."""
+    return max(step.surroundings_c, context.boils_c) if step.medium == "pressure" else context.boils_c
+
+
+def _pan(pan_c: float, h_w_m2k: float, boils_c: float, duration_s: float, is_often: bool) -> Pan:
+    """A pan in which it is turned once, half way, or every minute."""
+    return Pan(pan_c, h_w_m2k, boils_c, OFTEN_S if is_often else duration_s / 2)
 
 
 def _vapour_pa(step: HeatIn) -> float | None:

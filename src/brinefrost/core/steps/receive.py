@@ -3,6 +3,7 @@
 from typing import Literal
 
 from brinefrost.core.fields import field
+from brinefrost.core.limits import Limit, Threshold
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
@@ -11,19 +12,22 @@ from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.stricter import stricter
 from brinefrost.core.words import say, temp
 
+USUAL_C = 5.0  # goods that a plan says nothing of
+
 
 class Receive(StepBase):
     """Raw goods come in and go to the cold store."""
 
     kind: Literal["receive"] = "receive"
-    max_c: float = field("temperature", 4, -30, 10, main=True, paper="at most")
+    max_c: float | None = field(
+        "temperature", None, -30, 10, main=True, paper="at most"
+    )  # None: as the rule set has it
 
 
 class ReceiveKind(StepKind[Receive]):
     """Judged by the warmest pack of the delivery."""
 
     settings = Receive
-    sets = {"core": "max_c"}
 
     def acts(self, step: Receive) -> frozenset[Act]:
         """Goods come in."""
@@ -35,7 +39,17 @@ class ReceiveKind(StepKind[Receive]):
 
     def around_c(self, step: Receive) -> float:
         """As warm as goods may come in."""
-        return step.max_c
+        return USUAL_C if step.max_c is None else step.max_c
+
+    def own_limits(self, step: Receive, context: Context) -> tuple[Limit, ...]:
+        """The rule set's own, by what the goods are: the strictest of them."""
+        return (context.strictest_for("receive.cold"),)
+
+    def declared(self, step: Receive, limit: Limit) -> float | None:
+        """What the plan says, or the rule set's own."""
+        if not isinstance(limit, Threshold) or limit.quantity != "core":
+            return None
+        return limit.value if step.max_c is None else step.max_c
 
     def find_faults(self, step: Receive, food: Food) -> list[Finding]:
         """Goods come in first."""
@@ -46,14 +60,15 @@ class ReceiveKind(StepKind[Receive]):
 
     def control(self, step: Receive, context: Context) -> ControlParts:
         """The stricter of the plan's own and the rule set's."""
-        law = context.rules.bound_for("receive.cold")
+        law = context.strictest_for("receive.cold")
+        most = law.value if step.max_c is None else step.max_c
         return ControlParts(
             limits=(
                 stricter(
                     law,
-                    step.max_c,
+                    most,
                     "own-receive-c",
-                    say("steps.receive.received_at_or_below", max=temp(step.max_c, "g")),
+                    say("steps.receive.received_at_or_below", max=temp(most, "g")),
                 ),
             ),
             monitoring=(
@@ -64,7 +79,7 @@ class ReceiveKind(StepKind[Receive]):
                     how=say("steps.receive.probe_between_two_packs"),
                     offsets_s=(0.0,),
                     expected_low_c=-2,
-                    expected_high_c=step.max_c + 3,
+                    expected_high_c=most + 3,
                 ),
             ),
             corrective_actions=(say("steps.receive.warmer_than_the_limit_refuse_the"),),

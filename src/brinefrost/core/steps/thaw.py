@@ -96,7 +96,9 @@ class ThawKind(StepKind[Thaw]):
         else:
             water = watch_core(step.surroundings_c - 5, step.surroundings_c + 2, (0.0,))
             said = say("steps.thaw.water_that_runs")
-            watched = (water.model_copy(update={"id": "water", "quantity": "bath", "what": said}), watch_core(-3, 21))
+            early = watch_core(-20, 21, (step.duration_s / 2,)).model_copy(update={"id": "core-early"})
+            end = watch_core(-3, 21)
+            watched = (water.model_copy(update={"id": "water", "quantity": "bath", "what": said}), early, end)
         return ControlParts(
             limits=limits,
             monitoring=watched,

@@ -82,7 +82,7 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
       {isLead && (
         <Picker
           label={t('plans.addIngredient')}
-          choices={left.map((each) => [each.key, words(each.name), each.group] as const)}
+          choices={left.map((each) => [each.key, words(each.name), each.group, each.aliases.join(' ')] as const)}
           onPick={add}
         />
       )}

@@ -2415,6 +2415,11 @@ export interface components {
          * @description An ingredient the catalogue knows.
          */
         CatalogueIngredient: {
+            /**
+             * Aliases
+             * @default []
+             */
+            aliases: string[];
             /** Allergens */
             allergens: ("celery" | "crustaceans" | "eggs" | "fish" | "gluten" | "lupin" | "milk" | "molluscs" | "mustard" | "nuts" | "peanuts" | "sesame" | "soya" | "sulphites")[];
             /** Food */
@@ -2689,7 +2694,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Pans
              * @default 1
@@ -4215,7 +4220,7 @@ export interface components {
              * @default blast
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -4572,7 +4577,7 @@ export interface components {
              * @default portion
              * @enum {string}
              */
-            work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell" | "rinse";
+            work: "trim" | "mince" | "fill" | "roll" | "portion" | "shred" | "press" | "mix" | "strain" | "coat" | "pierce" | "shell" | "rinse" | "glue" | "bread" | "slice";
         };
         /**
          * Hazard
@@ -4641,6 +4646,8 @@ export interface components {
             covered: boolean;
             /** Duration S */
             duration_s: number;
+            /** Falls To C */
+            falls_to_c?: number | null;
             /** Id */
             id: string;
             /**
@@ -4658,7 +4665,7 @@ export interface components {
              * @default fan_oven
              * @enum {string}
              */
-            medium: "fan_oven" | "still_oven" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan";
+            medium: "fan_oven" | "still_oven" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan" | "pressure";
             /** Name */
             name: string;
             /**
@@ -4686,6 +4693,12 @@ export interface components {
             takes: string[];
             /** Thickness M */
             thickness_m: number;
+            /**
+             * Turned
+             * @default once
+             * @enum {string}
+             */
+            turned: "once" | "often";
         };
         /**
          * HeatQuestion
@@ -4778,7 +4791,7 @@ export interface components {
              * @default bath
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -5443,7 +5456,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Temperature C
              * @default 20
@@ -5711,6 +5724,61 @@ export interface components {
             start_c?: number | null;
             /** Thickness M */
             thickness_m?: number | null;
+        };
+        /**
+         * Microwave
+         * @description Food is heated in a microwave oven, then stands covered for 2 min.
+         */
+        Microwave: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /**
+             * Core C
+             * @default 76
+             */
+            core_c: number;
+            /**
+             * Duration S
+             * @default 360
+             */
+            duration_s: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "microwave";
+            /**
+             * Line
+             * @default
+             */
+            line: string;
+            /** Name */
+            name: string;
+            /**
+             * Out Of
+             * @default
+             */
+            out_of: string;
+            /**
+             * Start C
+             * @default 4
+             */
+            start_c: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+            /**
+             * Thickness M
+             * @default 0.04
+             */
+            thickness_m: number;
         };
         /**
          * Monitoring
@@ -6189,7 +6257,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["Microwave"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
         };
         /**
          * Plan
@@ -6247,7 +6315,7 @@ export interface components {
              * Steps
              * @default []
              */
-            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
+            steps: (components["schemas"]["Receive"] | components["schemas"]["Seal"] | components["schemas"]["BathCook"] | components["schemas"]["SlurryChill"] | components["schemas"]["ColdKeep"] | components["schemas"]["Reheat"] | components["schemas"]["Pickle"] | components["schemas"]["HeatIn"] | components["schemas"]["ChillAir"] | components["schemas"]["Handwork"] | components["schemas"]["Salting"] | components["schemas"]["FreezeDown"] | components["schemas"]["HotHold"] | components["schemas"]["Souring"] | components["schemas"]["ColdSmoke"] | components["schemas"]["Dressing"] | components["schemas"]["Drying"] | components["schemas"]["JarHeat"] | components["schemas"]["Microwave"] | components["schemas"]["ShelfKeep"] | components["schemas"]["Serve"] | components["schemas"]["Simmer"] | components["schemas"]["PotChill"] | components["schemas"]["Thaw"])[];
         };
         /**
          * PlanCreate
@@ -6775,11 +6843,8 @@ export interface components {
              * @default
              */
             line: string;
-            /**
-             * Max C
-             * @default 4
-             */
-            max_c: number;
+            /** Max C */
+            max_c?: number | null;
             /** Name */
             name: string;
             /**
@@ -6977,6 +7042,8 @@ export interface components {
              * @default false
              */
             general: boolean;
+            /** Kept At Most C */
+            kept_at_most_c?: number | null;
             /** Limit */
             limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /**
@@ -6998,6 +7065,11 @@ export interface components {
             species: string[];
             /** Topic */
             topic: string;
+            /**
+             * Unless
+             * @default []
+             */
+            unless: string[];
             /**
              * Unless Served
              * @default false

@@ -6,7 +6,7 @@ import { found } from '../finding'
 
 const MANY = 40 // more than one looks through
 
-function grouped(choices: readonly (readonly [key: string, words: string, group?: string])[]) {
+function grouped(choices: readonly (readonly [key: string, words: string, group?: string, also?: string])[]) {
   const members = new Map<string, ReactNode[]>()
   for (const [key, words, group = ''] of choices)
     members.set(group, [
@@ -25,8 +25,8 @@ export function Picker({
   onPick,
 }: {
   label: string
-  /** What there is, in order; neighbours of one group stand under its name. */
-  choices: readonly (readonly [key: string, words: string, group?: string])[]
+  /** What there is, in order; neighbours of one group stand under its name; what else it is called finds it too. */
+  choices: readonly (readonly [key: string, words: string, group?: string, also?: string])[]
   onPick: (key: string) => void
 }) {
   const { t } = useTranslation()
@@ -37,7 +37,7 @@ export function Picker({
     choices,
     typed,
     ([, words]) => words,
-    ([, , group = '']) => group,
+    ([, , group = '', also = '']) => `${group} ${also}`,
   )
   // what fits best stands first, whatever its group; Enter takes the very word, or the only hit
   const shown = looking ? hits.shown.map(([key, words]) => [key, words] as const) : choices

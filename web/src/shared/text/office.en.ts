@@ -263,6 +263,8 @@ export const office = {
     target_aw: 'Down to',
     lid: 'Lid',
     scheduled: 'Scheduled process on file',
+    turned: 'Turned',
+    falls_to_c: 'Then at (falls or rises)',
     starter: 'With starter',
     mould: 'By a mould',
     cure: 'Curing salt',
