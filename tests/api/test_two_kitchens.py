@@ -62,23 +62,23 @@ def held(lead: Desk, cook: Desk, plan_id: str, batch_id: str, clock: TestClock) 
     """One of everything in the first kitchen, bearing words that stand nowhere else."""
     added = lead.post(
         "/household/instruments",
-        {"name": "Sorrelprobe", "kind": "probe", "quantities": ["core"], "uncertainty": 0.4},
+        {"name": "Quillonprobe", "kind": "probe", "quantities": ["core"], "uncertainty": 0.4},
     )
     found = {"plan_id": plan_id, "batch_id": batch_id, "version": "1", "step": "cook", "hazard": "salmonella"}
     found["trace"] = "no-such-file"
-    logged = log(cook, batch_id, clock, "cook", "core", 61.0, note="Sorrelnote")
+    logged = log(cook, batch_id, clock, "cook", "core", 61.0, note="Quillonnote")
     family = cook.get("/bench").json()[0]
-    entry = {"family": family["key"], "name": "Sorrelkept", "question": family["presets"][0]["question"]}
+    entry = {"family": family["key"], "name": "Quillonkept", "question": family["presets"][0]["question"]}
     kept = cook.post("/bench/kept", entry)
-    acted = cook.post(f"/batches/{batch_id}/actions", {"step": "cook", "action": "Sorrel was taken out."})
+    acted = cook.post(f"/batches/{batch_id}/actions", {"step": "cook", "action": "Quillon was taken out."})
     code = lead.get(f"/batches/{batch_id}").json()["code"]
     for reply in (added, logged, kept, acted):
         assert reply.is_success, reply.text
     people = {person["name"]: person["id"] for person in lead.get("/household/people").json()}
     ids = {**found, "kept_id": kept.json()["id"], "deviation": f"{code}-D1", "person_id": people[NAMES["cook"]]}
     instruments = {each["name"]: each["id"] for each in lead.get("/instruments").json()}
-    ids["instrument_id"] = instruments["Sorrelprobe"]
-    return Held(ids, {"Sorrel", plan_id, batch_id, *people.values(), ids["kept_id"], ids["instrument_id"]})
+    ids["instrument_id"] = instruments["Quillonprobe"]
+    return Held(ids, {"Quillon", plan_id, batch_id, *people.values(), ids["kept_id"], ids["instrument_id"]})
 
 
 def seen(reply: Any, words: set[str]) -> set[str]:

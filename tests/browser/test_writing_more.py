@@ -78,8 +78,8 @@ DISHES: dict[str, tuple[tuple[Written, ...], tuple[Part, ...], str]] = {
         MEETS,
     ),
     "burgers from the freezer": (
-        (Written("heat_in", "Fry", {"medium": "pan", "surroundings_c": "180", "thickness_m": "20", "start_c": "-18",
-                                    "duration_s": "16"}), SERVE),
+        (Written("heat_in", "Fry", {"medium": "pan", "surroundings_c": "180", "thickness_m": "12", "start_c": "-18",
+                                    "duration_s": "16", "turned": "often"}), SERVE),
         (Part("beef-mince", "Beef, minced"),),
         MEETS,
     ),

@@ -69,8 +69,7 @@ def test_a_whole_group_is_declared(group: str, allergen: str) -> None:
 
 
 def test_crustaceans_and_molluscs_are_declared_as_such() -> None:
-    """Snails of the land are molluscs, insects are declared with crustaceans (Reg. (EU) 2017/2470), sauces by what is in
-    them."""
+    """Land snails are molluscs, insects stand with crustaceans (Reg. (EU) 2017/2470), sauces by what they hold."""
     made = {"snail", "insects", "surimi", "oyster-sauce", "curry-paste"}
     for each in ALL:
         of = {"crustaceans": {"crustacean"} & set(each.tags), "molluscs": {"bivalve", "cephalopod"} & set(each.tags)}

@@ -1,7 +1,7 @@
 """Doing a kitchen's work through the services, in the order of the clock."""
 
 import random
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
@@ -13,6 +13,7 @@ from brinefrost.services import keeping, readings, running, starting, tracing
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 
+SLURRY_AGAIN = 30  # minutes after which the slurry is read once more
 SLOW = 0.062  # pace of a chill with the bags stacked in the tub and the ice gone
 TYPING = timedelta(seconds=20)  # between looking at the probe and the record
 INSTRUMENTS = {"air": "unit-walk-in", "core": "probe-2", "ph": "meter-1", "aw": "meter-2", "mass": "scale-1"}
@@ -126,7 +127,7 @@ class Kitchen:
         begins: datetime,
         truth: Truth,
         hot_c: float,
-        minutes: list[float],
+        minutes: Sequence[float],
         cook: Actor,
         turned: tuple[float, float] | None = None,
     ) -> None:
@@ -135,8 +136,9 @@ class Kitchen:
         cores = chill_core_c(truth, hot_c, [m * 60 for m in minutes], changes)
         for minute, core in zip(minutes, cores, strict=True):
             at = begins + timedelta(minutes=minute)
-            if minute in (0, 30):
-                self.log(batch, "chill", "bath", noisy(0.6 + 1.5 * (truth.pace < 0.5), self.chance, 0.1), at, cook)
+            if (minute >= SLURRY_AGAIN and minute - SLURRY_AGAIN < 5) or minute == 0:
+                slurry = noisy(0.6 + 1.5 * (truth.pace < 0.5), self.chance, 0.1)
+                self.log(batch, "chill", "bath", slurry, begins + timedelta(minutes=min(minute, SLURRY_AGAIN)), cook)
             self.log(batch, "chill", "core", noisy(core, self.chance), at, cook)
 
     def act(self, batch: Ticket, step: str, at: datetime, action: str, cook: Actor) -> None:

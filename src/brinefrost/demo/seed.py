@@ -127,6 +127,9 @@ def _plans(kitchen: Kitchen, now: datetime) -> str:
     return view.plan_id
 
 
+AS_ASKED = (0, 3, 13, 34, 57)  # minutes at which the plan asks for the core of its chill
+
+
 def _history(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     morning = now.replace(hour=7, minute=10, second=0, microsecond=0)
     for index, days in enumerate((41, 36, 30, 25, 18, 12, 7)):
@@ -153,7 +156,7 @@ def _to_chill(
 def _plain(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, closed: bool) -> None:
     truth = Truth(thickness_m=kitchen.chance.uniform(0.026, 0.030), start_c=kitchen.chance.uniform(3.2, 4.4))
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
-    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60], cook)
+    kitchen.chill(batch, chill, truth, hot, AS_ASKED, cook)
     _kept(kitchen, batch, chill + timedelta(minutes=70), cook)
     if closed:
         said = "Curve, chill and cold store read; all limits met."
@@ -171,10 +174,10 @@ def _saved(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> Non
     """A chill that went slow, was seen coming, and was brought back."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
-    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 50, 70, 95], cook, turned=(34, 0.8))
+    kitchen.chill(batch, chill, truth, hot, [*AS_ASKED, 70, 95], cook, turned=(34, 0.8))
     said = "Bags parted into one layer, 9 kg ice added, stirred"
     kitchen.act(batch, "chill", chill + timedelta(minutes=34), said, cook)
-    reason = "Seen at 15 min, brought back; 21 °C and 5 °C reached in time on the readings."
+    reason = "Seen at 13 min, brought back; 21 °C and 5 °C reached in time on the readings."
     kitchen.decide_all(batch, chill + timedelta(minutes=105), "release", reason)
     _kept(kitchen, batch, chill + timedelta(minutes=110), cook)
     kitchen.close(batch, chill + timedelta(days=5, hours=2), "release", "Deviation decided, readings complete.")
@@ -184,7 +187,7 @@ def _lost(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None
     """A chill that nobody turned round."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
-    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60, 125, 200], cook)
+    kitchen.chill(batch, chill, truth, hot, [*AS_ASKED, 125, 200], cook)
     reason = "Two hours in the growth zone; spores may have multiplied and reheating does not undo it."
     kitchen.decide_all(batch, chill + timedelta(hours=3, minutes=40), "discard", reason)
     kitchen.finish(batch, "chill", chill + timedelta(hours=3, minutes=45), cook)
@@ -196,13 +199,13 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     # kept since the day before yesterday
     truth = Truth(thickness_m=0.027)
     batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(days=2, hours=5), first, truth)
-    kitchen.chill(batch, chill, truth, hot, [0, 15, 30, 60], first)
+    kitchen.chill(batch, chill, truth, hot, AS_ASKED, first)
     kitchen.begin(batch, "keep", chill + timedelta(minutes=70), first)
     kitchen.keep(batch, chill + timedelta(minutes=70), now - timedelta(minutes=25))
     # chilling now, and not as it should: the bags lie stacked and the ice is gone; the logger is not read out yet
     slow = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(hours=3, minutes=46), second, slow, attach=False)
-    kitchen.chill(batch, chill, slow, hot, [0, 15, 30, 60], second)
+    kitchen.chill(batch, chill, slow, hot, AS_ASKED, second)
     # in the bath now
     batch = kitchen.start(plan_id, now - timedelta(minutes=62), first)
     kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)

@@ -90,6 +90,8 @@ def _at_falls(limit: Limit, times_s: Array, core_c: Array) -> Iterator[float]:
     for stage in limit.stages:
         due = (due if stage.further else start) + stage.within_s
         there = _crossing(times_s, core_c, stage.to_c)
+        if there == 0:
+            continue  # it began below this mark
         if there is not None and there < due:
             yield min((there + due) / 2, there + 2 * ASIDE_S)
         yield due

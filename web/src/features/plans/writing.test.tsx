@@ -28,8 +28,8 @@ const REFERENCE = {
   ],
   catalogue: {
     ingredients: [
-      { key: 'thigh', name: 'Chicken thigh', allergens: [] },
-      { key: 'cream', name: 'Cream', allergens: ['milk'] },
+      { key: 'thigh', name: 'Chicken thigh', aliases: [], allergens: [] },
+      { key: 'cream', name: 'Cream', aliases: [], allergens: ['milk'] },
     ],
   },
 } as unknown as Reference // prettier-ignore
