@@ -103,9 +103,10 @@ def _at_kills(limit: Limit, times_s: Array, core_c: Array) -> Iterator[float]:
         return
     if isinstance(limit, Hold) and limit.for_s <= STANDS_S:
         return
-    end = float(times_s[-1]) - (BEFORE_END_S if times_s[-1] > LONG_S else 0.0)
     own = (1.05 * limit.for_s, 1.2 * limit.for_s) if isinstance(limit, Hold) else ()
-    for behind in (BEHIND_K, 0.0):
+    early = BEFORE_END_S if times_s[-1] > LONG_S else 0.0
+    for before, behind in ((early, BEHIND_K), (early, 0.0), (0.0, 0.0)):
+        end = float(times_s[-1]) - before
         for window in (*sorted(each for each in (*WINDOWS_S, *own) if each < end), end):
             read = np.linspace(end - window, end, int(np.ceil(window / CLOSE_S)) + 1)
             if limit.met_at_s(Series.computed(read, np.interp(read, times_s, core_c) - behind)) is not None:

@@ -30,7 +30,10 @@ def row_of(plan: Plan, item: Ingredient) -> Undone | None:
         (
             row
             for row in rule_set(plan.rule_set).undone
-            if item.eaten in row.eaten and tags & set(row.tags) and (row.opened or not opened)
+            if item.eaten in row.eaten
+            and tags & set(row.tags)
+            and not tags & set(row.unless)
+            and (row.opened or not opened)
         ),
         None,
     )

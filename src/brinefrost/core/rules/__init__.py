@@ -66,6 +66,7 @@ class Undone(Document):
 
     eaten: tuple[Eaten, ...]
     tags: tuple[str, ...]
+    unless: tuple[str, ...] = ()  # not for food that is any of this
     opened: bool
     advisory: bool
     source: Source

@@ -8,7 +8,7 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import met_s
-from brinefrost.core.kitchen.lines import line_of, more_lines
+from brinefrost.core.kitchen.lines import line_of
 from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series
 from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import HeatCurve
@@ -18,7 +18,7 @@ from brinefrost.core.physics.reservoir import Reservoir, immerse
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import MOST_LOAD_KG, asked_heat
-from brinefrost.core.steps.common import LONG_S, early_core
+from brinefrost.core.steps.common import LONG_S, beside_line, early_core, heat_topics
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -109,16 +109,11 @@ class BathCookKind(StepKind[BathCook]):
 
     def topics(self, step: BathCook, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up."""
-        line = line_of(context.tags)
-        return () if line is None or context.cook_goes_on else (line, "come_up")
+        return heat_topics(context)
 
     def own_limits(self, step: BathCook, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines, and what eggs and plants answer to beside them."""
-        return (
-            ()
-            if context.cook_goes_on
-            else (*super().own_limits(step, context), *more_lines(context.tags, context.food.came_unboiled))
-        )
+        return () if context.cook_goes_on else (*super().own_limits(step, context), *beside_line(context))
 
     def piece(self, step: BathCook) -> Piece:
         """The bag it is planned for."""

@@ -1,5 +1,6 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
+from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import Cooling, Hold, Limit, Series, Threshold, TimeAbove
 from brinefrost.core.limits.base import STANDS_S
 from brinefrost.core.quantities import ReadingQuantity
@@ -154,6 +155,31 @@ def boils_beans(around_c: float, duration_s: float) -> bool:
 def holds(limit: Threshold, planned: float) -> bool:
     """Whether what the plan sets lies within a limit. Valid for a setting in the limit's own unit."""
     return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
+
+
+def heat_topics(context: Context, again: bool = False, slow: bool = True) -> tuple[str, ...]:
+    """What a heat answers to: what must be killed, and how slowly it may come up where it is ``slow``; what was cooked
+    before, here or by who sold it, is heated again.
+
+    Valid for every heat.
+    """
+    if again or context.food.bought_cooked:
+        return () if context.cook_goes_on else reheat_topics(context)
+    line = line_of(context.tags)
+    if line is None or context.cook_goes_on:
+        return ()
+    return (line, "come_up") if slow else (line,)
+
+
+def beside_line(context: Context, again: bool = False) -> tuple[Limit, ...]:
+    """What is asked of a heat beside its rule set's line: of what was bought cooked, of the raw plants in it alone.
+
+    Valid for every heat.
+    """
+    if again or context.cook_goes_on:
+        return ()
+    tags = context.food.raw if context.food.bought_cooked else context.tags
+    return more_lines(tags, context.food.came_unboiled)
 
 
 def reheat_topics(context: Context) -> tuple[str, ...]:

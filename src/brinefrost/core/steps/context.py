@@ -53,9 +53,17 @@ class Context:
         return self._rules_as(rule_set_id, self._is_general(rule_set_id))
 
     def _rules_as(self, rule_set_id: RuleSetId, general: bool) -> RuleSet:
-        more = {name for name, is_so in (("aquatic", self.tags & AQUATIC), ("uncooked", not self.food.cooked)) if is_so}
+        more = {name for name, is_so in self._states() if is_so}
         tags = self.tags | more
         return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general, self.kept_c)
+
+    def _states(self) -> tuple[tuple[str, object], ...]:
+        """What rows may name that no catalogue says."""
+        return (
+            ("aquatic", self.tags & AQUATIC),
+            ("uncooked", not self.food.cooked),
+            ("bought_cooked", self.food.bought_cooked),
+        )
 
     @property
     def kept_general(self) -> bool:

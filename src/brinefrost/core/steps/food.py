@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from brinefrost.core.food.media import ThermalValues
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.physics.body import Body, Shape
 from brinefrost.core.steps.acts import Act
 
@@ -71,6 +72,12 @@ class Food:
     def cooked(self) -> bool:
         """Whether a step has heated it that was raw; what is sour all through cools as it likes."""
         return any(map(_cooks, self.past))
+
+    @property
+    def bought_cooked(self) -> bool:
+        """Whether all of animals that is in it was bought cooked or ready to eat: to heat it is to heat it again."""
+        animals = frozenset(ANIMALS)
+        return bool(self.known & animals) and not self.raw & (animals | {"unknown"})
 
     @property
     def heated(self) -> bool:

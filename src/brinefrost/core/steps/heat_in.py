@@ -8,7 +8,7 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import least_met_s, met_s
-from brinefrost.core.kitchen.lines import line_of, more_lines, seared_line
+from brinefrost.core.kitchen.lines import line_of, seared_line
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection
 from brinefrost.core.limits.looked import RIGHT
 from brinefrost.core.physics.body import Array
@@ -20,7 +20,14 @@ from brinefrost.core.physics.phases import is_frozen
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_heat
-from brinefrost.core.steps.common import boils_beans, look_seared, read_by_the_lead, reheat_topics, watch_heated
+from brinefrost.core.steps.common import (
+    beside_line,
+    boils_beans,
+    heat_topics,
+    look_seared,
+    read_by_the_lead,
+    watch_heated,
+)
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -86,10 +93,7 @@ class HeatInKind(StepKind[HeatIn]):
 
     def topics(self, step: HeatIn, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up; or how hot it must be again."""
-        if step.again:
-            return reheat_topics(context)
-        line = line_of(context.tags)
-        return () if line is None or context.cook_goes_on else (line, "come_up")
+        return heat_topics(context, step.again)
 
     def own_limits(self, step: HeatIn, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
@@ -98,7 +102,7 @@ class HeatInKind(StepKind[HeatIn]):
             return found
         return (
             *found,
-            *more_lines(context.tags, context.food.came_unboiled),
+            *beside_line(context),
             *((seared_line(),) if context.food.seared else ()),
         )
 
@@ -125,7 +129,7 @@ class HeatInKind(StepKind[HeatIn]):
     def find_faults(self, step: HeatIn, food: Food) -> list[Finding]:
         """Heated again before any cook; or it begins warm where nothing has heated it."""
         found = []
-        if step.again and not food.cooked:
+        if step.again and not (food.cooked or food.bought_cooked):
             found.append(
                 Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
             )

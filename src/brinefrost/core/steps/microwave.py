@@ -5,11 +5,10 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import read_by_the_lead, reheat_topics
+from brinefrost.core.steps.common import beside_line, heat_topics, read_by_the_lead
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -52,19 +51,13 @@ class MicrowaveKind(StepKind[Microwave]):
 
     def topics(self, step: Microwave, context: Context) -> tuple[str, ...]:
         """What must be killed, or how hot it must be again."""
-        if step.again:
-            return reheat_topics(context)
-        line = line_of(context.tags)
-        return () if line is None or context.cook_goes_on else (line,)
+        return heat_topics(context, step.again, slow=False)
 
     def own_limits(self, step: Microwave, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines, and the line of microwaves, which heat unevenly."""
         found = super().own_limits(step, context)
-        if context.cook_goes_on or (step.again and not found):
-            return found
-        more = () if step.again else more_lines(context.tags, context.food.came_unboiled)
-        uneven = (target("microwave-74", Hold),) if step.again or line_of(context.tags) else ()
-        return (*found, *more, *uneven)
+        uneven = (target("microwave-74", Hold),) if found and not context.cook_goes_on else ()
+        return (*found, *beside_line(context, step.again), *uneven)
 
     def declared(self, step: Microwave, limit: Limit) -> float | None:
         """The temperature the plan means every place to have."""
@@ -92,7 +85,7 @@ class MicrowaveKind(StepKind[Microwave]):
 
     def find_faults(self, step: Microwave, food: Food) -> list[Finding]:
         """Heated again before any cook."""
-        if not step.again or food.cooked:
+        if not step.again or food.cooked or food.bought_cooked:
             return []
         said = say("steps.reheat.comes_before_any_cook", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

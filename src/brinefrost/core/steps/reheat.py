@@ -50,7 +50,7 @@ class ReheatKind(StepKind[Reheat]):
 
     def find_faults(self, step: Reheat, food: Food) -> list[Finding]:
         """Only what was cooked is heated again."""
-        if food.cooked:
+        if food.cooked or food.bought_cooked:
             return []
         said = say("steps.reheat.comes_before_any_cook", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

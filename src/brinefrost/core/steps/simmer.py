@@ -5,13 +5,12 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.kitchen.lines import line_of, more_lines
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Projection, Series
 from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.physics.pot import Pot, heat_pot
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import boils_beans, read_by_the_lead, reheat_topics, watch_heated
+from brinefrost.core.steps.common import beside_line, boils_beans, heat_topics, read_by_the_lead, watch_heated
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -62,19 +61,11 @@ class SimmerKind(StepKind[Simmer]):
 
     def topics(self, step: Simmer, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up; or how hot it must be again."""
-        if step.again:
-            return reheat_topics(context)
-        line = line_of(context.tags)
-        return () if line is None or context.cook_goes_on else (line, "come_up")
+        return heat_topics(context, step.again)
 
     def own_limits(self, step: Simmer, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
-        found = super().own_limits(step, context)
-        return (
-            found
-            if step.again or context.cook_goes_on
-            else (*found, *more_lines(context.tags, context.food.came_unboiled))
-        )
+        return (*super().own_limits(step, context), *beside_line(context, step.again))
 
     def work(self, step: Simmer, course: Course, context: Context) -> None:
         """The liquid as a whole, the middle of what swims in it behind."""
@@ -94,7 +85,7 @@ class SimmerKind(StepKind[Simmer]):
 
     def find_faults(self, step: Simmer, food: Food) -> list[Finding]:
         """Heated again before any cook."""
-        if not step.again or food.cooked:
+        if not step.again or food.cooked or food.bought_cooked:
             return []
         said = say("steps.reheat.comes_before_any_cook", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
