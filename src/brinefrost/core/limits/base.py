@@ -117,6 +117,16 @@ class Series:
         values = np.concatenate((self.values, self.values[alone]))
         return replace(self, times_s=times[order], values=values[order])
 
+    def from_opening(self) -> "Series":
+        """With the first reading told from the step's opening on: the most that nobody read may have been [s].
+
+        Valid to say that something was not measured; nothing is credited by it.
+        """
+        if self.basis != "measured" or self.opened_s is None or not len(self) or self.opened_s >= self.times_s[0]:
+            return self
+        times, values = np.insert(self.times_s, 0, self.opened_s), np.insert(self.values, 0, self.values[0])
+        return replace(self, times_s=times, values=values)
+
     def silences(self, allowed_s: float, now_s: float | None = None) -> NDArray[np.bool_]:
         """Which stretches between readings are longer than allowed [s], (n - 1,).
 

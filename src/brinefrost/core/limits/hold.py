@@ -90,7 +90,8 @@ class Hold(LimitBase):
         again = say("limits.hold.read_it_again_or_more_later", for_=duration(self.for_s))
         if found.state == "pending":
             return found.model_copy(update={"advice": (say("limits.hold.hot_enough", again=again),)})
-        if self._held(known.times_s, known.values, np.inf) >= self.for_s * (1 - 1e-9):
+        whole = known.from_opening()
+        if self._held(whole.times_s, whole.values, np.inf) >= self.for_s * (1 - 1e-9):
             return unproved(
                 found, say("limits.hold.it_was_at_temperature_but_nobody", longest_gap=duration(known.longest_gap_s))
             )

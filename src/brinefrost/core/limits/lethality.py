@@ -190,9 +190,9 @@ class Lethality(LimitBase):
         return found
 
     def _across_silences(self, series: Series) -> float:
-        """What it would be if the silences had been read as straight [min]."""
-        lowered = series.values - series.uncertainty
-        return float(lethality_min(self.model.law(), series.times_s, lowered)[-1])
+        """What it would be if the silences had been read as straight, the one before the first reading too [min]."""
+        whole = series.from_opening()
+        return float(lethality_min(self.model.law(), whole.times_s, whole.values - series.uncertainty)[-1])
 
     def marks(
         self, series: Series, began_s: float, ended_s: float | None, now_s: float, state: State

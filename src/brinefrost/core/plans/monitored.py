@@ -5,7 +5,7 @@ from brinefrost.core.plans.asked_limits import limits_of
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.reading_times import EARLY, control_parts
+from brinefrost.core.plans.reading_times import EARLY, control_parts, read_long_enough
 from brinefrost.core.quantities import QUANTITIES, WORKED_FROM, ReadingQuantity
 from brinefrost.core.steps import Step
 from brinefrost.core.steps.document import ControlParts, Monitoring
@@ -28,7 +28,7 @@ def monitored_steps(plan: Plan) -> dict[str, Control]:
     for step in plan.steps:
         control = plan.control_of(step.id) or _of_proof(plan, step)
         if control is not None:
-            found[step.id] = _read_again(control)
+            found[step.id] = _read_again(read_long_enough(plan, step, control))
     return found
 
 

@@ -17,10 +17,10 @@ from brinefrost.core.plans.asked_limits import default_limits
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.days import planned_spans
-from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.steps import Step, kind_of, words_of
-from brinefrost.core.steps.common import early_core
+from brinefrost.core.steps.common import early_core, watch_core
 from brinefrost.core.steps.document import ControlParts, Monitoring
 
 ASIDE_S = 300.0  # before and behind a crossing: a silence of ten minutes tells when it was (limits.base)
@@ -49,6 +49,23 @@ def control_parts(plan: Plan, step: Step) -> ControlParts:
         for found in (_at_falls, _at_rises, _at_kills)
     )
     return replace(parts, monitoring=_timed(parts.monitoring, falls, rises, holds))
+
+
+def read_long_enough(plan: Plan, step: Step, control: Control) -> Control:
+    """A signed control with the readings that its kill needs, where it asks for the end alone.
+
+    The school of a limit may be chosen after its checks: a table of hours is shown by no reading of the end. Valid for
+    every control.
+    """
+    of_core = [each for each in control.monitoring if each.quantity == "core"]
+    if not of_core or any(each.id == HELD or each.every_s for each in of_core):
+        return control
+    walked = _walk(plan, step)
+    if walked is None:
+        return control
+    times, core = walked
+    holds = sorted({_rounded(at, times[-1]) for limit in control.limits for at in _at_kills(limit, times, core)})
+    return control.model_copy(update={"monitoring": _timed(control.monitoring, [], [], holds)})
 
 
 def _asked_later(plan: Plan, step: Step) -> tuple[Limit, ...]:
@@ -160,7 +177,8 @@ def _timed(
         if not times:
             continue
         there = next((each for each in checks if each.id == key), None)
-        new = early_core(end.expected_high_c) if key == EARLY else end.model_copy(update={"id": HELD})
+        held = watch_core(end.expected_low_c, end.expected_high_c).model_copy(update={"id": HELD, "how": end.how})
+        new = early_core(end.expected_high_c) if key == EARLY else held
         if there is not None:
             checks[checks.index(there)] = _at(there, times)
         else:

@@ -7,7 +7,7 @@ import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useQuantities, useStepKinds } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
-import { choiceKeys, mainSettings } from '../plans'
+import { choiceKeys, kindUnless, mainSettings } from '../plans'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Batch, useBatchSheet } from './api'
 
@@ -65,7 +65,7 @@ function useLiveCard(batch: Batch) {
     const kind = kinds.find((each) => each.key === step.kind)
     const [main, rest] = mainSettings(kind, step, choice, (option) => t(choiceKeys(option) as never))
     const read = batch.readings.filter((each) => each.step === column.step && !each.corrected_by).at(-1)
-    if (!read) return { main: main || t(`kinds.${step.kind}`), rest }
+    if (!read) return { main: main || kindUnless(column.name, t(`kinds.${step.kind}`)), rest }
     const what = t(`quantity.${read.quantity}` as never) as string
     return { main: said(read.quantity, read.value), rest: `${what}, ${timeOf(read.taken_at)}` }
   }

@@ -24,7 +24,10 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
   const taken = (check: Check) => check.state === 'done' || check.state === 'missed'
   // what is still to do comes first; what is done follows, the latest on top
   const pool = near.length ? near : batch.checks.slice(-MOST_AHEAD * 2)
-  const shown = [...pool.filter((check) => !taken(check)).slice(0, MOST_AHEAD), ...pool.filter(taken).reverse()]
+  const open = pool.filter((check) => !taken(check))
+  const overdue = open.filter((check) => check.state === 'late' || check.state === 'due')
+  const ahead = open.filter((check) => !overdue.includes(check)).slice(0, MOST_AHEAD)
+  const shown = [...overdue, ...ahead, ...pool.filter(taken).reverse()] // nothing that is due hides what comes next
   const readings = new Map(batch.readings.map((reading) => [reading.reading, reading]))
   return (
     <section className="sheet">

@@ -10,7 +10,7 @@ import { useScreen } from '../../shared/useScreen'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
 import { type Step, useSheet, useSuggestions } from './api'
 import { withAll } from './HazardsTab'
-import { choiceKeys, kindOf, mainSettings } from './kinds'
+import { choiceKeys, kindOf, kindUnless, mainSettings } from './kinds'
 import { moved, placed } from './moving'
 import { SheetDrawer } from './SheetDrawer'
 import type { Draft } from './useDraft'
@@ -101,7 +101,7 @@ function useCardWords(reference: Reference, steps: readonly Step[]) {
     const step = steps.find((each) => each.id === column.step)
     if (!step) return { main: '', rest: '' }
     const [main, rest] = mainSettings(kindOf(reference, step), step, choice, (option) => t(choiceKeys(option) as never))
-    return { main: main || t(`kinds.${step.kind}`), rest }
+    return { main: main || kindUnless(column.name, t(`kinds.${step.kind}`)), rest }
   }
 }
 

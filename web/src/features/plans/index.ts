@@ -1,1 +1,1 @@
-export { choiceKeys, mainSettings } from './kinds'
+export { choiceKeys, kindUnless, mainSettings } from './kinds'

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import type { UnitChoice } from '../../shared/units'
 import type { Step } from './api'
-import { type Kind, mainSettings, withValue } from './kinds'
+import { type Kind, kindUnless, mainSettings, withValue } from './kinds'
 
 const METRIC: UnitChoice = { temperature: '°C', length: 'mm', mass: 'g' }
 const CUSTOMARY: UnitChoice = { temperature: '°F', length: 'in', mass: 'oz' }
@@ -58,4 +58,9 @@ describe('the settings a step is known by', () => {
     expect(withValue({ ...STEP, packs: 6 } as never, packs as never, 6.4)).toMatchObject({ packs: 6, bath_c: 63 })
     expect(withValue(STEP, spec('bath_c', 'temperature') as never, 62.5)).toMatchObject({ bath_c: 62.5 })
   })
+})
+
+it('says a kind once', () => {
+  expect(kindUnless('Receive', 'Receive')).toBe('')
+  expect(kindUnless('Goods in', 'Receive')).toBe('Receive')
 })

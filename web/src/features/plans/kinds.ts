@@ -55,3 +55,6 @@ function settingSaid(spec: Spec, value: unknown, choice: UnitChoice, option: (na
   const shown = written(measure.toShown(value * (spec.size ?? 1)), spec.kind === 'temperature' ? 0 : 2)
   return measure.unit ? withUnit(shown, measure.unit) : `× ${shown}`
 }
+
+/** What kind of step it is, where its name does not say so already. */
+export const kindUnless = (name: string, kind: string): string => (name.startsWith(kind) ? '' : kind)

@@ -8690,6 +8690,11 @@ export interface components {
             source: components["schemas"]["Source"];
             /** Tags */
             tags: string[];
+            /**
+             * Unless
+             * @default []
+             */
+            unless: string[];
         };
         /**
          * Unproved
