@@ -96,3 +96,9 @@ def test_a_round_piece_has_a_quarter_of_its_face_in_the_pan() -> None:
     around, gives = roll_in_pan(180.0, 300.0)
     assert gives == pytest.approx(0.25 * 300 + 0.75 * 15)
     assert gives * (around - 60.0) == pytest.approx(0.25 * 300 * (180 - 60) + 0.75 * 15 * (25 - 60))
+
+
+def test_a_slab_that_is_turned_has_half_of_its_faces_in_the_pan() -> None:
+    around, gives = roll_in_pan(180.0, 300.0, 0.5)
+    assert gives == pytest.approx((300 + 15) / 2)
+    assert around == pytest.approx((300 * 180 + 15 * 25) / 315)

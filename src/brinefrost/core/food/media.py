@@ -35,6 +35,9 @@ FoodKey = Literal["red_meat", "poultry", "fish", "stew", "egg_sauce", "custard",
 ShapeKey = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]
 
 
+HOTTEST_PRESSURE_C = 130.0  # steam of 1.7 bar over the sea's; kitchens have no hotter, common practice, no source
+
+
 class Medium(Document):
     """A surrounding: its coefficient on the slow side of the band."""
 
@@ -95,6 +98,10 @@ def check_medium(key: MediumKey, temperature_c: float, altitude_m: float) -> Non
         raise OutOfRangeError(
             say("food.media.ice_and_water_lie_near_not", temperature=temp(temperature_c, "g")),
             surroundings_c=temperature_c,
+        )
+    if key == "pressure" and temperature_c > HOTTEST_PRESSURE_C:
+        raise OutOfRangeError(
+            say("food.media.a_is_not_at_enter_what", name=medium(key).name, temperature=temp(temperature_c, "g"))
         )
     if key in CHILLERS and temperature_c > 25:
         raise OutOfRangeError(

@@ -174,13 +174,15 @@ class _Slice:
         return np.asarray(np.minimum(skins, self._pan.boils_c))
 
 
-def roll_in_pan(pan_c: float, h_w_m2k: float) -> tuple[float, float]:
+def roll_in_pan(pan_c: float, h_w_m2k: float, share: float = TOUCHING) -> tuple[float, float]:
     """What surrounds a round piece that is rolled in a pan, all round [°C], and its coefficient [W/m²K].
 
     Parameters
     ----------
     pan_c, h_w_m2k : float
         The pan [°C] and what it gives where it touches [W/m²K].
+    share : float
+        So much of its surface touches at a time [-]; half of a slab that is turned.
 
     Returns
     -------
@@ -200,6 +202,6 @@ def roll_in_pan(pan_c: float, h_w_m2k: float) -> tuple[float, float]:
     ----------
     Means of pan and air by what each gives; common practice, no source.
     """
-    touching, open_ = TOUCHING * h_w_m2k, (1.0 - TOUCHING) * ROOM_H
+    touching, open_ = share * h_w_m2k, (1.0 - share) * ROOM_H
     both = touching + open_
     return (touching * pan_c + open_ * ROOM_C) / both, both

@@ -45,10 +45,10 @@ def control_parts(plan: Plan, step: Step) -> ControlParts:
     times, core = walked
     limits = (*parts.limits, *_asked_later(plan, step))
     falls, rises, holds = (
-        sorted({_rounded(at, times[-1]) for limit in limits for at in found(limit, times, core) if at < times[-1]})
+        sorted({_round_time(at, times[-1]) for limit in limits for at in found(limit, times, core) if at < times[-1]})
         for found in (_at_falls, _at_rises, _at_kills)
     )
-    return replace(parts, monitoring=_timed(parts.monitoring, falls, rises, holds))
+    return replace(parts, monitoring=_set_times(parts.monitoring, falls, rises, holds))
 
 
 def read_long_enough(plan: Plan, step: Step, control: Control) -> Control:
@@ -64,8 +64,8 @@ def read_long_enough(plan: Plan, step: Step, control: Control) -> Control:
     if walked is None:
         return control
     times, core = walked
-    holds = sorted({_rounded(at, times[-1]) for limit in control.limits for at in _at_kills(limit, times, core)})
-    return control.model_copy(update={"monitoring": _timed(control.monitoring, [], [], holds)})
+    holds = sorted({_round_time(at, times[-1]) for limit in control.limits for at in _at_kills(limit, times, core)})
+    return control.model_copy(update={"monitoring": _set_times(control.monitoring, [], [], holds)})
 
 
 def _asked_later(plan: Plan, step: Step) -> tuple[Limit, ...]:
@@ -155,13 +155,13 @@ def _crossing(times_s: Array, core_c: Array, level_c: float) -> float | None:
     return float(np.interp(level_c, core_c[[at, at - 1]], times_s[[at, at - 1]]))
 
 
-def _rounded(at_s: float, length_s: float) -> float:
+def _round_time(at_s: float, length_s: float) -> float:
     """A time a cook can keep: to the minute in what is long, to five seconds in what is short [s]."""
     whole = 60.0 if length_s > 1800.0 else 5.0
     return float(np.floor(at_s / whole) * whole)
 
 
-def _timed(
+def _set_times(
     monitoring: tuple[Monitoring, ...], falls: list[float], rises: list[float], holds: list[float]
 ) -> tuple[Monitoring, ...]:
     """Checks of the core at these times beside the end."""

@@ -35,6 +35,7 @@ class Context:
     cook_goes_on: bool = False  # another heat of the same cook follows, and answers for it
     served_next: bool = False  # it is served at once behind this step
     kept_days: float = 0.0  # it is kept so many days in all, once ready [d]
+    cooked_later: bool = False  # a cook follows, and nothing of it is eaten raw or rare
     kept_c: float | None = None  # how warm the warmest store may be that it is in once cooked [°C]
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
@@ -63,6 +64,8 @@ class Context:
             ("aquatic", self.tags & AQUATIC),
             ("uncooked", not self.food.cooked),
             ("bought_cooked", self.food.bought_cooked),
+            ("cooked_later", self.cooked_later),
+            ("farmed_game", all("farmed" in tags for tags in self.food.parts if "game" in tags)),
         )
 
     @property
@@ -86,10 +89,14 @@ class Context:
         """
         rules, rows = rule_set(self.rule_set_id), list[RuleEntry]()
         for tags in self.food.parts:
-            fits = [entry for entry in rules.entries_for(topic) if entry.of and tags.issuperset(entry.of)]
-            rows += sorted(fits, key=lambda entry: -len(entry.of))[:1] or (
-                [rules.entries_for(topic)[0]] if tags & KEPT_COLD else []
-            )
+            fits = [
+                entry
+                for entry in rules.entries_for(topic)
+                if entry.of and tags.issuperset(entry.of) and tags.isdisjoint(entry.unless)
+            ]
+            closest = max((len(entry.of) for entry in fits), default=0)
+            usual = [rules.entries_for(topic)[0]] if tags & KEPT_COLD else []
+            rows += [entry for entry in fits if len(entry.of) == closest] or usual
         bounds = [entry.limit for entry in rows if isinstance(entry.limit, Threshold)]
         return min(bounds, key=lambda each: each.value, default=rules.bound_for(topic))
 

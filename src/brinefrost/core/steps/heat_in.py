@@ -272,7 +272,11 @@ class HeatInKind(StepKind[HeatIn]):
 
 def _planned(step: HeatIn, context: Context) -> Warming:
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s)
+    around, h = step.surroundings_c, context.h(step.medium)
+    if step.medium == "pan":  # a face at a time, as its mean over both: never taken for quicker than it is
+        around, h = roll_in_pan(around, h, 0.5) if step.shape == "slab" else roll_in_pan(around, h)
+        around = min(around, context.boils_c)
+    return Warming(body, h, around, step.start_c, step.duration_s)
 
 
 def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> float | None:

@@ -100,7 +100,7 @@ class MicrowaveKind(StepKind[Microwave]):
         """Its lines, read in several places once it has stood."""
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(_read(step, "core", (step.duration_s,)), _read(step, "core-end", ())),
+            monitoring=(_watch_places(step, "core", (step.duration_s,)), _watch_places(step, "core-end", ())),
             corrective_actions=(
                 say("steps.heat.heat_on_until_the_core_is"),
                 say("steps.heat.not_there_within_the_time_hold"),
@@ -109,7 +109,7 @@ class MicrowaveKind(StepKind[Microwave]):
         )
 
 
-def _read(step: Microwave, check: str, offsets_s: tuple[float, ...]) -> Monitoring:
+def _watch_places(step: Microwave, check: str, offsets_s: tuple[float, ...]) -> Monitoring:
     """The coldest of several places, as its heat ends or once it has stood."""
     return Monitoring(
         id=check,
