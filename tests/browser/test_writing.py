@@ -108,6 +108,24 @@ def add_step(page: Page, step: Written) -> None:
         drawer.get_by_role("group", name="Lines that run in here").get_by_label(line, exact=True).check()
 
 
+def test_what_is_typed_right_after_adding_goes_into_the_step_that_was_added(visit: Callable[..., Page]) -> None:
+    page = visit("lead", "/plans")
+    begin_blank(page)
+    add_step(page, heat("Roast", "still_oven", "150", "40", "60"))
+    page.locator(".drawer").get_by_label("Add a step", exact=True).select_option("serve")
+    button = page.get_by_role("button", name="Add a step: add it").element_handle()
+    # the very next turn of the page's own clock: nobody types sooner, and a busy machine draws no later
+    open_now = page.evaluate(
+        """async (button) => {
+            button.click()
+            await Promise.resolve()
+            return document.querySelector('#step-name').value
+        }""",
+        button,
+    )
+    assert open_now == "Serve"
+
+
 def add_part(page: Page, part: Part) -> None:
     drawer = page.locator(".drawer")
     drawer.get_by_label("Add an ingredient", exact=True).select_option(part.key)
@@ -120,17 +138,21 @@ def add_part(page: Page, part: Part) -> None:
 
 def written(page: Page, steps: tuple[Written, ...], *parts: Part) -> None:
     """A dish typed in from a blank page; what is in it stands open."""
-    page.get_by_role("button", name="New plan").click()
-    page.get_by_label("Name of the dish").fill("Dish of the day")
-    page.get_by_label("Begin with").select_option("blank")
-    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
-    page.locator(".sh-card", has_text="Receive").click()
+    begin_blank(page)
     for step in steps:
         add_step(page, step)
     page.get_by_role("button", name="The dish").click()
     for part in parts:
         add_part(page, part)
     expect(page.locator(".sh-row.cards")).to_have_count(1 + sum(step.line == "own" for step in steps))
+
+
+def begin_blank(page: Page) -> None:
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_label("Name of the dish").fill("Dish of the day")
+    page.get_by_label("Begin with").select_option("blank")
+    page.get_by_role("dialog").get_by_role("button", name="New plan").click()
+    page.locator(".sh-card", has_text="Receive").click()
 
 
 def verdict(page: Page, said: str) -> None:

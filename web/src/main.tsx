@@ -39,7 +39,8 @@ if (!root) throw new Error('the page has no root')
 createRoot(root).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
+      {/* what is opened is on the screen at once: a cook who types on must not write into what stood there before */}
+      <BrowserRouter useTransitions={false}>
         <App />
       </BrowserRouter>
     </QueryClientProvider>

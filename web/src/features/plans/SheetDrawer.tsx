@@ -30,10 +30,13 @@ interface Props {
 /** What belongs to the cell that was touched: form, decision, working, source, other schools. Escape shuts it. */
 export function SheetDrawer(props: Props) {
   const { t } = useTranslation()
-  const { at, onOpen, sheet } = props
+  const { at, onOpen, sheet, draft } = props
   const panel = useRef<HTMLElement>(null)
   const [step, part, key] = at.split(':')
   const column = sheet.columns.find((each) => each.step === step)
+  // a step just added has no column before the next proof; its card is there at once
+  const written = draft.plan.steps.find((each) => each.id === step)
+  const name = column?.name ?? written?.name
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.key !== 'Escape' || document.querySelector('.modal.show')) return
@@ -44,15 +47,15 @@ export function SheetDrawer(props: Props) {
     return () => window.removeEventListener('keydown', press)
   }, [onOpen])
   return (
-    <aside className="drawer" ref={panel} aria-label={column?.name ?? t('sheet.dish')}>
+    <aside className="drawer" ref={panel} aria-label={name ?? t('sheet.dish')}>
       <div className="drawer-bar">
-        <h2 className="mb-0">{at === 'dish' ? t('sheet.dish') : column?.name}</h2>
+        <h2 className="mb-0">{at === 'dish' ? t('sheet.dish') : name}</h2>
         <Button variant="link" className="push" onClick={() => onOpen(null)}>
           {t('sheet.close')}
         </Button>
       </div>
       {at === 'dish' && <DishPart {...props} />}
-      {column && part === 'card' && <CardPart {...props} step={column.step} />}
+      {written && part === 'card' && <CardPart {...props} step={written.id} />}
       {column && part === 'hazard' && key && <HazardPart {...props} step={column.step} hazard={key} />}
       {column && part === 'limits' && <LimitsPart {...props} step={column.step} />}
       {column && part === 'checks' && <ChecksPart {...props} step={column.step} />}
