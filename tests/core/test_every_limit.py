@@ -23,9 +23,13 @@ QUICK = settings(max_examples=8)
 
 def spread(limit: Limit) -> st.SearchStrategy[float]:
     """Values around where a limit of that quantity decides."""
-    low, high = {"ph": (2.0, 9.0), "aw": (0.6, 1.0), "salt": (0.0, 20.0), "nitrite": (0.0, 400.0)}.get(
-        limit.quantity, (-40.0, 100.0)
-    )
+    low, high = {
+        "ph": (2.0, 9.0),
+        "aw": (0.6, 1.0),
+        "salt": (0.0, 20.0),
+        "nitrite": (0.0, 400.0),
+        "nitrate": (0.0, 4000.0),
+    }.get(limit.quantity, (-40.0, 100.0))
     return st.floats(low, high)
 
 

@@ -135,7 +135,7 @@ def test_exposure_above_21(key: str, hours: float) -> None:
 
 
 def test_exposure_near_a_band_is_too_close_to_call() -> None:
-    limit = exposure_of(organism("ready_to_eat"))
+    limit = exposure_of(organism("salmonella"))
     assert limit.evaluate(held((3, 20.8), uncertainty=0.5), 1e9).state == "too_close"
     assert limit.evaluate(held((3, 20.8), closed=False), 1e9).state == "pending"
     assert limit.evaluate(Series.empty(), 0).state == "not_measured"
@@ -147,6 +147,20 @@ def test_exposure_near_a_band_is_too_close_to_call() -> None:
 )
 def test_histamine_clock(spans: list[tuple[float, float]], state: str) -> None:
     assert targets_for("fish.scombroid")[0].limit.evaluate(held(*spans), 1e9).state == state
+
+
+# FDA guide ch. 12 (from memory): 5 h above 10 °C, 4 h in all once it was above 21.1 °C, of which 2 h above; 1 h if ever
+# above 26.7 °C. Steps, not shares: 2 h at 15 °C leave 1.9 h at 25 °C, and 4.2 h at 15 °C leave nothing at 25 °C
+@pytest.mark.parametrize(
+    ("spans", "state"),
+    [
+        ([(4.9, 15)], "pass"), ([(5.1, 15)], "fail"), ([(2, 15), (1.9, 25)], "pass"), ([(4.2, 15), (0.3, 25)], "fail"),
+        ([(2.1, 25)], "fail"), ([(0.95, 30)], "pass"), ([(1.9, 30)], "fail"),
+    ],
+)  # fmt: skip
+def test_ready_to_eat_by_steps(spans: list[tuple[float, float]], state: str) -> None:
+    found = [entry.limit.evaluate(held(*spans), 1e9).state for entry in targets_for("exposure.ready_to_eat")]
+    assert ("fail" if "fail" in found else "pass") == state
 
 
 # Food Code 3-501.19 (published): 4 h, or 6 h if it starts at 5 °C and never passes 21 °C
@@ -236,7 +250,7 @@ def test_forecast_and_evaluate_agree_when_the_future_is_known(limit: Limit, temp
 
 
 def test_the_strictest_exposure_adds_its_bands() -> None:
-    limit = Exposure(id="x", title="x", source=named("ph-4.6").source, bands=organism("ready_to_eat").bands, upper_c=57)
+    limit = Exposure(id="x", title="x", source=named("ph-4.6").source, bands=organism("salmonella").bands, upper_c=57)
     verdict = limit.evaluate(held((2.6, 15), (1.0, 30)), 1e9)  # 52 % and 50 %
     assert verdict.state == "fail"
     assert verdict.value == pytest.approx(102, abs=0.5)

@@ -71,7 +71,6 @@ PUBLISHED = [
     ("oil days", lambda: limit_of("oil-days").value, 4, "FDA advice on garlic in oil, 4 to 7 days: the stricter"),
     ("fsis-b2", lambda: limit_of("fsis-b2").stages[0].within_s, HOUR, "FSIS B, option 2: 120 to 80 °F in 1 h"),
     ("fsis-b2 begins", lambda: limit_of("fsis-b2").begins_within_s, 90 * 60, "FSIS B, option 2: begun within 90 min"),
-    ("ready to eat", lambda: organism("ready_to_eat").max_c, 57, "FDA 3-501.16: hot is 57 °C (135 °F)"),
     ("C. botulinum B", lambda: organism("c_botulinum_b").salt_percent, 5, "Hazards guide, app. 4, table A-1: 5 % salt"),
     ("EU curing salt", lambda: CURES["eu_0.5"], 0.5, "its label: 0.4 to 0.5 % nitrite, the stronger"),
 ]  # fmt: skip

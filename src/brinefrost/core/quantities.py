@@ -16,6 +16,7 @@ Quantity = Literal[
     "aw",
     "salt",
     "nitrite",
+    "nitrate",
     "slope",
     "log",
     "mass",

@@ -7,7 +7,8 @@ from brinefrost.core.bench.answer import (
     planned,
 )
 from brinefrost.core.bench.clocks_history import History, Part, handled_of, since_of, stretches
-from brinefrost.core.bench.clocks_question import CHOSEN, HEATED_C, RAW, ClocksQuestion
+from brinefrost.core.bench.clocks_question import CHOSEN, EATEN_AS_IT_IS, HEATED_C, RAW, ClocksQuestion
+from brinefrost.core.kitchen.lines import ready_to_eat_clocks
 from brinefrost.core.limits import (
     ComeUp,
     Composition,
@@ -142,8 +143,10 @@ def _limits(question: ClocksQuestion) -> list[Exposure | TimeAbove]:
     found: list[Exposure | TimeAbove] = [
         exposure_of(organism(key)) for key in CHOSEN[question.food] if grows_at(organism(key), question.ph, question.aw)
     ]
+    if question.food in EATEN_AS_IT_IS or not found:
+        found += ready_to_eat_clocks()
     if question.food in ("raw_fish", "raw_fish_frozen"):
         entry = targets_for("fish.scombroid")[question.food == "raw_fish_frozen"]
         if isinstance(entry.limit, TimeAbove):
             found.append(entry.limit)
-    return found or [exposure_of(organism("ready_to_eat"))]
+    return found

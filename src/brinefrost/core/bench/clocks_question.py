@@ -10,15 +10,16 @@ FoodClass = Literal[
     "cooked_meat", "ready_to_eat", "raw_fish", "raw_fish_frozen", "shellfish", "rice", "raw_meat", "sealed"
 ]
 CHOSEN: dict[str, tuple[str, ...]] = {
-    "cooked_meat": ("c_perfringens", "s_aureus", "listeria", "ready_to_eat"),
-    "ready_to_eat": ("listeria", "s_aureus", "salmonella", "ready_to_eat"),
-    "raw_fish": ("listeria", "v_parahaemolyticus", "ready_to_eat"),
-    "raw_fish_frozen": ("listeria", "v_parahaemolyticus", "ready_to_eat"),
-    "shellfish": ("v_parahaemolyticus", "listeria", "ready_to_eat"),
-    "rice": ("b_cereus", "s_aureus", "ready_to_eat"),
+    "cooked_meat": ("c_perfringens", "s_aureus", "listeria"),
+    "ready_to_eat": ("listeria", "s_aureus", "salmonella"),
+    "raw_fish": ("listeria", "v_parahaemolyticus"),
+    "raw_fish_frozen": ("listeria", "v_parahaemolyticus"),
+    "shellfish": ("v_parahaemolyticus", "listeria"),
+    "rice": ("b_cereus", "s_aureus"),
     "raw_meat": ("salmonella", "e_coli", "s_aureus", "listeria"),
-    "sealed": ("c_botulinum_a", "c_botulinum_b", "listeria", "ready_to_eat"),
+    "sealed": ("c_botulinum_a", "c_botulinum_b", "listeria"),
 }
+EATEN_AS_IT_IS = tuple(food for food in CHOSEN if food != "raw_meat")  # and no heat comes behind
 KEPT_UP_TO_C = 5.0  # kept cold up to: FDA Food Code 2022, 3-501.16(A)
 HOT_FROM_C = 57.0  # kept hot from: the same
 KILLED_BY_COOKING = ("salmonella", "e_coli", "listeria", "v_parahaemolyticus")  # no toxin and no spores stay behind

@@ -3,7 +3,6 @@
 from typing import Literal, NamedTuple
 
 from brinefrost.core.bench.answer import (
-    AnswerState,
     BenchAnswer,
     Figure,
     ScaleMark,
@@ -16,9 +15,10 @@ from brinefrost.core.bench.answer import (
     worst_of,
 )
 from brinefrost.core.bench.scales import scales
-from brinefrost.core.chemistry.nitrite import CURES, as_ion_ppm, cure_for_ppm_kg, ingoing_ppm, slip_suspected
+from brinefrost.core.chemistry.nitrite import CURES, NITRATES, as_ion_ppm, cure_for_ppm_kg, ingoing_ppm, slip_suspected
 from brinefrost.core.fields import field
-from brinefrost.core.kitchen.nitrite import ProductKey, judge_nitrite, nitrite_limit
+from brinefrost.core.kitchen.nitrite import ProductKey, cure_limit, judge_nitrite, nitrite_limit
+from brinefrost.core.limits import Verdict
 from brinefrost.core.rules import RULE_SET_IDS, RuleSetId
 from brinefrost.core.words import Message, grams, joined, num, say
 from brinefrost.core.working import Input, Sent, Source, Working
@@ -56,10 +56,16 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
     limit = nitrite_limit(question.rule_set, question.product)
     most = limit.ways[0].bounds[0].value
     verdict = judge_nitrite(limit, ppm)
-    slip, label = slip_suspected(ppm, most), _label_doubt(question)
-    state: AnswerState = worst_of([planned(verdict.state), "ask" if slip or label else "would_meet"])
+    slip, label, nitrate = slip_suspected(ppm, most), _label_doubt(question), _judge_nitrate(question)
+    judged = [verdict, *((nitrate,) if nitrate else ())]
+    state = worst_of([*(planned(each.state) for each in judged), "ask" if slip or label else "would_meet"])
+    nitrate_said = nitrate.sentence if nitrate and nitrate.state != "pass" else ""
     right = _for_wanted(question, most)
-    fixes = (right.words, *((say("bench.cure.do_not_use_this_batch_nitrite"),) if verdict.state != "pass" else ()))
+    fixes = (
+        right.words,
+        *((say("bench.cure.do_not_use_this_batch_nitrite"),) if verdict.state != "pass" else ()),
+        *((nitrate_said,) if nitrate_said else ()),
+    )
     return BenchAnswer(
         state=state,
         sentence=say(
@@ -68,15 +74,27 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
             most=num(most, ".0f"),
             upper=question.rule_set.upper(),
         ),
-        reason=joined([text for text in (slip, label) if text], " ") or _least(ppm),
+        reason=joined([text for text in (slip, label, nitrate_said) if text], " ") or _least(ppm),
         fixes=fixes if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
         figures=_figures(question, ppm, most, right),
         pictures=(_picture(question, ppm),),
         tables=(*_methods(question), _tenfold(question)),
         schools=tuple(_schools(question, ppm)),
-        workings=(_working(question, ppm), verdict.working),
+        workings=(_working(question, ppm), *(each.working for each in judged)),
         caution=say("bench.cure.a_tenfold_slip_poisons_read_the"),
     )
+
+
+def _nitrate_ppm(question: CureQuestion) -> float:
+    """Ingoing nitrate [ppm], by what such a curing salt usually has of it; 0 where it has none."""
+    share = NITRATES.get(question.cure)
+    return _ingoing(question, label_percent=share) if share else 0.0
+
+
+def _judge_nitrate(question: CureQuestion) -> Verdict | None:
+    """Its nitrate by the rule set; None where it brings none, or no line is about it."""
+    limit, ppm = cure_limit(question.rule_set, question.product, "nitrate"), _nitrate_ppm(question)
+    return judge_nitrite(limit, ppm, "nitrate") if limit and ppm else None
 
 
 def _ingoing(question: CureQuestion, method: MethodKey | None = None, label_percent: float | None = None) -> float:
@@ -137,6 +155,11 @@ def _figures(question: CureQuestion, ppm: float, most: float, right: Right) -> t
             words=say("bench.cure.for_ppm", wanted_ppm=num(right.ppm, ".0f")),
         ),
         Figure(name="as_ion", value=round(as_ion_ppm(ppm), 1), kind="number", show="ppm NO2⁻"),
+        *(
+            (Figure(name="nitrate", value=round(nitrate, 1), kind="number", show="ppm NaNO3"),)
+            if (nitrate := _nitrate_ppm(question))
+            else ()
+        ),
         Figure(
             name="cure_a_kg",
             value=question.cure_kg / question.meat_kg * 1000,

@@ -266,18 +266,17 @@ def _pictures(question: DryQuestion, sugars: dict[str, float], need: float | Non
 def _growers(aw: float, ph: float) -> Table:
     rows = []
     for each in organisms().values():
-        if each.key != "ready_to_eat":
-            stopped = [word for word, stops in (("aw", aw < each.min_aw), ("pH", ph < each.min_ph)) if stops]
-            rows.append(
-                (
-                    each.name,
-                    f"{each.min_aw:g}",
-                    f"{each.min_ph:g}",
-                    say("bench.dry.stopped_by", stopped=joined(stopped, "words.and"))
-                    if stopped
-                    else say("bench.dry.can_grow_if_warm"),
-                )
+        stopped = [word for word, stops in (("aw", aw < each.min_aw), ("pH", ph < each.min_ph)) if stops]
+        rows.append(
+            (
+                each.name,
+                f"{each.min_aw:g}",
+                f"{each.min_ph:g}",
+                say("bench.dry.stopped_by", stopped=joined(stopped, "words.and"))
+                if stopped
+                else say("bench.dry.can_grow_if_warm"),
             )
+        )
     return Table(
         title=say("bench.dry.what_it_stops"),
         head=("", say("bench.dry.grows_from_aw"), say("bench.dry.from_ph"), ""),

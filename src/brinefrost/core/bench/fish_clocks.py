@@ -11,6 +11,7 @@ from brinefrost.core.bench.answer import (
 from brinefrost.core.bench.fish_question import FishQuestion, Reading
 from brinefrost.core.bench.steady import laid_end_to_end
 from brinefrost.core.kitchen.fish import Species
+from brinefrost.core.kitchen.lines import ready_to_eat_clocks
 from brinefrost.core.limits import Exposure, Freezing, Hold, Limit, Series, TimeAbove, Verdict, exposure_of
 from brinefrost.core.microbes.organisms import organism
 from brinefrost.core.rules import RuleSetId, rule_set, target
@@ -22,10 +23,7 @@ DAY_S = 86400.0
 DRESSED_AT_C = 22.0  # a dressing stands in the kitchen, above 21 °C; common practice, no source
 
 
-RAW_CLOCKS = ("ready_to_eat", "listeria", "v_parahaemolyticus")
-
-
-COOKED_CLOCKS = ("ready_to_eat",)
+RAW_CLOCKS = ("listeria", "v_parahaemolyticus")
 
 
 @dataclass(frozen=True)
@@ -69,9 +67,9 @@ def clocks_of(question: FishQuestion, kind: Species) -> list[FishClock]:
     if kind.scombroid:
         limit = target("scombroid-frozen" if question.was_frozen else "scombroid-fresh", TimeAbove)
         found.append(FishClock(limit, limit.evaluate(series, end), True))
-    keys = RAW_CLOCKS if question.dish != "cooked" else COOKED_CLOCKS
-    for key in keys:
-        clock_ = exposure_of(organism(key))
+    raw = () if question.dish == "cooked" else RAW_CLOCKS
+    clocks: list[Exposure | TimeAbove] = [*ready_to_eat_clocks(), *(exposure_of(organism(key)) for key in raw)]
+    for clock_ in clocks:
         found.append(FishClock(clock_, clock_.evaluate(series, end), False))
     return found
 

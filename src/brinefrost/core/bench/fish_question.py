@@ -11,7 +11,8 @@ SpeciesKey = Literal[
     "arctic_char", "trout", "atlantic_salmon", "pacific_salmon", "bluefin_tuna", "southern_bluefin", "yellowfin_tuna",
     "bigeye_tuna", "albacore", "blackfin_tuna", "skipjack", "mackerel", "herring", "sardine", "anchovy", "mahi",
     "amberjack", "bonito", "bluefish", "swordfish", "escolar", "pacific_bluefin", "cod", "halibut", "sea_bass",
-    "sea_bream", "turbot", "pike", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
+    "sea_bream", "turbot", "pike", "haddock", "hake", "plaice", "sole", "monkfish", "perch", "zander", "carp", "eel",
+    "cuttlefish", "octopus", "squid", "scallop", "oyster", "mussel", "shrimp", "roe",
 ]  # fmt: skip
 
 

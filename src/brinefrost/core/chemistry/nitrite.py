@@ -17,6 +17,7 @@ CURES = {  # sodium nitrite in the curing salt, % by mass: label values (publish
     "eu_0.4": 0.4,
     "pure": 100.0,
 }
+NITRATES = {"no2": 4.0}  # sodium nitrate beside it, % by mass: label value (published)
 
 
 @bounded(cure_kg=MASS, nitrite_percent=PERCENT, meat_kg=SOME_MASS, brine_kg=MASS, uptake_percent=PERCENT)

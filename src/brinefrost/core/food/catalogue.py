@@ -1,7 +1,7 @@
 """Ingredients and hazards: data with sources, read once."""
 
 import tomllib
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from importlib import resources
 from typing import Any, Literal
 
@@ -52,6 +52,7 @@ class CatalogueHazard(Document):
     all_needed: bool = False
     of_raw: bool = False  # raised by what nobody cooked before it was bought alone
     unless_served: bool = False  # what is served, and never kept, held or frozen, does not raise it
+    unless_cooked: bool = False  # what is cooked behind its steps, and not eaten raw or rare, does not raise it
     after_heat: tuple[str, ...] = ()  # steps that raise it where something was heated before them
     guests: tuple[str, ...] = ()  # raised for these guests only; none named: for all
     controlled_at: tuple[str, ...]
@@ -78,9 +79,13 @@ class Catalogue(Document):
     hazards: tuple[CatalogueHazard, ...]
     advice: tuple[Advice, ...] = Field(default=())
 
+    @cached_property
+    def _ingredients_by_key(self) -> dict[str, CatalogueIngredient]:
+        return {item.key: item for item in self.ingredients}
+
     def ingredient(self, key: str) -> CatalogueIngredient:
         """The ingredient of a key."""
-        found = next((item for item in self.ingredients if item.key == key), None)
+        found = self._ingredients_by_key.get(key)
         if found is None:
             raise NotFoundError(say("food.catalogue.the_catalogue_has_no_ingredient", key=key), ingredient=key)
         return found

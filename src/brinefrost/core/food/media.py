@@ -21,6 +21,7 @@ MediumKey = Literal[
     "frying",
     "pan",
     "pressure",
+    "oven_bath",
     "slurry",
     "blast",
     "fan_fridge",
@@ -28,8 +29,8 @@ MediumKey = Literal[
     "bench",
 ]
 AllRoundKey = Literal[  # that heat or cool every face alike, which is what the Bench asks of
-    "bath", "boiling", "steam", "fan_oven", "still_oven", "still_fat", "frying", "slurry", "blast", "fan_fridge",
-    "still_fridge", "bench",
+    "bath", "boiling", "steam", "fan_oven", "still_oven", "still_fat", "frying", "oven_bath", "slurry", "blast",
+    "fan_fridge", "still_fridge", "bench",
 ]  # fmt: skip
 FoodKey = Literal["red_meat", "poultry", "fish", "stew", "egg_sauce", "custard", "vegetable", "fat_meat"]
 ShapeKey = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]
@@ -70,7 +71,12 @@ def _data() -> tuple[dict[str, Medium], dict[str, ThermalValues]]:
     return {m.key: m for m in media}, {f.key: f for f in foods}
 
 
-WATER: tuple[MediumKey, ...] = ("bath", "boiling", "steam")  # no hotter than water boils at the kitchen's height
+WATER: tuple[MediumKey, ...] = (
+    "bath",
+    "boiling",
+    "steam",
+    "oven_bath",
+)  # no hotter than water boils at the kitchen's height
 CHILLERS: tuple[MediumKey, ...] = ("slurry", "blast", "fan_fridge", "still_fridge")
 # what a usual chiller of a kitchen takes up [W]; ice takes what comes; common practice, no source
 USUAL_W: dict[str, float] = {"blast": 3000.0, "fan_fridge": 1000.0, "still_fridge": 300.0}

@@ -3,8 +3,8 @@
 from functools import lru_cache
 from typing import Literal
 
-from brinefrost.core.limits import Hold, Lethality, Limit, Looked, Threshold
-from brinefrost.core.rules import RULE_SET_IDS, RuleEntry, RuleSet, RuleSetId, rule_set, target
+from brinefrost.core.limits import Hold, Lethality, Limit, Looked, Threshold, TimeAbove
+from brinefrost.core.rules import RULE_SET_IDS, RuleEntry, RuleSet, RuleSetId, rule_set, target, targets_for
 
 Animal = Literal[
     "beef", "pork", "poultry", "other_bird", "game", "wild_boar", "fish", "bivalve", "crustacean", "egg", "plant"
@@ -114,6 +114,11 @@ def more_lines(tags: frozenset[str], unboiled: bool = False) -> tuple[Limit, ...
 def seared_line() -> Limit:
     """What is asked of meat that is eaten rare: every face seared, by its colour."""
     return target("seared", Looked)
+
+
+def ready_to_eat_clocks() -> list[TimeAbove]:
+    """How long what is eaten as it is may be above the cold: by steps of temperature, each counted in all."""
+    return [entry.limit for entry in targets_for("exposure.ready_to_eat") if isinstance(entry.limit, TimeAbove)]
 
 
 @lru_cache(maxsize=64)

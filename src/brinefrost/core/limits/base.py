@@ -45,6 +45,7 @@ class Series:
     basis: Basis = "measured"
     notes: tuple[str, ...] = field(default=())
     closed_s: float | None = None  # when the step ended, where that is known
+    chilled_from_s: float | None = None  # when what chills it began, where that is known
 
     def __post_init__(self) -> None:
         times, values = np.asarray(self.times_s, dtype=float), np.asarray(self.values, dtype=float)
@@ -101,6 +102,7 @@ class Series:
             self.basis,
             self.notes,
             self.closed_s,
+            self.chilled_from_s,
         )
 
     def stood(self) -> "Series":

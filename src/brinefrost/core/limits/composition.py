@@ -15,14 +15,22 @@ WORDS: dict[str, tuple[str, str, int]] = {  # name, unit, decimals
     "ph": ("pH", "", 2),
     "aw": (say("limits.composition.water_activity"), "", 3),
     "salt": (say("limits.composition.water_phase_salt"), "%", 1),
-    "nitrite": ("nitrite", "ppm", 0),
+    "nitrite": (say("limits.composition.nitrite"), "ppm", 0),
+    "nitrate": (say("limits.composition.nitrate"), "ppm", 0),
     "core": ("core", "°C", 1),
     "log": (say("limits.composition.log_reduction"), "log", 1),
 }
 
 
 # what a quantity can be at all
-POSSIBLE = {"ph": (0.0, 14.0), "aw": (0.0, 1.0), "salt": (0.0, 40.0), "nitrite": (0.0, 1e6), "slope": (-1000.0, 1000.0)}
+POSSIBLE = {
+    "ph": (0.0, 14.0),
+    "aw": (0.0, 1.0),
+    "salt": (0.0, 40.0),
+    "nitrite": (0.0, 1e6),
+    "nitrate": (0.0, 1e6),
+    "slope": (-1000.0, 1000.0),
+}
 
 
 class Measured(Document):

@@ -38,6 +38,7 @@ class Cooling(LimitBase):
     stages: tuple[CoolingStage, ...]
     counts_from: Literal["falling", "end_of_cooking"] = "falling"
     begins_within_s: float | None = None  # how long after the end of cooking it may take to fall to the first
+    chilled_within_s: float | None = None  # how long after the end of cooking what chills it may begin
 
     def stricter_by(self, other: LimitBase) -> list[float] | None:
         """How far each part is on the strict side, with the same stages and clocks; else nothing."""
@@ -121,20 +122,11 @@ class Cooling(LimitBase):
         latest = float(known.values[-1])
         state = worst([result.state for result in results])
         telling = [result for result in results if result.state == state][-1 if state == "pass" else 0]
-        late = self._begun_late_s(known, start)
-        if late is not None:
-            state = "fail"
+        late = self._late(known, start)
         return Verdict(
-            state=state,
+            state="fail" if late else state,
             basis=known.basis,
-            sentence=say(
-                "limits.cooling.fell_to_only_after_cooking_allowed",
-                from_=self.bound_c(self.from_c),
-                late=duration(late),
-                value=duration(self.begins_within_s or 0.0),
-            )
-            if late is not None
-            else self._sentence(telling, start, latest, now_s),
+            sentence=late or self._sentence(telling, start, latest, now_s),
             value=latest,
             limit_value=telling.to_c,
             margin=min(self._spare_s(result, now_s) for result in results),
@@ -144,11 +136,25 @@ class Cooling(LimitBase):
             advice=self._advice(state),
         )
 
-    def _begun_late_s(self, known: Series, start: float) -> float | None:
-        if self.begins_within_s is None or known.opened_s is None or known.values[0] <= self.from_c:
-            return None
-        taken = start - known.opened_s
-        return taken if taken > self.begins_within_s else None
+    def _late(self, known: Series, start: float) -> str:
+        """What began too late after the end of cooking: the fall, or what chills it; nothing where neither did."""
+        if known.opened_s is None:
+            return ""
+        taken, chilled = start - known.opened_s, (known.chilled_from_s or known.opened_s) - known.opened_s
+        if self.begins_within_s is not None and known.values[0] > self.from_c and taken > self.begins_within_s:
+            return say(
+                "limits.cooling.fell_to_only_after_cooking_allowed",
+                from_=self.bound_c(self.from_c),
+                late=duration(taken),
+                value=duration(self.begins_within_s),
+            )
+        if self.chilled_within_s is not None and chilled > self.chilled_within_s:
+            return say(
+                "limits.cooling.chilled_only_so_long_after_cooking",
+                late=duration(chilled),
+                value=duration(self.chilled_within_s),
+            )
+        return ""
 
     def clock_start_s(self, series: Series) -> float | None:
         """When the core last fell through the first temperature [s]; None while it is above.
@@ -347,6 +353,11 @@ class Cooling(LimitBase):
                         unit="h",
                     )
                     for s in self.stages
+                ),
+                *(
+                    (Input(name=say("working.cooling.chilled_within"), value=self.chilled_within_s / 3600, unit="h"),)
+                    if self.chilled_within_s is not None
+                    else ()
                 ),
                 Input(name=say("working.cooling.readings"), value=len(series)),
                 Input(name=say("working.cooling.uncertainty_k_2"), value=series.uncertainty, unit="K"),

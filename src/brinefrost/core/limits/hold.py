@@ -124,14 +124,14 @@ class Hold(LimitBase):
 
     def _held(self, times_s: Array, values_c: Array, longest_gap_s: float) -> float:
         """Longest unbroken time at or above the limit [s]; -1 when never there."""
-        best, since = -1.0, None
-        for i, (time, value) in enumerate(zip(times_s, values_c, strict=True)):
-            if value < self.at_least_c or (i and time - times_s[i - 1] > longest_gap_s):
-                since = None
-            if value >= self.at_least_c:
-                since = time if since is None else since
-                best = max(best, float(time - since))
-        return best
+        warm = np.flatnonzero(values_c >= self.at_least_c)
+        if not len(warm):
+            return -1.0
+        # a run ends where a reading was colder, or where nobody looked for too long
+        broken = (np.diff(warm) > 1) | (np.diff(times_s)[warm[1:] - 1] > longest_gap_s)
+        first = np.concatenate(([0], np.flatnonzero(broken) + 1))
+        last = np.concatenate((np.flatnonzero(broken), [len(warm) - 1]))
+        return float(np.max(times_s[warm[last]] - times_s[warm[first]]))
 
     def explain(self, held_s: float) -> Working:
         """The rule with the time held."""

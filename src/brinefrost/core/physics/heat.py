@@ -13,6 +13,7 @@ from brinefrost.core.physics.field import Field, field_of
 from brinefrost.core.physics.modes import fit_profile, modes_of, read_profile
 from brinefrost.core.physics.pan import SLICES, Pan, carry_in_pan
 from brinefrost.core.physics.phases import FREEZES_C, SHELLS, Air, PhaseCurve, carry_phases, is_frozen
+from brinefrost.core.remembered import Fixed, remembered
 from brinefrost.core.words import num, say
 
 BLOCK = 32  # steps carried through at once
@@ -283,15 +284,12 @@ class HeatCourse:
 
     def _goes_linear(self, stage: Stage) -> "_Way":
         """Where a stage leads by conduction alone."""
-        field = field_of(self.body, stage.h_w_m2k)
-        start = self._initial_c * field.gain if self._basis is None else field.from_basis(self._basis)
         times, outside = _grid(stage, stage.step_s or self._step_s)
-        amplitudes = _relax(field, start, times, outside)
-        core, surface = (
-            self._never_there(place @ amplitudes, outside) for place in (field.at_centre, field.at_surface)
-        )
+        begin = self._initial_c if self._basis is None else Fixed(self._basis)
+        found = _carry_linear(self.body, stage.h_w_m2k, begin, float(times[-1]), Fixed(outside))
+        core, surface = (self._never_there(values, outside) for values in (found.core_c, found.surface_c))
         real = times if stage.taken_s is None else np.interp(times, stage.times_s, stage.taken_s)
-        return _Way(real, core, surface, field.mean @ amplitudes, outside, field.to_basis(amplitudes[:, -1]))
+        return replace(found, times_s=real, core_c=core, surface_c=surface)
 
     def _keep(self, way: "_Way") -> None:
         """A way that it went."""
@@ -388,6 +386,17 @@ def _grid(stage: Stage, step_s: float) -> tuple[Array, Array]:
     steps = max(2, int(np.ceil(duration / step_s)))
     times = np.linspace(0.0, duration, steps + 1)
     return times, np.interp(times, stage.times_s, stage.surroundings_c)
+
+
+@remembered
+def _carry_linear(body: Body, h_w_m2k: float, begin: float | Fixed, length_s: float, around: Fixed) -> _Way:
+    """By conduction through surroundings [°C] at evenly spaced times; from one temperature [°C], or a field."""
+    field, outside = field_of(body, h_w_m2k), around.array
+    start = field.from_basis(begin.array) if isinstance(begin, Fixed) else begin * field.gain
+    times = np.linspace(0.0, length_s, len(outside))
+    amplitudes = _relax(field, start, times, outside)
+    core, surface, mean = (place @ amplitudes for place in (field.at_centre, field.at_surface, field.mean))
+    return _Way(times, core, surface, mean, outside, field.to_basis(amplitudes[:, -1]))
 
 
 def _relax(field: Field, start: Array, times_s: Array, outside_c: Array) -> Array:

@@ -7,6 +7,7 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.physics.body import Array
+from brinefrost.core.remembered import Fixed, remembered
 from brinefrost.core.words import say
 
 LN10 = float(np.log(10.0))
@@ -228,8 +229,14 @@ def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_g
         raise OutOfRangeError(say("physics.lethality.a_reading_of_the_trace_is"))
     if len(times_s) < 2:
         return np.zeros(len(times_s))
-    gained = law.mean_rates(temperatures_c) * np.diff(times_s) / 60.0
-    gained[np.diff(times_s) > longest_gap_s] = 0.0
+    return _summed_min(law, Fixed(times_s), Fixed(temperatures_c), longest_gap_s)
+
+
+@remembered
+def _summed_min(law: RateLaw, times: Fixed, temperatures: Fixed, longest_gap_s: float) -> Array:
+    spans = np.diff(times.array)
+    gained = law.mean_rates(temperatures.array) * spans / 60.0
+    gained[spans > longest_gap_s] = 0.0
     return np.concatenate(([0.0], np.cumsum(gained)))
 
 

@@ -1,7 +1,7 @@
 """What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import pairwise
 from typing import Literal
 
@@ -103,6 +103,21 @@ class Way:
     ends: tuple[int, ...]
     parts: tuple[tuple[int, frozenset[str]], ...] = ()  # the leg each part goes in at, and what it is
     answered: frozenset[tuple[str, str]] = frozenset()  # step and organism: a line of the law that is met answers there
+
+    @cached_property
+    def hottest(self) -> tuple[tuple[float, int], ...]:
+        """By leg: how hot it was at most [°C], and the last point of the leg at which it was so, or hot enough."""
+        found = []
+        for start, end in zip([0, *self.ends[:-1]], self.ends, strict=True):
+            here = self.counts_c[start : end + 1]
+            most = float(np.max(here))
+            found.append((most, int(np.flatnonzero(here >= min(NO_GROWTH_C, most))[-1])))
+        return tuple(found)
+
+    def dead_until(self, leg: int, log: float) -> int | None:
+        """Up to which point of a leg it is as hot as kills cells, by so many log10; nothing where the leg does not."""
+        most, last = self.hottest[leg]
+        return None if log < ENOUGH_LOG and most < CELLS_DIE_C else last
 
     def entry_of(self, hazard: CatalogueHazard) -> int:
         """The leg at which the last of the parts goes in that bring a hazard: no heat before it had that part."""
@@ -232,9 +247,9 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float =
 
 def _total(way: Way, kills: list[float], grows: list[float]) -> float:
     """log10 in all: what grew before a heat that kills cells is gone with it, spores or not."""
-    found, starts = 0.0, [0, *way.ends[:-1]]
-    for start, end, killed, grown in zip(starts, way.ends, kills, grows, strict=True):
-        dead = _dead_until(way.counts_c[start : end + 1], killed)
+    found = 0.0
+    for i, (killed, grown) in enumerate(zip(kills, grows, strict=True)):
+        dead = way.dead_until(i, killed)
         found = (found if dead is None else min(found, 0.0)) - killed + grown
     return found
 
@@ -291,8 +306,8 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
     bands = tuple((band.from_c, band.within_s) for band in each.bands)
     run = band_times_s(bands, each.max_c, way.times_s, way.core_c)
     spent, shares, so_far = np.zeros(len(allowed)), [], []
-    for leg, start, end, log in zip(way.legs, [0, *way.ends[:-1]], way.ends, kills, strict=True):
-        dead = None if each.toxin else _dead_until(way.counts_c[start : end + 1], log)
+    for i, (leg, start, end, log) in enumerate(zip(way.legs, [0, *way.ends[:-1]], way.ends, kills, strict=True)):
+        dead = None if each.toxin else way.dead_until(i, log)
         if dead is not None:
             spent, brought = np.zeros(len(allowed)), 0.0
         since = start if dead is None else start + dead
@@ -311,14 +326,6 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
         ),
         brought,
     )
-
-
-def _dead_until(core_c: Array, log: float) -> int | None:
-    """Up to which point of a leg it is as hot as kills it; nothing where the leg does not."""
-    most = float(np.max(core_c))
-    if log < ENOUGH_LOG and most < CELLS_DIE_C:
-        return None
-    return int(np.flatnonzero(core_c >= min(NO_GROWTH_C, most))[-1])
 
 
 def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
@@ -363,8 +370,8 @@ def _growth(way: Way, rates_per_h: Array, lag: float, kills: list[float]) -> Arr
     starts = [0, *way.ends[:-1]]
     dead = [
         start + at
-        for start, end, log in zip(starts, way.ends, kills, strict=True)
-        if (at := _dead_until(way.counts_c[start : end + 1], log)) is not None
+        for i, (start, log) in enumerate(zip(starts, kills, strict=True))
+        if (at := way.dead_until(i, log)) is not None
     ]
     found = np.zeros(len(way.times_s))
     for begin, end in pairwise([0, *dead, len(way.times_s) - 1]):

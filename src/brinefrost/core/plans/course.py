@@ -100,6 +100,7 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
         counted = counts_from(plan, step.id)
         if counted and counted[0] in found.spans:
             found.run_from_s[step.id] = found.spans[counted[0]][0]
+        _begin_chill(found, step, steps)
         _lie(found, step, plan)
         piece = kind_of(step).piece(step)
         if step.id in cold_parts(plan) and piece is not None:
@@ -110,6 +111,15 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
         _bring_acid(found, step, here.food)
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
+
+
+def _begin_chill(found: Course, step: Step, steps: tuple[Step, ...]) -> None:
+    """Since when what chills it runs: through every cold step since its heat."""
+    if "cools" not in kind_of(step).acts(step):
+        return
+    hot = [found.spans[each.id][1] for each in steps if each.id in found.spans and kind_of(each).acts(each) & HOT]
+    earlier = [at for at in found.chilled_from_s.values() if not hot or at >= hot[-1]]
+    found.chilled_from_s[step.id] = min([*earlier, found.now_s])
 
 
 def _dilute(found: Course, step: Step) -> None:

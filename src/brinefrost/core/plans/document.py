@@ -185,6 +185,8 @@ ADDED_LATER = {
     "further": False,
     "counts_from": "falling",
     "begins_within_s": None,
+    "piece_kg": 0,
+    "chilled_within_s": None,
     "cap_c": None,
     "altitude_m": None,
     "load_kg": 0.0,

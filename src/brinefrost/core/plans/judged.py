@@ -14,6 +14,7 @@ from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.days import with_days_before
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.foods import passages_on
 from brinefrost.core.plans.once import once
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
@@ -51,6 +52,7 @@ def _verdict(step: Step, limit: Limit, done: Course) -> Verdict:
     series = series_at(step, limit, done)
     if series is None:
         return _unknown(limit)
+    series = replace(series, chilled_from_s=done.chilled_from_s.get(step.id))
     return limit.evaluate(series, max(float(series.times_s[-1]), 0.0))
 
 
@@ -133,4 +135,10 @@ def ends_of(plan: Plan, done: Course) -> tuple[Finding, ...]:
 
     Valid for a plan that was walked.
     """
-    return tuple(finding for step in plan.steps for finding in kind_of(step).ends(step, done))
+    free = {step_id for step_id, passage in passages_on(plan).items() if passage.after.needs_no_cold}
+    return tuple(
+        finding
+        for step in plan.steps
+        if not (kind_of(step).ends_by_growth and step.id in free)
+        for finding in kind_of(step).ends(step, done)
+    )

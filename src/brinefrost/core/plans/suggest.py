@@ -12,7 +12,7 @@ from brinefrost.core.plans.document import Control, Decision, Hazard, Ingredient
 from brinefrost.core.plans.foods import food_at, made_on
 from brinefrost.core.plans.lines import has_lines, steps_behind, ways_of, ways_with
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import own_entries_of, own_of, tags_from
+from brinefrost.core.plans.parts import is_undone, own_entries_of, own_of, tags_from
 from brinefrost.core.plans.reading_times import control_parts
 from brinefrost.core.plans.undone import is_dried_whole
 from brinefrost.core.steps import Step, kind_of, words_of
@@ -37,7 +37,13 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     tags = {*tags_from(own, plan.rule_set), *made}
     raw = {*tags_from(own, plan.rule_set, bought_cooked=False), *made}
     words = [_decided_at(plan, step) for step in plan.steps]
-    raised = [each for each in known.hazards if _raised(each, raw if each.of_raw else tags, words, plan.guests)]
+    undone = tags_from(tuple(item for item in own if is_undone(item)), plan.rule_set)
+    raised = [
+        each
+        for each in known.hazards
+        if _raised(each, raw if each.of_raw else tags, words, plan.guests)
+        and not (each.unless_cooked and not undone & set(each.tags) and _is_cooked_behind(each, words))
+    ]
     return (*(_hazard(hazard, plan, words) for hazard in raised), allergens_of(plan.ingredients))
 
 
@@ -215,6 +221,12 @@ def _raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]]
     all_, later = set[str]().union(*words), set[str]().union(*words[heated:])
     by_tag, by_step = bool(tags & set(hazard.tags)), bool(all_ & set(hazard.steps) or later & set(hazard.after_heat))
     return by_tag and by_step if hazard.all_needed else by_tag or by_step
+
+
+def _is_cooked_behind(hazard: CatalogueHazard, words: list[frozenset[str]]) -> bool:
+    """Whether a cook comes behind every step that raises it."""
+    raising = [n for n, each in enumerate(words) if each & set(hazard.steps)]
+    return any("cooks" in each for each in words[max(raising, default=-1) + 1 :])
 
 
 def _decided_at(plan: Plan, step: Step) -> frozenset[str]:

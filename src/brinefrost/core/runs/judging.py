@@ -224,7 +224,9 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
             Series(times, values, doubt, opened, closed, gap_s, closed_s=closed_s)
             for times, values in by_hand(readings, _warms(batch, step_id))
         ]
-    return [_fallen(batch, step_id, limit, each) for each in found] or [Series.empty(opened, closed)]
+    begun_s = _chill_begun(batch, step_id, opened) if limit.from_end_of_cooking and opened is not None else None
+    found = [replace(_fallen(batch, step_id, limit, each), chilled_from_s=begun_s) for each in found]
+    return found or [Series.empty(opened, closed)]
 
 
 def counted_steps(batch: Batch, step_id: str, limit: Limit) -> tuple[str, ...]:
@@ -268,6 +270,17 @@ def falls_on(batch: Batch, step_id: str, limit: Limit, now: datetime) -> FallOn 
     opened = _cooking_ended(batch, step_id, (span.started or batch.started.at).timestamp())
     goes_on = bool(span.finished) and open_ and now.timestamp() <= opened + limit.last_mark_s
     return FallOn(tuple(found), goes_on)
+
+
+def _chill_begun(batch: Batch, step_id: str, cooked_s: float) -> float | None:
+    """When what chills it began, in whichever cold step since its heat [s]; the later where lines met."""
+    found = []
+    for way in ways_with(batch.plan, step_id):
+        place = [step.id for step in way.steps].index(step_id)
+        spans = [batch.span(step.id).started for step in way.steps[: place + 1] if "cools" in kind_of(step).acts(step)]
+        begun = [started.timestamp() for started in spans if started and started.timestamp() >= cooked_s]
+        found += [min(begun)] if begun else []
+    return max(found, default=None)
 
 
 def _fallen(batch: Batch, step_id: str, limit: Limit, series: Series) -> Series:

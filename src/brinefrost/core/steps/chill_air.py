@@ -15,7 +15,7 @@ from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topic, ends_cold, read_by_the_lead, watch_fall
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topics, ends_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
@@ -47,6 +47,7 @@ class ChillAirKind(StepKind[ChillAir]):
     """Judged by the core's fall through the growth zone."""
 
     settings = ChillAir
+    ends_by_growth = True
     logged = "core"
 
     def acts(self, step: ChillAir) -> frozenset[Act]:
@@ -63,7 +64,7 @@ class ChillAirKind(StepKind[ChillAir]):
 
     def topics(self, step: ChillAir, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
-        return (chill_topic(context),)
+        return chill_topics(context)
 
     def stages(self, step: ChillAir, course: Course, context: Context) -> list[MakeStage]:
         """A while in the kitchen's air, then the cold."""

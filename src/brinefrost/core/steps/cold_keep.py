@@ -87,7 +87,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def find_faults(self, step: ColdKeep, food: Food) -> list[Finding]:
         """Cooked food goes in cold."""
-        if not food.cooked or food.chilled or food.is_held_by_itself:
+        if not food.cooked or food.chilled or food.is_held_by_itself or food.needs_no_cold:
             return []
         said = say("steps.cold_keep.cooked_food_goes_into_and_no", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

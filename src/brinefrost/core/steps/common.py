@@ -1,7 +1,7 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
 from brinefrost.core.kitchen.lines import line_of, more_lines
-from brinefrost.core.limits import Cooling, Hold, Limit, Series, Threshold, TimeAbove
+from brinefrost.core.limits import Cooling, Ends, Hold, Limit, Series, Threshold, TimeAbove
 from brinefrost.core.limits.base import STANDS_S
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
@@ -152,7 +152,7 @@ def boils_beans(around_c: float, duration_s: float) -> bool:
     return around_c >= line.at_least_c and duration_s >= line.for_s
 
 
-def holds(limit: Threshold, planned: float) -> bool:
+def holds(limit: Threshold | Ends, planned: float) -> bool:
     """Whether what the plan sets lies within a limit. Valid for a setting in the limit's own unit."""
     return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
 
@@ -191,9 +191,14 @@ def reheat_topics(context: Context) -> tuple[str, ...]:
     return () if context.served_next and asked and asked[0].unless_served else ("reheat",)
 
 
-def chill_topic(context: Context) -> str:
-    """How quickly it must fall: what was heated, and what was made at room temperature. Valid for every chill."""
-    return "chill.cooked" if context.food.heated else "chill.ambient"
+def chill_topics(context: Context) -> tuple[str, ...]:
+    """How quickly it must fall: what was heated, and what was made at room temperature; what needs no cold as it likes.
+
+    Valid for every chill.
+    """
+    if context.food.needs_no_cold:
+        return ()
+    return ("chill.cooked" if context.food.heated else "chill.ambient",)
 
 
 def ends_cold(name: str, step_id: str, target_c: float, course: Course) -> list[Finding]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Generic, TypeVar
+from typing import TYPE_CHECKING, ClassVar, Generic, TypeVar
 
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.steps.acts import CHANGING, Act
@@ -76,6 +76,8 @@ class Does(Generic[S]):
         """Carry the food through it: its heat, and whatever else it changes."""
         for make in self.stages(step, course, context):
             course.through(make)
+
+    ends_by_growth: ClassVar[bool] = False  # what it is to bring about holds growth: nothing of what its acid holds
 
     def ends(self, step: S, course: Course) -> list[Finding]:
         """What it was to bring about and does not, by the walk."""

@@ -1,5 +1,6 @@
 """Something sour is poured over food, mixed into it, or food is soaked in it."""
 
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -12,13 +13,22 @@ from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import ROOM_H, colder_or_discard, end_core, in_hands, read_by_the_lead, watch_core
+from brinefrost.core.steps.common import (
+    ROOM_H,
+    colder_or_discard,
+    end_core,
+    in_hands,
+    read_by_the_lead,
+    watch_air,
+    watch_core,
+)
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, Need, StepBase
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import Course, MakeStage
-from brinefrost.core.words import duration, mm, say
+from brinefrost.core.words import duration, num, say
+from brinefrost.core.working import Input, Source, Working
 
 SOUR_PH = 4.6  # FDA Food Code 2022, 1-201.10
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
@@ -36,15 +46,16 @@ class Dressing(StepBase):
 
 
 class DressingKind(StepKind[Dressing]):
-    """Poured over raw food acid kills nothing: its time out of the cold is judged. Mixed in or soaked, the pH is."""
+    """What acid has not made sour all through it only flavours: the cold it lies in is judged, or its time out of it;
+    else its pH is."""
 
     settings = Dressing
-    sets = {"core": "kept_c"}
+    sets = {"core": "kept_c", "air": "kept_c"}
     logged = "ph"
 
     def acts(self, step: Dressing) -> frozenset[Act]:
-        """What is poured over does not sour the middle."""
-        return frozenset({"handles"}) if step.way == "poured" else frozenset({"acidifies"})
+        """What is poured over, or soaked for too short a time, is not sour in its middle."""
+        return frozenset({"acidifies"} if sours(step) else {"handles"} if _is_short(step) else {"handles", "keeps"})
 
     def makes(self, step: Dressing) -> frozenset[str]:
         """Sour, where it goes all through."""
@@ -65,10 +76,14 @@ class DressingKind(StepKind[Dressing]):
         """A soak has to come to the middle first."""
         return NEARLY * step.duration_s if step.way == "soaked" and limit.quantity == "ph" else 0.0
 
+    def topics(self, step: Dressing, context: Context) -> tuple[str, ...]:
+        """The cold that raw food lies in with its marinade."""
+        return () if sours(step) or _is_short(step) else ("keep.cold",)
+
     def own_limits(self, step: Dressing, context: Context) -> tuple[Limit, ...]:
         """How long it lies between cold and hot, as under hands, or the line of what it is: raw eggs have their own."""
-        if step.way == "poured":
-            return (in_hands(),)
+        if not sours(step):
+            return (in_hands(),) if _is_short(step) else super().own_limits(step, context)
         return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
 
     def stages(self, step: Dressing, course: Course, context: Context) -> list[MakeStage]:
@@ -78,13 +93,13 @@ class DressingKind(StepKind[Dressing]):
     def work(self, step: Dressing, course: Course, context: Context) -> None:
         """Its warmth; and where it goes all through, the pH it is meant to come to."""
         super().work(step, course, context)
-        if step.way != "poured":
+        if sours(step):
             times = np.array([0.0, step.duration_s])
             course.other[(step.id, "ph")] = Series.computed(times, np.full(2, step.ph))
 
     def simulate(self, step: Dressing, context: Context, times_s: Array) -> dict[str, Array]:
-        """What a meter with no fault would read of it."""
-        return {"ph": np.full(len(times_s), step.ph)}
+        """What a meter with no fault would read of it, and of the air around it."""
+        return {"ph": np.full(len(times_s), step.ph), "air": np.full(len(times_s), step.kept_c)}
 
     def around_c(self, step: Dressing) -> float:
         """Where it stands."""
@@ -96,27 +111,39 @@ class DressingKind(StepKind[Dressing]):
 
     def needs_later(self, step: Dressing, food: Food) -> Need | None:
         """What is sour all through wants the cold all the same."""
-        if step.way == "poured":
+        if not sours(step):
             return None
         said = say("steps.dress.is_not_kept_by_acid_alone", name=step.name)
         return Need("cold", Finding(step=step.id, state="not_proved", sentence=said))
 
-    def find_faults(self, step: Dressing, food: Food) -> list[Finding]:
-        """A soak takes its time to the middle."""
-        if step.way == "poured" or sours(step):
+    def workings(self, step: Dressing, course: Course, context: Context) -> list[Working]:
+        """How long a soak takes to the middle, where it is too short to be more than flavour."""
+        if step.way != "soaked" or sours(step):
             return []
         piece = Slice(Shape.slab, step.soaked_m, diffusivity_m2_s("acid", step.kept_c))
-        needed, thick = duration(time_to_middle_s(piece, NEARLY)), mm(1000 * step.soaked_m)
-        said = say("steps.dress.soaked_too_short", name=step.name, thick=thick, needed=needed)
-        return [Finding(step=step.id, state="not_proved", sentence=said)]
+        return [
+            Working(
+                title=say("steps.dress.acid_in", name=step.name),
+                formula=say("steps.dress.share_in_the_middle", share=num(100 * NEARLY)),
+                inputs=(
+                    Input(name=say("working.heat.thickness"), value=1000 * step.soaked_m, unit="mm"),
+                    Input(name="pH", value=step.ph),
+                ),
+                result=say(
+                    "steps.dress.flavour_alone", needed=duration(time_to_middle_s(piece, NEARLY)), line=num(SOUR_PH)
+                ),
+                source=Source(citation="Crank (1975), The Mathematics of Diffusion, ch. 4", tag="published"),
+            )
+        ]
 
     def control(self, step: Dressing, context: Context) -> ControlParts:
         """How warm what lies under acid is; the pH of a blended sample of what is sour."""
         limits = self.own_limits(step, context)
-        if step.way == "poured":
+        if not sours(step):
+            core = (watch_core(-1, step.kept_c + 2, (0.0,)), end_core(step.kept_c + 2))
             return ControlParts(
                 limits=limits,
-                monitoring=(watch_core(-1, step.kept_c + 2, (0.0,)), end_core(step.kept_c + 2)),
+                monitoring=core if _is_short(step) else (watch_air(-1, step.kept_c + 1, 43200.0),),
                 corrective_actions=colder_or_discard(),
                 verification=read_by_the_lead(),
             )
@@ -139,10 +166,20 @@ class DressingKind(StepKind[Dressing]):
 
 def sours(step: Dressing) -> bool:
     """Whether it is sour all through when it is over: mixed in, or soaked for as long as acid takes to the middle."""
-    if step.way != "soaked":
-        return step.way == "mixed"
-    piece = Slice(Shape.slab, step.soaked_m, diffusivity_m2_s("acid", step.kept_c))
-    return float(share_in_middle(piece, np.array([step.duration_s]))[0]) >= NEARLY
+    if step.way == "poured" or step.ph > SOUR_PH:
+        return False
+    return step.way == "mixed" or _is_through(step.soaked_m, step.kept_c, step.duration_s)
+
+
+def _is_short(step: Dressing) -> bool:
+    """Whether it is over before the cold is asked for."""
+    return step.duration_s <= in_hands().within_s
+
+
+@lru_cache(maxsize=256)
+def _is_through(soaked_m: float, kept_c: float, duration_s: float) -> bool:
+    piece = Slice(Shape.slab, soaked_m, diffusivity_m2_s("acid", kept_c))
+    return float(share_in_middle(piece, np.array([duration_s]))[0]) >= NEARLY
 
 
 KIND = DressingKind()

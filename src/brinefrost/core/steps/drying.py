@@ -27,6 +27,7 @@ CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 MOST_AHEAD_S = 120 * 86400.0
 STRIP_M = 0.025  # no thicker strip dries before it spoils warm; common practice, no source
 SATURATED = 2.85  # water to salt by mass where no more dissolves: 26 % brine, at 20 °C
+COLD_C = 5.0  # up to where food hangs in the cold: FDA Food Code 2022, 3-501.16
 HOT_C = 57.0  # the coolest line of hot holding, FDA Food Code 2022, 3-501.16
 WEIGHED_S = 2 * 86400.0
 OPENED = frozenset({"minced", "filled", "chicken", "turkey"})  # inside was outside, or it carries too much
@@ -41,7 +42,7 @@ class Drying(StepBase):
     water_percent: float = field("percent", 62, 20, 90, step=0.5, paper="water at the start")
     salt_percent: float = field("percent", 2.8, 0.2, 12, step=0.1, paper="salt at the start")
     loss_percent: float = field("percent", 32, 2, 70, step=0.5, main=True, paper="loses")
-    target_aw: float = field("number", 0.93, 0.75, 0.98, "aw", 0.005, main=True, paper="down to")
+    target_aw: float = field("number", 0.93, 0.75, 0.99, "aw", 0.005, main=True, paper="down to")
     duration_s: float = field("time", 14 * 86400, 3 * 3600, MOST_AHEAD_S, "d", 3600, main=True, paper="for")
 
 
@@ -59,7 +60,8 @@ def aw_at(step: Drying, loss_percent: Array) -> Array:
 
 
 class DryingKind(StepKind[Drying]):
-    """Judged by its water activity when it ends, and by the air it hangs in."""
+    """Judged by its water activity when it ends, and by the air it hangs in; by the cold alone where it only dries its
+    surface, or ages."""
 
     settings = Drying
     sets = {"air": "surroundings_c"}
@@ -68,6 +70,8 @@ class DryingKind(StepKind[Drying]):
 
     def acts(self, step: Drying) -> frozenset[Act]:
         """It dries, and stores meanwhile: cold, or hot."""
+        if _is_aged(step):
+            return frozenset({"handles", "keeps"})
         return frozenset({"dries", "holds"} if step.surroundings_c >= HOT_C else {"dries", "keeps"})
 
     def makes(self, step: Drying) -> frozenset[str]:
@@ -82,10 +86,12 @@ class DryingKind(StepKind[Drying]):
         """The cold of the store it hangs in, or that it is as hot as what is held hot."""
         if _is_hot(step, context):
             return ("hold.hot",)
-        return () if _warm_line(context.food) else ("keep.cold",)
+        return () if _warm_line(context.food) and not _is_aged(step) else ("keep.cold",)
 
     def own_limits(self, step: Drying, context: Context) -> tuple[Limit, ...]:
         """As dry as the plan asks; and as cold as raw food, or no warmer than what is cured through may hang."""
+        if _is_aged(step):
+            return super().own_limits(step, context)
         warm = () if _is_hot(step, context) else (_warm_line(context.food),)
         return (*super().own_limits(step, context), *(each for each in warm if each), _dried(step))
 
@@ -101,7 +107,8 @@ class DryingKind(StepKind[Drying]):
         times = np.linspace(0.0, step.duration_s, POINTS)
         loss = loss_at(step, times)
         course.other[(step.id, "loss")] = Series.computed(times, loss)
-        course.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
+        if not _is_aged(step):
+            course.other[(step.id, "aw")] = Series.computed(times, aw_at(step, loss), DOUBT_AW)
 
     def follows_core(self, step: Drying, limit: Limit) -> bool:
         """How hot it is in hot air."""
@@ -113,6 +120,13 @@ class DryingKind(StepKind[Drying]):
 
     def control(self, step: Drying, context: Context) -> ControlParts:
         """The air twice a day, the mass every other day, the water activity at the end."""
+        if _is_aged(step):
+            return ControlParts(
+                limits=self.own_limits(step, context),
+                monitoring=(watch_air(-1, step.surroundings_c + 2, 43200.0),),
+                corrective_actions=colder_or_discard(),
+                verification=read_by_the_lead(),
+            )
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
@@ -180,6 +194,8 @@ class DryingKind(StepKind[Drying]):
 
     def workings(self, step: Drying, course: Course, context: Context) -> list[Working]:
         """Salt in the water that is left."""
+        if _is_aged(step):
+            return []
         last = float(course.other[(step.id, "aw")].values[-1])
         return [
             Working(
@@ -207,6 +223,11 @@ class DryingKind(StepKind[Drying]):
         """What a scale and a meter with no fault would read of a piece of a kilogram."""
         loss = loss_at(step, times_s)
         return {"mass": 1.0 - loss / 100, "aw": aw_at(step, loss)}
+
+
+def _is_aged(step: Drying) -> bool:
+    """Whether it hangs in the cold and nothing counts on how dry it gets: a bird's skin, an aged rib."""
+    return step.surroundings_c <= COLD_C and not holds(target("dried-aw", Ends), step.target_aw)
 
 
 def _is_hot(step: Drying, context: Context) -> bool:

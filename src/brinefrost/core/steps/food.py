@@ -1,11 +1,15 @@
 """What food is as a step finds it, and its past: told once, by what each step did, and asked by every question."""
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Literal
 
 from brinefrost.core.food.media import ThermalValues
 from brinefrost.core.kitchen.lines import ANIMALS
+from brinefrost.core.limits import Composition, Measured
 from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.quantities import Quantity
+from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
 
 AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
@@ -111,6 +115,15 @@ class Food:
         return self.sour_by_nature or bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
 
     @property
+    def needs_no_cold(self) -> bool:
+        """Whether its acid alone holds it, and none of it is of an animal: it may cool, and lie, as it likes.
+
+        By a pH that the plan measures, or the highest that it grows with.
+        """
+        ph = self.nature_ph if self.nature_ph is not None else self.mixed_ph
+        return ph is not None and not self.known & {*ANIMALS, "unknown"} and _is_free(ph)
+
+    @property
     def kept(self) -> bool:
         """Whether it has stood in a cold store, a freezer or on a shelf."""
         return any(each.acts & {"stores", "freezes", "shelves"} for each in self.past)
@@ -196,3 +209,10 @@ class Food:
 def _cooks(segment: Segment) -> bool:
     sour = "jars" in segment.acts and "sour" in segment.made
     return "heats" in segment.acts and "reheats" not in segment.acts and not sour
+
+
+@lru_cache(maxsize=128)
+def _is_free(ph: float) -> bool:
+    """Whether heated food of such a pH needs neither time nor cold, packed or not."""
+    facts: dict[Quantity, Measured] = {"ph": Measured(value=ph), "aw": Measured(value=0.99)}
+    return target("tcs-b", Composition).judge(facts, "computed").state == "pass"

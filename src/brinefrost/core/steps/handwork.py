@@ -59,6 +59,7 @@ class HandworkKind(StepKind[Handwork]):
     """Nothing is measured here; what hands bring is counted later, and how long it lies between cold and hot."""
 
     settings = Handwork
+    ends_by_growth = True
 
     def acts(self, step: Handwork) -> frozenset[Act]:
         """Hands touch the food."""

@@ -9,7 +9,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.inverse import least_met_s, met_s
 from brinefrost.core.kitchen.lines import line_of, seared_line
-from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection
+from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection, Threshold
 from brinefrost.core.limits.looked import RIGHT
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage, heat_through
@@ -26,6 +26,7 @@ from brinefrost.core.steps.common import (
     heat_topics,
     look_seared,
     read_by_the_lead,
+    watch_air,
     watch_heated,
 )
 from brinefrost.core.steps.context import Context
@@ -42,6 +43,9 @@ from brinefrost.core.working import Input, Source, Working
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
 ROOM_VAPOUR_PA = 1200.0  # a kitchen's air at 20 °C and half saturated: an oven that lets its steam out
 MOST_C = 300.0
+OVEN_TOPICS, HEAVY_TOPIC = {"still_oven": "roast.still_oven", "fan_oven": "roast.fan_oven"}, "roast.heavy"
+HEAVY_KG = 4.5  # a roast from which on an oven may be less hot: Food Code 3-401.11(B), 10 lb
+OVEN_EVERY_S = 3600.0  # how often an oven is read while it cooks; common practice, no source
 ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
 
 
@@ -49,9 +53,9 @@ class HeatIn(StepBase):
     """Food is heated in an oven, a pot, fat or steam."""
 
     kind: Literal["heat_in"] = "heat_in"
-    medium: Literal["fan_oven", "still_oven", "steam", "bath", "boiling", "still_fat", "frying", "pan", "pressure"] = (
-        field("choice", "fan_oven")
-    )
+    medium: Literal[
+        "fan_oven", "still_oven", "oven_bath", "steam", "bath", "boiling", "still_fat", "frying", "pan", "pressure"
+    ] = field("choice", "fan_oven")  # fmt: skip
     surroundings_c: float = field("temperature", ..., 40, MOST_C, main=True, paper="in")
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
     shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
@@ -59,6 +63,7 @@ class HeatIn(StepBase):
     duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
     covered: bool = field("flag", True)
     again: bool = field("flag", False)
+    piece_kg: float = field("mass", 0, 0, 60, "kg", only={"medium": DRYING}, paper="a piece weighs")  # 0: not said
     falls_to_c: float | None = field("temperature", None, 40, MOST_C, only={"medium": DRYING}, paper="then at")
     turned: Literal["once", "often"] = field("choice", "once", only={"medium": ("pan",)}, paper="turned")
 
@@ -98,7 +103,10 @@ class HeatInKind(StepKind[HeatIn]):
     def own_limits(self, step: HeatIn, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; what no line cooks is heated as ready-to-eat food is, against Listeria."""
         found = super().own_limits(step, context)
-        if step.again or context.cook_goes_on:
+        if step.again:
+            return found
+        found = (*found, *_oven_limits(step, context))
+        if context.cook_goes_on:
             return found
         return (
             *found,
@@ -107,7 +115,9 @@ class HeatInKind(StepKind[HeatIn]):
         )
 
     def declared(self, step: HeatIn, limit: Limit) -> float | None:
-        """That every face is seared is what the plan means to find."""
+        """That every face is seared is what the plan means to find; how hot the oven is it sets."""
+        if limit.quantity == "air":
+            return _coldest_c(step)
         return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
     def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
@@ -139,7 +149,8 @@ class HeatInKind(StepKind[HeatIn]):
         return found
 
     def control(self, step: HeatIn, context: Context) -> ControlParts:
-        """The rule set's own lines, the core at the end."""
+        """The rule set's own lines, the core at the end; the oven itself where a line is about it."""
+        ovens = [limit for limit in _oven_limits(step, context) if isinstance(limit, Threshold)]
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
@@ -149,6 +160,7 @@ class HeatInKind(StepKind[HeatIn]):
                     min(step.surroundings_c, 100.0) + 1,
                     self.own_limits(step, context),
                 ),
+                *(watch_air(limit.value, MOST_C, OVEN_EVERY_S) for limit in ovens),
                 *((look_seared(),) if context.food.seared else ()),
             ),
             corrective_actions=(
@@ -202,8 +214,8 @@ class HeatInKind(StepKind[HeatIn]):
         return heated(heating, limit, step.duration_s)
 
     def simulate(self, step: HeatIn, context: Context, times_s: Array) -> dict[str, Array]:
-        """Every face as it ought to be."""
-        return {"looks": np.full(len(times_s), RIGHT)}
+        """Every face as it ought to be; the oven as it is set."""
+        return {"looks": np.full(len(times_s), RIGHT), "air": np.full(len(times_s), step.surroundings_c)}
 
     def asked(self, step: HeatIn, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
@@ -315,6 +327,24 @@ def _stage(step: HeatIn, context: Context, duration_s: float) -> Stage:
         return Stage.steady(duration_s, all_round, gives, boils)
     pan = _pan(around, h, boils, duration_s, step.turned == "often")
     return replace(Stage.steady(duration_s, around, h, boils), pan=pan)
+
+
+def _coldest_c(step: HeatIn) -> float:
+    """How hot its surroundings are at least [°C]."""
+    return step.surroundings_c if step.falls_to_c is None else min(step.surroundings_c, step.falls_to_c)
+
+
+def _oven_limits(step: HeatIn, context: Context) -> tuple[Limit, ...]:
+    """How hot a dry oven is for what is cooked by a table of the core: its surface dries, and dry cells die slowly.
+
+    What is covered, or in steam, stays wet.
+    """
+    by_table = context.approved or line_of(context.tags) == "cook.roast"
+    if not by_table or _vapour_pa(step) is None:
+        return ()
+    topic = HEAVY_TOPIC if step.piece_kg >= HEAVY_KG else OVEN_TOPICS[step.medium]
+    found = context.rules.entries_for(topic)
+    return (found[0].limit,) if found else ()
 
 
 def _boils_c(step: HeatIn, context: Context) -> float:

@@ -6,7 +6,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.pot import ICE_C, Pot, chill_pot
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import chill_topic, ends_cold, read_by_the_lead, watch_fall
+from brinefrost.core.steps.common import chill_topics, ends_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Piece
@@ -38,6 +38,7 @@ class PotChillKind(StepKind[PotChill]):
     """Judged by its fall through the growth zone."""
 
     settings = PotChill
+    ends_by_growth = True
     logged = "core"
 
     def acts(self, step: PotChill) -> frozenset[Act]:
@@ -54,7 +55,7 @@ class PotChillKind(StepKind[PotChill]):
 
     def topics(self, step: PotChill, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
-        return (chill_topic(context),)
+        return chill_topics(context)
 
     def work(self, step: PotChill, course: Course, context: Context) -> None:
         """The liquid as a whole, and the bath that warms once its ice is gone."""

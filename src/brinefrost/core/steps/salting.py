@@ -6,15 +6,23 @@ import numpy as np
 
 from brinefrost.core.chemistry.diffusion import Piece as Slab
 from brinefrost.core.chemistry.diffusion import across, diffusivity_m2_s, share_in_middle, time_to_middle_s
-from brinefrost.core.chemistry.nitrite import CURES, ingoing_ppm
+from brinefrost.core.chemistry.nitrite import CURES, NITRATES, ingoing_ppm
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Series, Threshold
+from brinefrost.core.limits import Limit, Series, Threshold, TimeAbove
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
-from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
+from brinefrost.core.steps.common import (
+    colder_or_discard,
+    end_core,
+    holds,
+    in_hands,
+    read_by_the_lead,
+    watch_air,
+    watch_core,
+)
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -60,8 +68,8 @@ class SaltingKind(StepKind[Salting]):
     logged = "air"
 
     def acts(self, step: Salting) -> frozenset[Act]:
-        """It salts, in the cold."""
-        return frozenset({"salts", "keeps"})
+        """It salts, in the cold; a pinch before the pan is work by hand."""
+        return frozenset({"handles"} if _is_short(step) else {"salts", "keeps"})
 
     def length_s(self, step: Salting) -> float:
         """As long as it lies."""
@@ -72,7 +80,9 @@ class SaltingKind(StepKind[Salting]):
         return Piece(step.thickness_m, step.kept_c)
 
     def own_limits(self, step: Salting, context: Context) -> tuple[Limit, ...]:
-        """Meat and brine stay cold; with enough nitrite that cold answers for what grows in it."""
+        """Meat and brine stay cold, with enough nitrite that cold answers for what grows; for a while in hands."""
+        if _is_short(step):
+            return (in_hands(),)
         return (target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold),)
 
     def stages(self, step: Salting, course: Course, context: Context) -> list[MakeStage]:
@@ -89,12 +99,12 @@ class SaltingKind(StepKind[Salting]):
 
     def follows_core(self, step: Salting, limit: Limit) -> bool:
         """How warm it comes in counts: warm meat in a cold brine is not cold."""
-        return isinstance(limit, Threshold)
+        return isinstance(limit, Threshold | TimeAbove)
 
     def makes(self, step: Salting) -> frozenset[str]:
         """Cured, where there is enough of it and it has gone in; salted through, or so much that salt alone holds it,
         once its middle has it; with nitrite that holds spores back."""
-        if not _cures(step):
+        if not _cures(step) or _is_short(step):
             return frozenset()
         middle = step.salt_percent * float(share_in_middle(_slab(step), np.array([step.duration_s]))[0])
         made = {
@@ -120,10 +130,11 @@ class SaltingKind(StepKind[Salting]):
         return step.kept_c
 
     def control(self, step: Salting, context: Context) -> ControlParts:
-        """Cold throughout."""
+        """Cold throughout; or the core before and behind."""
+        air = (end_core(step.kept_c + 2),) if _is_short(step) else (watch_air(-2, step.kept_c + 1, 43200.0),)
         return ControlParts(
             limits=self.own_limits(step, context),
-            monitoring=(watch_core(-2, step.kept_c + 2, (0.0,)), watch_air(-2, step.kept_c + 1, 43200.0)),
+            monitoring=(watch_core(-2, step.kept_c + 2, (0.0,)), *air),
             corrective_actions=colder_or_discard(),
             verification=read_by_the_lead(),
         )
@@ -175,6 +186,17 @@ def nitrite_ppm(step: Salting) -> float:
     if step.cure == "none" or step.cure_g_kg <= 0:
         return 0.0
     return ingoing_ppm("dry", step.cure_g_kg / 1000, CURES[step.cure], 1.0)
+
+
+def nitrate_ppm(step: Salting) -> float:
+    """Ingoing sodium nitrate of its curing salt [mg/kg], on all that it goes into. Valid for every salting."""
+    return 1000 * step.cure_g_kg * NITRATES.get(step.cure, 0.0) / 100 if step.cure != "none" else 0.0
+
+
+def _is_short(step: Salting) -> bool:
+    """Whether it is over before the cold is asked for."""
+    warm = not holds(target("salting-cold", Threshold), step.kept_c)
+    return warm and step.duration_s <= in_hands().within_s
 
 
 def _cures(step: Salting) -> bool:

@@ -14,7 +14,7 @@ from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.common import chill_topic, ends_cold
+from brinefrost.core.steps.common import chill_topics, ends_cold
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
@@ -46,6 +46,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
     """Judged by the core's fall through the growth zone."""
 
     settings = SlurryChill
+    ends_by_growth = True
     logged = "core"
 
     def acts(self, step: SlurryChill) -> frozenset[Act]:
@@ -58,7 +59,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
 
     def topics(self, step: SlurryChill, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
-        return (chill_topic(context),)
+        return chill_topics(context)
 
     def stages(self, step: SlurryChill, course: Course, context: Context) -> list[MakeStage]:
         """A while in the air, then the slurry, which warms as its ice goes."""

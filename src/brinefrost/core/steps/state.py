@@ -33,6 +33,7 @@ class Course:
     start_c: float = 4.0
     spans: dict[str, tuple[float, float]] = field(default_factory=dict)  # step: from, to [s] on the curve
     out_s: dict[str, float] = field(default_factory=dict)  # step: when the food last left heat or cold before it [s]
+    chilled_from_s: dict[str, float] = field(default_factory=dict)  # step: when its chill began, in whichever step [s]
     evened_c: dict[float, float] = field(default_factory=dict)  # when it came to one temperature, unfollowed [s]
     loose_from_s: dict[str, float] = field(default_factory=dict)  # step: since when nothing kept it hot or cold [s]
     loose_around: dict[str, tuple[tuple[float, float], ...]] = field(default_factory=dict)  # so warm [°C], so long [s]

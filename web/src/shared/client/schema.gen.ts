@@ -2259,7 +2259,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /**
              * Strict
              * @default false
@@ -2404,6 +2404,11 @@ export interface components {
              * @enum {string}
              */
             type: "biological" | "chemical" | "physical" | "allergen";
+            /**
+             * Unless Cooked
+             * @default false
+             */
+            unless_cooked: boolean;
             /**
              * Unless Served
              * @default false
@@ -2694,7 +2699,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Pans
              * @default 1
@@ -2966,7 +2971,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -2999,7 +3004,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3036,6 +3041,8 @@ export interface components {
         Cooling: {
             /** Begins Within S */
             begins_within_s?: number | null;
+            /** Chilled Within S */
+            chilled_within_s?: number | null;
             /**
              * Counts From
              * @default falling
@@ -3063,7 +3070,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Stages */
             stages: components["schemas"]["CoolingStage"][];
@@ -3158,7 +3165,7 @@ export interface components {
              * @default comminuted
              * @enum {string}
              */
-            product: "comminuted" | "whole" | "bacon" | "dry_cured";
+            product: "comminuted" | "whole" | "bacon" | "dry_bacon" | "dry_cured";
             /**
              * Rule Set
              * @default us
@@ -3809,7 +3816,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3844,7 +3851,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4169,7 +4176,7 @@ export interface components {
              * @default arctic_char
              * @enum {string}
              */
-            species: "arctic_char" | "trout" | "atlantic_salmon" | "pacific_salmon" | "bluefin_tuna" | "southern_bluefin" | "yellowfin_tuna" | "bigeye_tuna" | "albacore" | "blackfin_tuna" | "skipjack" | "mackerel" | "herring" | "sardine" | "anchovy" | "mahi" | "amberjack" | "bonito" | "bluefish" | "swordfish" | "escolar" | "pacific_bluefin" | "cod" | "halibut" | "sea_bass" | "sea_bream" | "turbot" | "pike" | "squid" | "scallop" | "oyster" | "mussel" | "shrimp" | "roe";
+            species: "arctic_char" | "trout" | "atlantic_salmon" | "pacific_salmon" | "bluefin_tuna" | "southern_bluefin" | "yellowfin_tuna" | "bigeye_tuna" | "albacore" | "blackfin_tuna" | "skipjack" | "mackerel" | "herring" | "sardine" | "anchovy" | "mahi" | "amberjack" | "bonito" | "bluefish" | "swordfish" | "escolar" | "pacific_bluefin" | "cod" | "halibut" | "sea_bass" | "sea_bream" | "turbot" | "pike" | "haddock" | "hake" | "plaice" | "sole" | "monkfish" | "perch" | "zander" | "carp" | "eel" | "cuttlefish" | "octopus" | "squid" | "scallop" | "oyster" | "mussel" | "shrimp" | "roe";
             /**
              * Thickness M
              * @default 0.03
@@ -4220,7 +4227,7 @@ export interface components {
              * @default blast
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -4400,7 +4407,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4507,7 +4514,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4665,7 +4672,7 @@ export interface components {
              * @default fan_oven
              * @enum {string}
              */
-            medium: "fan_oven" | "still_oven" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan" | "pressure";
+            medium: "fan_oven" | "still_oven" | "oven_bath" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan" | "pressure";
             /** Name */
             name: string;
             /**
@@ -4673,6 +4680,11 @@ export interface components {
              * @default
              */
             out_of: string;
+            /**
+             * Piece Kg
+             * @default 0
+             */
+            piece_kg: number;
             /**
              * Shape
              * @default slab
@@ -4791,7 +4803,7 @@ export interface components {
              * @default bath
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -4912,7 +4924,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -5456,7 +5468,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Temperature C
              * @default 20
@@ -5491,7 +5503,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Target */
             target: string;
@@ -5912,7 +5924,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Step */
             step: string;
             /** Step Name */
@@ -6696,7 +6708,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -7678,7 +7690,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Times S */
             times_s: number[];
             /** Values */
@@ -7702,7 +7714,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             /** Room */
             room: string;
             /** Sentence */
@@ -8449,7 +8461,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -8488,7 +8500,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -8661,7 +8673,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
             source: components["schemas"]["Source"];
             /** Starts At Least C */
             starts_at_least_c?: number | null;

@@ -107,6 +107,7 @@ export const bench = {
     alarm_after: 'Alarm rings after',
     alarm_that_does: 'Alarm that does',
     as_ion: 'As the ion',
+    nitrate: 'Nitrate with it',
     aw_now: 'Water activity',
     b_cereus_log: 'B. cereus grows',
     carry_over: 'Carry-over',

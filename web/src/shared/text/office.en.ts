@@ -264,6 +264,7 @@ export const office = {
     lid: 'Lid',
     scheduled: 'Scheduled process on file',
     turned: 'Turned',
+    piece_kg: 'A piece weighs (0: not said)',
     falls_to_c: 'Then at (falls or rises)',
     starter: 'With starter',
     mould: 'By a mould',
