@@ -1,6 +1,7 @@
 """From the first readings of food that cools or warms to where it is going."""
 
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 
@@ -53,14 +54,63 @@ class Settling:
         return np.asarray(np.exp(np.log(second / first) * fourier))
 
 
+class Pacing(Protocol):
+    """A way to what a core comes to [°C], that may be gone faster or slower."""
+
+    @property
+    def start_s(self) -> float:
+        """When it began [s]."""
+
+    @property
+    def start_c(self) -> float:
+        """How warm it began [°C]."""
+
+    @property
+    def surroundings_c(self) -> float:
+        """What it comes to [°C]."""
+
+    def core_c(self, times_s: Array, scale: Array | float) -> Array:
+        """Core temperature [°C] at times [s], (n,), for a pace [-]."""
+
+
+@dataclass(frozen=True, eq=False)
+class Followed:
+    """A heat as its own physics has it, where no one surrounding acts on all of it: a dry oven, a pan, frost.
+
+    The planned core [°C] against time [s], rising, and when and how warm its way, or its last change, began.
+    """
+
+    body: Body
+    curve_s: Array
+    curve_c: Array
+    start_s: float
+    start_c: float
+    settled: bool = False
+
+    @property
+    def surroundings_c(self) -> float:
+        """What its core comes to [°C]."""
+        return float(self.curve_c[-1])
+
+    def core_c(self, times_s: Array, scale: Array | float) -> Array:
+        """Core temperature [°C] at times [s], (n,), for a pace [-].
+
+        Valid from the start on: from where the planned core was as warm.
+        """
+        rising = np.maximum.accumulate(self.curve_c)
+        begun_s = float(np.interp(self.start_c, rising, self.curve_s)) if self.settled else 0.0
+        spent = begun_s + np.asarray(scale) * np.maximum(times_s - self.start_s, 0.0)
+        return np.asarray(np.interp(spent, self.curve_s, rising))
+
+
 @bounded(times_s=FINITE, core_c=TEMPERATURE)
-def fit_pace(way: Settling, times_s: Array, core_c: Array) -> Pace:
+def fit_pace(way: Pacing, times_s: Array, core_c: Array) -> Pace:
     """Fit the pace at which a piece comes to what surrounds it to its readings.
 
     Parameters
     ----------
-    way : Settling
-        The planned piece and its surroundings [°C].
+    way : Pacing
+        The planned piece and what it comes to [°C].
     times_s : array
         Times of the readings [s], (n,).
     core_c : array

@@ -1,6 +1,6 @@
 """What happens to each organism at each step: it comes in, grows, is killed, its clock runs. An estimate, no pass."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from typing import Literal
@@ -38,6 +38,7 @@ from brinefrost.core.working import Working
 
 MOST_LOG = 12.0  # more than this is not told apart: nothing is left
 USUAL_PH, USUAL_AW = 6.5, 0.99  # of food that nobody soured or dried; on the fast side
+HURDLES: tuple[Quantity, Quantity] = ("ph", "aw")
 DOUBT_K = 1.0  # how far off a computed or measured core may be
 ENOUGH_LOG = 5.0  # a kill after which nothing is left that could grow
 NO_HEAT_C = 0.0
@@ -103,6 +104,7 @@ class Way:
     ends: tuple[int, ...]
     parts: tuple[tuple[int, frozenset[str]], ...] = ()  # the leg each part goes in at, and what it is
     answered: frozenset[tuple[str, str]] = frozenset()  # step and organism: a line of the law that is met answers there
+    _hurdles: list[tuple[Course, dict[str, tuple[float, float]]]] = field(default_factory=list, compare=False)
 
     @cached_property
     def hottest(self) -> tuple[tuple[float, int], ...]:
@@ -113,6 +115,12 @@ class Way:
             most = float(np.max(here))
             found.append((most, int(np.flatnonzero(here >= min(NO_GROWTH_C, most))[-1])))
         return tuple(found)
+
+    def hurdles(self, leg: Leg, done: Course) -> tuple[float, float]:
+        """pH and water activity at the end of a leg, by the walk it comes of."""
+        if not self._hurdles or self._hurdles[0][0] is not done:
+            self._hurdles[:] = [(done, _hurdles_by_step(done))]
+        return self._hurdles[0][1].get(leg.step.id, (USUAL_PH, USUAL_AW))
 
     def dead_until(self, leg: int, log: float) -> int | None:
         """Up to which point of a leg it is as hot as kills cells, by so many log10; nothing where the leg does not."""
@@ -236,7 +244,7 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float =
         off.append(abs(_total(way, less, more) - total))
     clock = _clock(each, way, done, kills, brought) if each else None
     runs = clock.shares if clock else (0.0,) * len(way.legs)
-    held = [_held(each, leg, done) for leg in way.legs]
+    held = [_held(each, way, leg, done) for leg in way.legs]
     lethal = _killed(hazard, replace(way, counts_c=way.hot_c), 0.0)
     shares = tuple(
         Share(killed, grown, run, held=by, lethal=hot)
@@ -311,7 +319,7 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
         if dead is not None:
             spent, brought = np.zeros(len(allowed)), 0.0
         since = start if dead is None else start + dead
-        passed = (leg.step.id, each.key) in way.answered or _stopped(each, leg, done)
+        passed = (leg.step.id, each.key) in way.answered or _stopped(each, way, leg, done)
         here = np.zeros(len(allowed)) if passed else run[:, end] - run[:, since]
         spent = spent + here
         shares.append(float(np.sum(here / allowed)))
@@ -358,7 +366,7 @@ def _grown(each: Organism, way: Way, done: Course, shift_k: float, kills: list[f
     left = [
         0.0
         if each.key in kind_of(leg.step).holds_back(leg.step) or way.is_held(leg.step, each.key)
-        else gamma(model, *_hurdles(leg, done))
+        else gamma(model, *way.hurdles(leg, done))
         for leg in way.legs
     ]
     which = np.searchsorted(way.ends, np.arange(len(core)))
@@ -381,31 +389,31 @@ def _growth(way: Way, rates_per_h: Array, lag: float, kills: list[float]) -> Arr
     return found
 
 
-def _hurdles(leg: Leg, done: Course) -> tuple[float, float]:
-    """pH and water activity at the end of a leg: as the last step that the walk knows them of left the food."""
-    return _last(leg, done, "ph", USUAL_PH), _last(leg, done, "aw", USUAL_AW)
+def _hurdles_by_step(done: Course) -> dict[str, tuple[float, float]]:
+    """By step: pH and water activity as the last step that the walk knows them of left the food."""
+    ph, aw, found = USUAL_PH, USUAL_AW, dict[str, tuple[float, float]]()
+    for step_id in done.spans:
+        known = [done.other.get((step_id, quantity)) for quantity in HURDLES]
+        ph, aw = (
+            float(series.values[-1]) if series is not None and len(series) else last
+            for series, last in zip(known, (ph, aw), strict=True)
+        )
+        found[step_id] = (ph, aw)
+    return found
 
 
-def _last(leg: Leg, done: Course, quantity: Quantity, usual: float) -> float:
-    order = list(done.spans)
-    here = order.index(leg.step.id)
-    known = [(order.index(step), s) for (step, what), s in done.other.items() if what == quantity and len(s)]
-    earlier = [(index, float(series.values[-1])) for index, series in known if index <= here]
-    return max(earlier)[1] if earlier else usual
-
-
-def _stopped(each: Organism, leg: Leg, done: Course) -> bool:
+def _stopped(each: Organism, way: Way, leg: Leg, done: Course) -> bool:
     """Whether pH or water activity alone stop it here."""
-    return each.key in kind_of(leg.step).holds_back(leg.step) or not grows_at(each, *_hurdles(leg, done))
+    return each.key in kind_of(leg.step).holds_back(leg.step) or not grows_at(each, *way.hurdles(leg, done))
 
 
-def _held(each: Organism | None, leg: Leg, done: Course) -> Literal["", "acid", "dry", "starter"]:
+def _held(each: Organism | None, way: Way, leg: Leg, done: Course) -> Literal["", "acid", "dry", "starter"]:
     """What alone stops it here, or what the step answers for by a limit of its own."""
-    if each is None or not _stopped(each, leg, done):
+    if each is None or not _stopped(each, way, leg, done):
         return ""
     if each.key in kind_of(leg.step).holds_back(leg.step):
         return "starter"
-    return "acid" if _hurdles(leg, done)[0] < each.min_ph else "dry"
+    return "acid" if way.hurdles(leg, done)[0] < each.min_ph else "dry"
 
 
 @lru_cache(maxsize=32)

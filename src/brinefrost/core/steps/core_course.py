@@ -7,7 +7,7 @@ import numpy as np
 from brinefrost.core.errors import DomainError
 from brinefrost.core.limits import Projection, Series
 from brinefrost.core.physics.body import Array, Body
-from brinefrost.core.physics.settling import Pace, Settling, fit_pace
+from brinefrost.core.physics.settling import Followed, Pace, Settling, fit_pace
 from brinefrost.core.steps.state import Evidence
 from brinefrost.core.words import num, say
 from brinefrost.core.working import Input, Source, Working
@@ -28,9 +28,12 @@ def course_of(
     as settled. Slow and fast are one standard error of the pace either way. ``planned`` [W/m²K], ``seen`` [°C],
     ``begun_c`` [°C], ``planned_s`` [s]. See ``fit_pace`` and ``heat_through``.
     """
-    body, h_w_m2k, surroundings = planned
-    start_s, start_c, settled = _begin(evidence, begun_c)
-    way = Settling(body, h_w_m2k, surroundings, start_s, start_c, settled)
+    way = Settling(*planned, *begin_of(evidence, begun_c))
+    return course_along(way, evidence, planned_s)
+
+
+def course_along(way: Settling | Followed, evidence: Evidence, planned_s: float | None = None) -> Projection | None:
+    """As ``course_of``, along a way of its own."""
     times, core = _thinned(evidence.series)
     try:
         pace = fit_pace(way, times, core)
@@ -40,7 +43,7 @@ def course_of(
     return replace(found, planned_s=planned_s)
 
 
-def fixed(way: Settling, scale: float) -> Projection:
+def fixed(way: Settling | Followed, scale: float) -> Projection:
     """It at a pace of its own [-], from its start on.
 
     Valid for positive paces.
@@ -51,8 +54,11 @@ def fixed(way: Settling, scale: float) -> Projection:
     return Projection(times, curve, curve, curve, working, settles_at=way.surroundings_c)
 
 
-def _begin(evidence: Evidence, begun_c: float | None) -> tuple[float, float, bool]:
-    """When the present course began, how warm the core was, and whether the field had settled."""
+def begin_of(evidence: Evidence, begun_c: float | None) -> tuple[float, float, bool]:
+    """When the present course began, how warm the core was, and whether the field had settled.
+
+    Valid for a step that was read at least once.
+    """
     series = evidence.series
     turned = [at for at in evidence.changes_s if at < series.times_s[-1]]
     if turned:
@@ -69,7 +75,7 @@ def _thinned(series: Series) -> tuple[Array, Array]:
     return series.times_s[keep], series.values[keep]
 
 
-def _carried(way: Settling, pace: Pace, from_s: float, last_c: float) -> Projection:
+def _carried(way: Settling | Followed, pace: Pace, from_s: float, last_c: float) -> Projection:
     """From the last reading on, at the fitted pace; the slow and fast cases bound it."""
     times = from_s + np.linspace(0.0, AHEAD_S, POINTS)
     cases = []
@@ -82,7 +88,7 @@ def _carried(way: Settling, pace: Pace, from_s: float, last_c: float) -> Project
     return Projection(times, cases[0], cases[1], cases[2], working, settles_at=way.surroundings_c)
 
 
-def _working(way: Settling, pace: Pace) -> Working:
+def _working(way: Settling | Followed, pace: Pace) -> Working:
     fitted = pace.readings > 0
     return Working(
         title=say("working.core_course.where_it_is_going"),

@@ -11,8 +11,8 @@ from brinefrost.core.inverse import least_met_s, met_s
 from brinefrost.core.kitchen.lines import line_of, seared_line
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection, Threshold
 from brinefrost.core.limits.looked import RIGHT
-from brinefrost.core.physics.body import Array
-from brinefrost.core.physics.heat import Stage, heat_through
+from brinefrost.core.physics.body import Array, Body
+from brinefrost.core.physics.heat import HeatCurve, Stage, heat_through
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.horizon import left_in, left_in_pan
 from brinefrost.core.physics.pan import OFTEN_S, Pan, roll_in_pan
@@ -44,6 +44,7 @@ DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and 
 ROOM_VAPOUR_PA = 1200.0  # a kitchen's air at 20 °C and half saturated: an oven that lets its steam out
 MOST_C = 300.0
 OVEN_TOPICS, HEAVY_TOPIC = {"still_oven": "roast.still_oven", "fan_oven": "roast.fan_oven"}, "roast.heavy"
+OVEN_LEFT_S, PAN_LEFT = 12 * 3600.0, 4.0  # how long, or how many times its own time, a heat is followed on
 HEAVY_KG = 4.5  # a roast from which on an oven may be less hot: Food Code 3-401.11(B), 10 lb
 OVEN_EVERY_S = 3600.0  # how often an oven is read while it cooks; common practice, no source
 ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
@@ -208,8 +209,7 @@ class HeatInKind(StepKind[HeatIn]):
             return None
         body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
         heating = Heating(body, context.h(step.medium), step.start_c, step.surroundings_c)
-        uneven = _vapour_pa(step) is not None or step.medium == "pan" or step.falls_to_c is not None
-        if uneven or step.surroundings_c > _boils_c(step, context):
+        if _has_own_way(step, context):
             heating = heating.reaching(float(core.values[-1]), step.duration_s)
         return heated(heating, limit, step.duration_s)
 
@@ -239,7 +239,11 @@ class HeatInKind(StepKind[HeatIn]):
 
     def rescues(self, step: HeatIn, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter."""
-        return hotter(_planned(step, context), evidence, MOST_C)
+
+        def at(around_c: float) -> Warming:
+            return _planned(step.model_copy(update={"surroundings_c": around_c}), context)
+
+        return hotter(_planned(step, context), evidence, MOST_C, at)
 
     def schools(self, step: HeatIn, course: Course, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
@@ -284,11 +288,28 @@ class HeatInKind(StepKind[HeatIn]):
 
 def _planned(step: HeatIn, context: Context) -> Warming:
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    around, h = step.surroundings_c, context.h(step.medium)
-    if step.medium == "pan":  # a face at a time, as its mean over both: never taken for quicker than it is
-        around, h = roll_in_pan(around, h, 0.5) if step.shape == "slab" else roll_in_pan(around, h)
-        around = min(around, context.boils_c)
-    return Warming(body, h, around, step.start_c, step.duration_s)
+    curve = _left(step, body, context) if _has_own_way(step, context) else None
+    return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s, curve)
+
+
+def _has_own_way(step: HeatIn, context: Context) -> bool:
+    """Whether no one surrounding acts on all of it: it boils or dries outside, a face at a time, or is frozen."""
+    uneven = _vapour_pa(step) is not None or step.medium == "pan" or step.falls_to_c is not None
+    return uneven or is_frozen(step.start_c) or step.surroundings_c > _boils_c(step, context)
+
+
+def _left(step: HeatIn, body: Body, context: Context) -> HeatCurve:
+    """It left where it is."""
+    h, boils = context.h(step.medium), _boils_c(step, context)
+    if step.falls_to_c is not None:
+        then = Stage.steady(OVEN_LEFT_S, step.falls_to_c, h, boils, _vapour_pa(step))
+        return heat_through(body, [_stage(step, context, step.duration_s), then], step.start_c, 60.0)
+    if step.medium != "pan":
+        return left_in(body, step.start_c, step.surroundings_c, h, boils, _vapour_pa(step))
+    if step.shape != "slab":
+        return left_in(body, step.start_c, *roll_in_pan(step.surroundings_c, h), boils)
+    pan = _pan(step.surroundings_c, h, boils, step.duration_s, step.turned == "often")
+    return left_in_pan(body, step.start_c, pan, PAN_LEFT * step.duration_s)
 
 
 def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> float | None:
