@@ -59,23 +59,16 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
     slip, label, nitrate = slip_suspected(ppm, most), _label_doubt(question), _judge_nitrate(question)
     judged = [verdict, *((nitrate,) if nitrate else ())]
     state = worst_of([*(planned(each.state) for each in judged), "ask" if slip or label else "would_meet"])
-    nitrate_said = nitrate.sentence if nitrate and nitrate.state != "pass" else ""
+    too_much = nitrate is not None and nitrate.state != "pass"
     right = _for_wanted(question, most)
-    fixes = (
-        right.words,
-        *((say("bench.cure.do_not_use_this_batch_nitrite"),) if verdict.state != "pass" else ()),
-        *((nitrate_said,) if nitrate_said else ()),
-    )
+    fixes = [say("bench.cure.take_a_salt_without_nitrate")] if too_much else []
+    fixes.append(right.words)
+    fixes += [say("bench.cure.do_not_use_this_batch_nitrite")] if verdict.state != "pass" else []
     return BenchAnswer(
         state=state,
-        sentence=say(
-            "bench.cure.ppm_ingoing_nitrite_at_most_under",
-            ppm=num(ppm, ".0f"),
-            most=num(most, ".0f"),
-            upper=question.rule_set.upper(),
-        ),
-        reason=joined([text for text in (slip, label, nitrate_said) if text], " ") or _least(ppm),
-        fixes=fixes if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
+        sentence=_sentence(question, too_much and verdict.state == "pass"),
+        reason=joined([text for text in (slip, label) if text], " ") or _least(ppm),
+        fixes=tuple(fixes) if state != "would_meet" or abs(ppm - question.wanted_ppm) > 5 else (),
         figures=_figures(question, ppm, most, right),
         pictures=(_picture(question, ppm),),
         tables=(*_methods(question), _tenfold(question)),
@@ -83,6 +76,17 @@ def answer_cure(question: CureQuestion) -> BenchAnswer:
         workings=(_working(question, ppm), *(each.working for each in judged)),
         caution=say("bench.cure.a_tenfold_slip_poisons_read_the"),
     )
+
+
+def _sentence(question: CureQuestion, of_nitrate: bool) -> str:
+    """What goes in and the most of it, of the salt that decides."""
+    limit = cure_limit(question.rule_set, question.product, "nitrate" if of_nitrate else "nitrite")
+    most, upper = num(limit.ways[0].bounds[0].value if limit else 0.0, ".0f"), question.rule_set.upper()
+    if of_nitrate:
+        ppm = num(_nitrate_ppm(question), ".0f")
+        return say("bench.cure.ppm_ingoing_nitrate_at_most_under", ppm=ppm, most=most, upper=upper)
+    ppm = num(_ingoing(question), ".0f")
+    return say("bench.cure.ppm_ingoing_nitrite_at_most_under", ppm=ppm, most=most, upper=upper)
 
 
 def _nitrate_ppm(question: CureQuestion) -> float:

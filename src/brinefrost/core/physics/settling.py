@@ -70,7 +70,7 @@ class Pacing(Protocol):
         """What it comes to [°C]."""
 
     def core_c(self, times_s: Array, scale: Array | float) -> Array:
-        """Core temperature [°C] at times [s], (n,), for a pace [-]."""
+        """Core temperature [°C] at times [s], (n,), for a pace [-]. Valid from the start on."""
 
 
 @dataclass(frozen=True, eq=False)

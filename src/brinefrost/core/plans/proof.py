@@ -340,7 +340,7 @@ def _sentence(
     said: list[str] = []
     if fails:
         said.append(say("plans.proof.the_process_does_not_meet_of", fails=len(fails)))
-        said += [proof.verdict.sentence for proof in fails]
+        said += [_named(proof) for proof in fails]
     said += [each.sentence for each in wrong if each.state != "departs"]
     departs = [each.sentence for each in findings if each.state == "departs"]
     if unsure:
@@ -351,6 +351,13 @@ def _sentence(
     if open_:
         said.append(say("plans.proof.not_proved", items=joined((proof.limit.title for proof in open_), ", ")))
     return joined(said, " ")
+
+
+def _named(proof: LimitProof) -> str:
+    """What a verdict says; a bare bound says what it is of."""
+    if proof.limit.one_bound:
+        return say("plans.proof.title_and", title=proof.title, said=proof.verdict.sentence)
+    return proof.verdict.sentence
 
 
 def _curve(plan: Plan, judged: list[LimitProof]) -> CurveData:

@@ -97,7 +97,11 @@ def _soured_eggs(plan: Plan) -> list[Finding]:
 
 def not_for_higher_risk(plan: Plan) -> tuple[Finding, ...]:
     """What is bought ready to eat and may carry Listeria that grew in it, where guests at higher risk are to have it
-    without a heat behind it. Valid for a plan without lines. FSA and FDA advice for pregnancy; from memory, verify."""
+    without a heat behind it; and honey, which no heat of a kitchen makes fit for infants: they are told.
+
+    Valid for a plan without lines. FSA and FDA advice for pregnancy; WHO and CDC, no honey before twelve months; from
+    memory, verify.
+    """
     if plan.guests != "higher_risk":
         return ()
     found: list[Finding] = []
@@ -106,13 +110,22 @@ def not_for_higher_risk(plan: Plan) -> tuple[Finding, ...]:
         if names and not any("cooks" in words_of(step) for step in plan.steps[at:]):
             said = say("plans.undone.not_for_higher_risk", names=joined(names, ", "))
             found.append(Finding(step=plan.steps[-1].id, state="not_proved", sentence=said))
+    honey = [item.name for item in own_of(plan) if "honey" in tags_from((item,), plan.rule_set)]
+    if honey:
+        said = say("plans.undone.honey_not_for_infants", names=joined(honey, ", "))
+        found.append(Finding(step=plan.steps[-1].id, state="advisory", sentence=said))
     return tuple(found)
 
 
 def told_to_guests(plan: Plan) -> tuple[Words, ...]:
     """What the menu says of a plan, once for each part that is eaten raw or rare. Valid for every plan."""
     return tuple(
-        dict.fromkeys(each.sentence for way in ways_of(plan) for each in undone_parts(way) if each.state == "advisory")
+        dict.fromkeys(
+            each.sentence
+            for way in ways_of(plan)
+            for each in (*undone_parts(way), *not_for_higher_risk(way))
+            if each.state == "advisory"
+        )
     )
 
 

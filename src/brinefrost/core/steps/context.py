@@ -8,7 +8,7 @@ from typing import Literal, cast
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.food.media import FoodKey, MediumKey, ThermalValues, medium
-from brinefrost.core.kitchen.lines import asked_tags, is_kept_general, rules_for, species_of
+from brinefrost.core.kitchen.lines import ANIMALS, asked_tags, is_kept_general, rules_for, species_of
 from brinefrost.core.limits import Threshold
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set
@@ -65,6 +65,12 @@ class Context:
             ("uncooked", not self.food.cooked),
             ("bought_cooked", self.food.bought_cooked),
             ("cooked_later", self.cooked_later),
+            ("still_raw", self.food.is_still_raw),
+            ("shell_eggs", self.food.is_shell_eggs),
+            (
+                "by_table",
+                "roast" in self.food.to_cook and sum(bool(tags & {*ANIMALS}) for tags in self.food.parts) == 1,
+            ),
             ("farmed_game", all("farmed" in tags for tags in self.food.parts if "game" in tags)),
         )
 
@@ -79,6 +85,8 @@ class Context:
         return self._rules_as(self.rule_set_id, True)
 
     def _is_general(self, rule_set_id: RuleSetId) -> bool:
+        if self.food.is_still_raw and not self.tags & AIRLESS:  # cook-chill is of what was cooked
+            return True
         return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
 
     def strictest_for(self, topic: str) -> Threshold:

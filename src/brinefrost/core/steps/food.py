@@ -115,6 +115,18 @@ class Food:
         return self.sour_by_nature or bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
 
     @property
+    def is_still_raw(self) -> bool:
+        """Whether it is raw as it came in: nothing of it cooked, cured or bought ready to eat."""
+        cured = any(each.acts & {"salts", "smokes", "dries", "acidifies"} for each in self.past)
+        return "raw" in self.known and not (self.heated or cured or self.known & {"cooked", "ready"})
+
+    @property
+    def is_shell_eggs(self) -> bool:
+        """Whether it is eggs in their shells and nothing else."""
+        whole = [{"egg", "raw"} <= tags and "pooled_egg" not in tags for tags in self.parts]
+        return bool(whole) and all(whole) and self.is_still_raw and "mixed" not in self.made
+
+    @property
     def needs_no_cold(self) -> bool:
         """Whether its acid alone holds it, and none of it is of an animal: it may cool, and lie, as it likes.
 

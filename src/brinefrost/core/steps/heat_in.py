@@ -179,6 +179,8 @@ class HeatInKind(StepKind[HeatIn]):
 
     def remedies(self, step: HeatIn, limit: Limit, context: Context) -> list[str]:
         """Longer, or hotter."""
+        if isinstance(limit, Threshold) and limit.quantity == "air":
+            return [say("steps.heat.cover_it_or_hotter", oven=temp(limit.value, "g"))]
         if not isinstance(limit, Lethality | Hold):
             return super().remedies(step, limit, context)
         said: list[str] = []
