@@ -66,11 +66,14 @@ def simulate(plan: Plan, context: Context | None = None) -> Course:
 
 
 def _comes_in_c(plan: Plan, context: Context) -> float:
-    """How warm the food comes in [°C]: as its first heat has it; as the goods are, where none is; else the fridge."""
+    """How warm the food comes in [°C]: as its first heat has it; as the goods are, where none is before it is chilled;
+    else the fridge."""
     if context.food.piece is None:
         return FRIDGE_C
-    first = next(step for step in plan.steps if kind_of(step).piece(step) is not None)
-    if "cools" not in kind_of(first).acts(first) or any("heats" in kind_of(step).acts(step) for step in plan.steps):
+    place = next(n for n, step in enumerate(plan.steps) if kind_of(step).piece(step) is not None)
+    before = plan.steps[:place]
+    is_cold = "cools" in kind_of(plan.steps[place]).acts(plan.steps[place])
+    if not is_cold or any("heats" in kind_of(step).acts(step) for step in before):
         return context.food.piece.start_c
     received = kind_of(plan.steps[0]).around_c(plan.steps[0])
     return FRIDGE_C if received is None else received

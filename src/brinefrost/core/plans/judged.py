@@ -53,6 +53,10 @@ def _verdict(step: Step, limit: Limit, done: Course) -> Verdict:
     if series is None:
         return _unknown(limit)
     series = replace(series, chilled_from_s=done.chilled_from_s.get(step.id))
+    quiet_s = kind_of(step).tells_after_s(step, limit) if limit.quantity == "core" else 0.0
+    told = series.times_s >= done.spans[step.id][0] + quiet_s - 1e-6 if quiet_s else np.zeros(0, dtype=bool)
+    if np.any(told):
+        series = replace(series, times_s=series.times_s[told], values=series.values[told])
     return limit.evaluate(series, max(float(series.times_s[-1]), 0.0))
 
 

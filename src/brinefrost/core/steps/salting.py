@@ -44,6 +44,7 @@ EVEN = 0.9  # of the final strength in the middle: common practice for cured thr
 
 
 CURED = ("no1", "no2", "eu_0.6", "eu_0.5", "eu_0.4")  # salts that bring nitrite
+NEARLY_OVER = 0.9  # of a salting shorter than that: then at its end; common practice, no source
 
 
 class Salting(StepBase):
@@ -101,6 +102,12 @@ class SaltingKind(StepKind[Salting]):
         """How warm it comes in counts: warm meat in a cold brine is not cold."""
         return isinstance(limit, Threshold | TimeAbove)
 
+    def tells_after_s(self, step: Salting, limit: Limit) -> float:
+        """What hands had a while comes down to the cold first: as long as hands may have it, and no longer."""
+        if limit.quantity != "core" or _is_short(step):
+            return 0.0
+        return min(in_hands().within_s, NEARLY_OVER * step.duration_s)
+
     def makes(self, step: Salting) -> frozenset[str]:
         """Cured, where there is enough of it and it has gone in; salted through, or so much that salt alone holds it,
         once its middle has it; with nitrite that holds spores back."""
@@ -130,11 +137,13 @@ class SaltingKind(StepKind[Salting]):
         return step.kept_c
 
     def control(self, step: Salting, context: Context) -> ControlParts:
-        """Cold throughout; or the core before and behind."""
+        """Cold once it has come down, and throughout; or the core before and behind."""
+        limits = self.own_limits(step, context)
+        down_s = max((self.tells_after_s(step, limit) for limit in limits), default=0.0)
         air = (end_core(step.kept_c + 2),) if _is_short(step) else (watch_air(-2, step.kept_c + 1, 43200.0),)
         return ControlParts(
-            limits=self.own_limits(step, context),
-            monitoring=(watch_core(-2, step.kept_c + 2, (0.0,)), *air),
+            limits=limits,
+            monitoring=(watch_core(-2, step.kept_c + 2, (down_s,)), *air),
             corrective_actions=colder_or_discard(),
             verification=read_by_the_lead(),
         )

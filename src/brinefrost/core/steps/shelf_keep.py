@@ -25,7 +25,7 @@ DAY_S = 86400.0
 
 
 class ShelfKeep(StepBase):
-    """Jars stand on a shelf."""
+    """Jars, or what is dry enough, stand on a shelf."""
 
     kind: Literal["shelf_keep"] = "shelf_keep"
     days: float = field("time", 180, 1, 730, "d", size=86400, main=True, paper="for")
@@ -47,11 +47,12 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
         return step.days * DAY_S
 
     def own_limits(self, step: ShelfKeep, context: Context) -> tuple[Limit, ...]:
-        """Lids down, nothing that looks wrong, used in its days."""
+        """Lids down where there are any, nothing that looks wrong, used in its days."""
         law = target("shelf-days", Threshold)
         days = min(step.days, law.value)
         own = law.model_copy(update={"value": days, "title": say("steps.shelf.used_within", days=num(days))})
-        return (target("lid-down", Looked), target("looks-right", Looked), for_guests("general", own))
+        lids = () if is_dry(context.food) else (target("lid-down", Looked),)
+        return (*lids, target("looks-right", Looked), for_guests("general", own))
 
     def declared(self, step: ShelfKeep, limit: Limit) -> float | None:
         """Its days; that lids are down and food looks right is what the plan means to find."""
@@ -67,8 +68,8 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
         return step.around
 
     def find_faults(self, step: ShelfKeep, food: Food) -> list[Finding]:
-        """Only what was made for it."""
-        if "for_shelf" in food.made:
+        """Only what was made for it: in its jar, or by its dryness."""
+        if "for_shelf" in food.made or is_dry(food):
             return []
         said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
@@ -78,7 +79,7 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
-                _looked("lid", say("steps.shelf.every_lid_down"), say("steps.shelf.ring_off_press_the_middle"), None),
+                *(() if is_dry(context.food) else (_lids(),)),
                 _looked(
                     "looks", say("steps.shelf.no_gas_cloud_or_leak"), say("steps.shelf.hold_it_to_the_light"), 30.0
                 ),
@@ -90,6 +91,15 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
     def simulate(self, step: ShelfKeep, context: Context, times_s: Array) -> dict[str, Array]:
         """Jars as they ought to be."""
         return {"lid": np.full(len(times_s), RIGHT), "looks": np.full(len(times_s), RIGHT)}
+
+
+def is_dry(food: Food) -> bool:
+    """Whether its dryness alone keeps it, out of any jar. Valid for food as a step finds it."""
+    return "dry_kept" in food.made and "for_shelf" not in food.made
+
+
+def _lids() -> Monitoring:
+    return _looked("lid", say("steps.shelf.every_lid_down"), say("steps.shelf.ring_off_press_the_middle"), None)
 
 
 def _looked(quantity: ReadingQuantity, what: str, how: str, every_days: float | None) -> Monitoring:

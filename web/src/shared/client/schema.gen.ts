@@ -7782,7 +7782,7 @@ export interface components {
         };
         /**
          * ShelfKeep
-         * @description Jars stand on a shelf.
+         * @description Jars, or what is dry enough, stand on a shelf.
          */
         ShelfKeep: {
             /**
