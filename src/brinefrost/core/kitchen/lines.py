@@ -176,5 +176,5 @@ def lines_of(
     topic = line_of(tags)
     if topic is None:
         return ()
-    found = rules_for(rule_set_id, species_of(tags)).entries_for(topic)
+    found = rules_for(rule_set_id, species_of(tags), frozenset(tags) & asked_tags(rule_set_id)).entries_for(topic)
     return tuple(sorted(found, key=lambda entry: not entry.approval)) if approved else found

@@ -67,6 +67,7 @@ class Context:
             ("cooked_later", self.cooked_later),
             ("still_raw", self.food.is_still_raw),
             ("shell_eggs", self.food.is_shell_eggs),
+            ("cut_plants", self.food.is_cut_plants),
             (
                 "by_table",
                 "roast" in self.food.to_cook and sum(bool(tags & {*ANIMALS}) for tags in self.food.parts) == 1,

@@ -127,6 +127,13 @@ class Food:
         return bool(whole) and all(whole) and self.is_still_raw and "mixed" not in self.made
 
     @property
+    def is_cut_plants(self) -> bool:
+        """Whether it is fruit, vegetables and what came out of cans, and nothing heated here."""
+        grain = any("starch" in tags and "cooked" not in tags for tags in self.parts)
+        barred = {*ANIMALS, "dairy", "unknown", "sprout", "raw_flour"}
+        return "plant" in self.known and not (self.known & barred or grain or self.heated)
+
+    @property
     def needs_no_cold(self) -> bool:
         """Whether its acid alone holds it, and none of it is of an animal: it may cool, and lie, as it likes.
 
