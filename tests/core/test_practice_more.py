@@ -199,14 +199,17 @@ def test_boar_smoked_to_52_fails_for_trichinella_and_by_the_line_of_game() -> No
 
 
 def test_what_comes_in_warm_is_not_cold_because_its_bowl_stands_cold() -> None:
-    """Fish cut for two hours in a warm kitchen lies under its dressing past them; meat is salted warmer than 5 °C."""
+    """Fish cut for two hours in a warm kitchen lies under its dressing past them; thick meat is salted warmer than 5 °C,
+    and what is thin comes down to it within the two hours that hands may have (3-501.16: prepared)."""
     warm = hand("portion", duration_s=3000, surroundings_c=20, thickness_m=0.01)
     slow = warm | {"duration_s": 7100}
     keep, poured = FRIDGE | {"days": 1, "max_c": 2}, dress("poured", ph=2.8, kept_c=20, duration_s=1200)
     assert "dress" in failing(prove(plan(["scallop"], dict(keep), dict(slow), dict(poured))))
     assert "dress" not in failing(prove(plan(["scallop"], dict(keep), dict(warm), dict(poured))))  # 3-501.16: prepared
     salted = {"kind": "salting", "id": "salt", "name": "Salt", "thickness_m": 0.01, "duration_s": 6 * 3600}
-    assert "salt" in failing(prove(plan(["lamb-saddle"], dict(warm), dict(salted), dict(keep))))
+    thick, stood = salted | {"thickness_m": 0.08}, slow | {"thickness_m": 0.08}
+    assert "salt" in failing(prove(plan(["lamb-saddle"], dict(stood), dict(thick), dict(keep))))
+    assert "salt" not in failing(prove(plan(["lamb-saddle"], dict(warm), dict(salted), dict(keep))))
     assert "salt" not in failing(prove(plan(["lamb-saddle"], dict(salted), dict(keep))))
 
 
