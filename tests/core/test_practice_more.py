@@ -199,7 +199,7 @@ def test_boar_smoked_to_52_fails_for_trichinella_and_by_the_line_of_game() -> No
 
 
 def test_what_comes_in_warm_is_not_cold_because_its_bowl_stands_cold() -> None:
-    """Fish cut for two hours in a warm kitchen lies under its dressing past them; thick meat is salted warm, above 5 °C,
+    """Fish cut for two hours in a warm kitchen lies under its dressing past them; thick meat is salted above 5 °C,
     and what is thin comes down to it within the two hours that hands may have (3-501.16: prepared)."""
     warm = hand("portion", duration_s=3000, surroundings_c=20, thickness_m=0.01)
     slow = warm | {"duration_s": 7100}
