@@ -12,7 +12,7 @@ from brinefrost.core.physics.heat import heat_through
 from brinefrost.core.rules import rule_set
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.food import Food
-from brinefrost.core.steps.heat_in import KIND, HeatIn, _left
+from brinefrost.core.steps.heat_in import KIND, HeatIn, carry_on
 from brinefrost.core.steps.state import Evidence
 
 LIMIT = rule_set("us").limit_as("cook.whole", Hold)
@@ -39,7 +39,7 @@ def test_the_forecast_finds_when_the_core_is_there(name: str, factor: float) -> 
     h = Context(food=FOOD).h(step.medium) * factor
     planned, hidden = Context(food=FOOD), Context(food=FOOD, h_w_m2k={step.medium: h})
     piece = KIND.piece(step).body(planned.heat())
-    truth = _left(step, piece, hidden)
+    truth = carry_on(step, piece, hidden)
     rising = np.maximum.accumulate(truth.core_c)
     there_s = float(np.interp(LIMIT.at_least_c, rising, truth.times_s))
     read_s = there_s * np.linspace(0.3, 0.8, 5)
@@ -54,7 +54,7 @@ def test_the_forecast_finds_when_the_core_is_there(name: str, factor: float) -> 
 def test_a_hotter_oven_is_sooner_there() -> None:
     step, context = heat("dry oven"), Context(food=FOOD)
     piece = KIND.piece(step).body(context.heat())
-    truth = _left(step, piece, context)
+    truth = carry_on(step, piece, context)
     read_s = np.array([1800.0, 3600.0])
     series = Series(read_s, np.interp(read_s, truth.times_s, truth.core_c), 0.3, 0.0)
     evidence = Evidence(series, 3600.0, limit=LIMIT)

@@ -140,7 +140,8 @@ class Cooling(LimitBase):
         """What began too late after the end of cooking: the fall, or what chills it; nothing where neither did."""
         if known.opened_s is None:
             return ""
-        taken, chilled = start - known.opened_s, (known.chilled_from_s or known.opened_s) - known.opened_s
+        chilled_s = known.opened_s if known.chilled_from_s is None else known.chilled_from_s
+        taken, chilled = start - known.opened_s, chilled_s - known.opened_s
         if self.begins_within_s is not None and known.values[0] > self.from_c and taken > self.begins_within_s:
             return say(
                 "limits.cooling.fell_to_only_after_cooking_allowed",

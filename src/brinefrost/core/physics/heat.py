@@ -8,12 +8,12 @@ import numpy as np
 
 from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, TIME, check
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.memo import Fixed, memoize
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
 from brinefrost.core.physics.field import Field, field_of
 from brinefrost.core.physics.modes import fit_profile, modes_of, read_profile
 from brinefrost.core.physics.pan import SLICES, Pan, carry_in_pan
 from brinefrost.core.physics.phases import FREEZES_C, SHELLS, Air, PhaseCurve, carry_phases, is_frozen
-from brinefrost.core.remembered import Fixed, remembered
 from brinefrost.core.words import num, say
 
 BLOCK = 32  # steps carried through at once
@@ -388,7 +388,7 @@ def _grid(stage: Stage, step_s: float) -> tuple[Array, Array]:
     return times, np.interp(times, stage.times_s, stage.surroundings_c)
 
 
-@remembered
+@memoize
 def _carry_linear(body: Body, h_w_m2k: float, begin: float | Fixed, length_s: float, around: Fixed) -> _Way:
     """By conduction through surroundings [°C] at evenly spaced times; from one temperature [°C], or a field."""
     field, outside = field_of(body, h_w_m2k), around.array

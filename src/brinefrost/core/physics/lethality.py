@@ -6,8 +6,8 @@ from functools import lru_cache
 import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.memo import Fixed, memoize
 from brinefrost.core.physics.body import Array
-from brinefrost.core.remembered import Fixed, remembered
 from brinefrost.core.words import say
 
 LN10 = float(np.log(10.0))
@@ -232,7 +232,7 @@ def lethality_min(law: RateLaw, times_s: Array, temperatures_c: Array, longest_g
     return _summed_min(law, Fixed(times_s), Fixed(temperatures_c), longest_gap_s)
 
 
-@remembered
+@memoize
 def _summed_min(law: RateLaw, times: Fixed, temperatures: Fixed, longest_gap_s: float) -> Array:
     spans = np.diff(times.array)
     gained = law.mean_rates(temperatures.array) * spans / 60.0

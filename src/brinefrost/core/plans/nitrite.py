@@ -16,14 +16,16 @@ def find_nitrite(way: Plan) -> tuple[Finding, ...]:
     theirs.
     """
     found: list[Finding] = []
+    carried: dict[Salt, float] = {"nitrite": 0.0, "nitrate": 0.0}
     for step in way.steps:
         if not isinstance(step, Salting):
             continue
         product = _product(step, passages_on(way)[step.id].before.tags)
-        carried: dict[Salt, float] = {"nitrite": nitrite_ppm(step), "nitrate": nitrate_ppm(step)}
-        for salt, ppm in carried.items():
+        brought: dict[Salt, float] = {"nitrite": nitrite_ppm(step), "nitrate": nitrate_ppm(step)}
+        for salt, ppm in brought.items():
+            carried[salt] += ppm  # a second salting adds to the first
             limit = cure_limit(way.rule_set, product, salt)
-            verdict = judge_nitrite(limit, ppm, salt) if limit and ppm else None
+            verdict = judge_nitrite(limit, carried[salt], salt) if limit and ppm else None
             if verdict is not None and verdict.state != "pass":
                 said = say(f"plans.nitrite.too_much_{salt}", name=step.name, said=verdict.sentence)
                 found.append(Finding(step=step.id, state="fails", sentence=said))

@@ -340,7 +340,7 @@ def _sentence(
     said: list[str] = []
     if fails:
         said.append(say("plans.proof.the_process_does_not_meet_of", fails=len(fails)))
-        said += [_named(proof) for proof in fails]
+        said += [_name_bound(proof) for proof in fails]
     said += [each.sentence for each in wrong if each.state != "departs"]
     departs = [each.sentence for each in findings if each.state == "departs"]
     if unsure:
@@ -353,7 +353,7 @@ def _sentence(
     return joined(said, " ")
 
 
-def _named(proof: LimitProof) -> str:
+def _name_bound(proof: LimitProof) -> str:
     """What a verdict says; a bare bound says what it is of."""
     if proof.limit.one_bound:
         return say("plans.proof.title_and", title=proof.title, said=proof.verdict.sentence)

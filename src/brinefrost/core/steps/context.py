@@ -65,7 +65,7 @@ class Context:
             ("uncooked", not self.food.cooked),
             ("bought_cooked", self.food.bought_cooked),
             ("cooked_later", self.cooked_later),
-            ("still_raw", self.food.is_still_raw),
+            ("still_raw", self._is_raw_to_cook),
             ("shell_eggs", self.food.is_shell_eggs),
             ("cut_plants", self.food.is_cut_plants),
             (
@@ -85,8 +85,12 @@ class Context:
         """The rule set as it is for what any cold store keeps, whatever holds it beside the cold."""
         return self._rules_as(self.rule_set_id, True)
 
+    @property
+    def _is_raw_to_cook(self) -> bool:
+        return self.food.is_still_raw and self.cooked_later
+
     def _is_general(self, rule_set_id: RuleSetId) -> bool:
-        if self.food.is_still_raw and not self.tags & AIRLESS:  # cook-chill is of what was cooked
+        if self._is_raw_to_cook and not self.tags & AIRLESS:  # cook-chill is of what was cooked
             return True
         return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
 

@@ -8,6 +8,7 @@ import numpy as np
 from brinefrost.core.chemistry.diffusion import Piece as Slice
 from brinefrost.core.chemistry.diffusion import diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.fields import field
+from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Composition, Limit, Series
 from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
@@ -27,9 +28,11 @@ from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, Ne
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import Course, MakeStage
+from brinefrost.core.steps.stricter import for_guests
 from brinefrost.core.words import duration, num, say
 from brinefrost.core.working import Input, Source, Working
 
+FLESH = frozenset(ANIMALS) - {"egg"} | {"unknown"}  # acid takes its time to the middle of it; an egg is stirred
 SOUR_PH = 4.6  # FDA Food Code 2022, 1-201.10
 NEARLY = 0.9  # of a soak: from then on a blended sample tells; common practice
 
@@ -76,15 +79,14 @@ class DressingKind(StepKind[Dressing]):
         """A soak has to come to the middle first."""
         return NEARLY * step.duration_s if step.way == "soaked" and limit.quantity == "ph" else 0.0
 
-    def topics(self, step: Dressing, context: Context) -> tuple[str, ...]:
-        """The cold that raw food lies in with its marinade."""
-        return () if sours(step) or _is_short(step) else ("keep.cold",)
-
     def own_limits(self, step: Dressing, context: Context) -> tuple[Limit, ...]:
         """How long it lies between cold and hot, as under hands, or the line of what it is: raw eggs have their own."""
+        colds = (context.general_rules.bound_for("keep.cold"),) if _lies_cold(step, context) else ()  # no cook-chill
+        cold = tuple(for_guests(context.guests, each) for each in colds)
         if not sours(step):
-            return (in_hands(),) if _is_short(step) else super().own_limits(step, context)
-        return (target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition),)
+            return (in_hands(),) if _is_short(step) else cold
+        sour = target("ph-raw-egg" if "egg" in context.tags else "ph-4.6", Composition)
+        return (*cold, sour)
 
     def stages(self, step: Dressing, course: Course, context: Context) -> list[MakeStage]:
         """Where it stands."""
@@ -150,6 +152,7 @@ class DressingKind(StepKind[Dressing]):
         return ControlParts(
             limits=limits,
             monitoring=(
+                *((watch_air(-1, step.kept_c + 1, 43200.0),) if _lies_cold(step, context) else ()),
                 Monitoring(
                     id="ph",
                     what=say("steps.pickle.ph_of_a_blended_drained_sample"),
@@ -174,6 +177,11 @@ def sours(step: Dressing) -> bool:
 def _is_short(step: Dressing) -> bool:
     """Whether it is over before the cold is asked for."""
     return step.duration_s <= in_hands().within_s
+
+
+def _lies_cold(step: Dressing, context: Context) -> bool:
+    """Whether it is for the cold to hold it: with its marinade; meat and fish until the acid is through them, too."""
+    return not _is_short(step) and (not sours(step) or bool(context.tags & FLESH))
 
 
 @lru_cache(maxsize=256)

@@ -290,7 +290,7 @@ class HeatInKind(StepKind[HeatIn]):
 
 def _planned(step: HeatIn, context: Context) -> Warming:
     body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
-    curve = _left(step, body, context) if _has_own_way(step, context) else None
+    curve = carry_on(step, body, context) if _has_own_way(step, context) else None
     return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s, curve)
 
 
@@ -300,8 +300,8 @@ def _has_own_way(step: HeatIn, context: Context) -> bool:
     return uneven or is_frozen(step.start_c) or step.surroundings_c > _boils_c(step, context)
 
 
-def _left(step: HeatIn, body: Body, context: Context) -> HeatCurve:
-    """It left where it is."""
+def carry_on(step: HeatIn, body: Body, context: Context) -> HeatCurve:
+    """Its way if it stays where it is [°C] against time [s], past its own end. Valid for every heat."""
     h, boils = context.h(step.medium), _boils_c(step, context)
     if step.falls_to_c is not None:
         then = Stage.steady(OVEN_LEFT_S, step.falls_to_c, h, boils, _vapour_pa(step))

@@ -203,7 +203,7 @@ export const asked = {
     composition: 'By its composition',
     rubbed: 'Rubbed on',
     pan: 'Hot pan',
-    oven_bath: 'Water bath in an oven (its water)',
+    oven_bath: 'Water bath in an oven (water temperature)',
     pressure: 'Pressure cooker, retort',
     cook_chill: 'As cook-chill',
     few_days: 'A few days, with air',

@@ -2,13 +2,13 @@
 
 import numpy as np
 
-from brinefrost.core.remembered import LONGEST, Fixed, remembered
+from brinefrost.core.memo import LONGEST, Fixed, memoize
 
 
 def test_the_same_values_are_asked_once_and_others_again() -> None:
     asked: list[float] = []
 
-    @remembered
+    @memoize
     def double(values: Fixed, by: float) -> float:
         asked.append(by)
         return float(np.sum(values.array)) * by
@@ -24,7 +24,7 @@ def test_the_same_values_are_asked_once_and_others_again() -> None:
 def test_long_arrays_are_worked_out_each_time() -> None:
     asked: list[int] = []
 
-    @remembered
+    @memoize
     def count(values: Fixed) -> int:
         asked.append(1)
         return len(values.array)

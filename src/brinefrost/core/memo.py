@@ -26,15 +26,15 @@ class Fixed:
         return isinstance(other, Fixed) and self._bytes == other._bytes
 
 
-def remembered(ask: Callable[..., Found]) -> Callable[..., Found]:
+def memoize(ask: Callable[..., Found]) -> Callable[..., Found]:
     """Keep the last answers of a function of hashable arguments; those of long arrays are worked out each time.
 
     Valid for functions of their arguments alone, whose answers nobody changes.
     """
     kept = lru_cache(maxsize=KEPT)(ask)
 
-    def asked(*given: Hashable) -> Found:
+    def answer(*given: Hashable) -> Found:
         long = any(isinstance(each, Fixed) and each.array.size > LONGEST for each in given)
         return ask(*given) if long else kept(*given)
 
-    return asked
+    return answer
