@@ -30,7 +30,7 @@ VERBS: dict[str, tuple[str, dict[str, Any], dict[str, str]]] = {
         word: ("heat_in", {"medium": medium, "thickness_m": PLAIN_MM}, HEAT)
         for word, medium in {
             "oven": "fan_oven", "still": "still_oven", "steam": "steam", "bath": "bath", "boil": "boiling",
-            "fat": "still_fat", "obath": "oven_bath", "fry": "frying", "pan": "pan",
+            "fat": "still_fat", "obath": "oven_bath", "fry": "frying", "pan": "pan", "smokepan": "smoke_pan",
         }.items()
     },
     "bag": ("bath_cook", {"thickness_m": PLAIN_MM, "start_c": 5.0}, HEAT | {"C": "bath_c"}),

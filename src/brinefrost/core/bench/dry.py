@@ -45,11 +45,11 @@ class DryQuestion(Sent):
     """What a sausage or cured piece is made of, how it fermented, how far it dries."""
 
     mass_kg: float = field("mass", 10, 0.05, 5000, "kg", main=True)
-    water_percent: float = field("percent", 62, 5, 95, step=0.5, main=True)
+    water_percent: float = field("percent", 62, 5, 97, step=0.5, main=True)
     salt_percent: float = field("percent", 2.8, 0, 15, step=0.1, main=True)
-    sucrose_percent: float = field("percent", 0, 0, 40, step=0.1)
-    glucose_percent: float = field("percent", 0.4, 0, 40, step=0.1)
-    lost_percent: float = field("percent", 20, 0, 80, step=0.5, main=True)
+    sucrose_percent: float = field("percent", 0, 0, 70, step=0.1)
+    glucose_percent: float = field("percent", 0.4, 0, 70, step=0.1)
+    lost_percent: float = field("percent", 20, 0, 95, step=0.5, main=True)
     target_aw: float = field("number", 0.92, 0.75, 0.99, "aw", 0.005, main=True)
     ph: float = field("ph", 5.1, 3, 7, step=0.1, main=True)
     ph_reached: Literal["yes", "no"] = field("choice", "yes")

@@ -176,7 +176,7 @@ def loss_for_aw(
     if not (0.7 <= target_aw <= 1 and water_share > 0 and water_share + salt_share + sum(sugars.values()) <= 1):
         raise OutOfRangeError(say("chemistry.water_activity.shares_must_come_to_at_most"))
     driest = 1.0001 * max(
-        salt_share * 1000 / SALT_G_MOL / STRONGEST_MOL_KG, *(share / 3 for share in sugars.values()), 0.02
+        salt_share * 1000 / SALT_G_MOL / STRONGEST_MOL_KG, *(share / 3 for share in sugars.values()), 0.002
     )
 
     def dry_enough(water: float) -> bool:

@@ -32,6 +32,7 @@ class CatalogueIngredient(Document):
     food: FoodKey | None = None  # whose thermal values it is planned with
     ph_most: float | None = None  # of what is sour by nature: the highest that is usual
     inert: bool = False  # makes nothing less sour
+    kept_as: Literal["dry", "tinned", "long"] | None = None  # on a shelf; there until it is opened; long in the cold
     species: str | None = None  # of fish: whether it must be frozen before it is eaten raw follows from it
     origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
 

@@ -63,4 +63,5 @@ class Described(Document):
         return CatalogueIngredient(
             key="described", name=name, group="", tags=tags, allergens=ALLERGENS.get(self.nature, ()),
             food=VALUES[self.nature], inert=self.nature == "harmless",
+            kept_as="dry" if self.state == "dry" or self.nature == "harmless" else None,
         )  # fmt: skip

@@ -22,6 +22,7 @@ MediumKey = Literal[
     "pan",
     "pressure",
     "oven_bath",
+    "smoke_pan",
     "slurry",
     "blast",
     "fan_fridge",
@@ -29,8 +30,8 @@ MediumKey = Literal[
     "bench",
 ]
 AllRoundKey = Literal[  # that heat or cool every face alike, which is what the Bench asks of
-    "bath", "boiling", "steam", "fan_oven", "still_oven", "still_fat", "frying", "oven_bath", "slurry", "blast",
-    "fan_fridge", "still_fridge", "bench",
+    "bath", "boiling", "steam", "fan_oven", "still_oven", "still_fat", "frying", "oven_bath", "smoke_pan", "slurry",
+    "blast", "fan_fridge", "still_fridge", "bench",
 ]  # fmt: skip
 FoodKey = Literal["red_meat", "poultry", "fish", "stew", "egg_sauce", "custard", "vegetable", "fat_meat"]
 ShapeKey = Literal["slab", "cylinder", "sphere", "finite_cylinder", "brick"]

@@ -7,11 +7,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from brinefrost.core.physics.body import Array, Body
-from brinefrost.core.physics.modes import MODE_COUNT, Modes, modes_of
+from brinefrost.core.physics.modes import MODE_COUNT, Modes, modes_of, polynomials
 
 # Modes an axis, by the number of axes. Each axis has as many polynomials as modes: fewer modes than polynomials would
 # not hold an even field, and a piece at its bath's temperature would read colder for ever.
-KEPT = {1: MODE_COUNT, 2: MODE_COUNT, 3: 14}
+KEPT = {1: MODE_COUNT, 2: 16, 3: 9}
 
 
 @dataclass(frozen=True)
@@ -98,6 +98,69 @@ def _field(body: Body, h_w_m2k: float) -> Field:
         modes,
         order,
     )
+
+
+def line_inside(coefficients: Array) -> Array:
+    """The field along the first axis, through the middle of the others.
+
+    Parameters
+    ----------
+    coefficients : array
+        Of the polynomials [°C], one dimension an axis.
+
+    Returns
+    -------
+    array
+        Coefficients along the first axis [°C], (n,).
+
+    Raises
+    ------
+    ValueError
+        If there are no coefficients.
+
+    Notes
+    -----
+    Valid for fields of every body.
+
+    References
+    ----------
+    Even Legendre polynomials, textbook numerical analysis.
+    """
+    while coefficients.ndim > 1:
+        coefficients = coefficients @ polynomials(np.zeros(1), coefficients.shape[-1])[0]
+    return coefficients
+
+
+def spread_line(coefficients: Array, axes: int) -> Array:
+    """A field that is as its line along the first axis everywhere across it.
+
+    Parameters
+    ----------
+    coefficients : array
+        Along the first axis [°C], (n,), as many as each axis keeps.
+    axes : int
+        How many there are.
+
+    Returns
+    -------
+    array
+        Coefficients of the whole body [°C], one dimension an axis.
+
+    Raises
+    ------
+    ValueError
+        If there are no coefficients.
+
+    Notes
+    -----
+    Valid for one to three axes; the first polynomial is 1.
+
+    References
+    ----------
+    Even Legendre polynomials, textbook numerical analysis.
+    """
+    even = np.eye(len(coefficients))[0]
+    return np.asarray(reduce(np.multiply.outer, [coefficients, *[even] * (axes - 1)]))
 
 
 def _product(vectors: list[Array]) -> Array:

@@ -10,7 +10,7 @@ from brinefrost.core.bounds import AT_LEAST_0, SPAN, TEMPERATURE, TIME, check
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.memo import Fixed, memoize
 from brinefrost.core.physics.body import Array, Body, Shape, in_range
-from brinefrost.core.physics.field import Field, field_of
+from brinefrost.core.physics.field import KEPT, Field, field_of, line_inside, spread_line
 from brinefrost.core.physics.modes import fit_profile, modes_of, read_profile
 from brinefrost.core.physics.pan import SLICES, Pan, carry_in_pan
 from brinefrost.core.physics.phases import FREEZES_C, SHELLS, Air, PhaseCurve, carry_phases, is_frozen
@@ -250,13 +250,13 @@ class HeatCourse:
         self._leave(float(even[0]), even, float(1.5 * even[-1] - 0.5 * even[-2]))
 
     def _in_shells(self) -> Array:
-        """How warm it is, from the middle out [°C]."""
+        """How warm it is, from the middle out [°C]; of a block along its thickness, the last to be hot or cold."""
         if self._shells is not None:
             return self._shells
         places = (np.arange(SHELLS) + 0.5) / SHELLS
-        if self._basis is None or self._basis.ndim > 1:
-            return np.full(SHELLS, self._initial_c if self._basis is None else self.mean_c)
-        return read_profile(self._basis, places)
+        if self._basis is None:
+            return np.full(SHELLS, self._initial_c)
+        return read_profile(line_inside(self._basis), places)
 
     def _keep_phases(self, found: PhaseCurve, outside: Array) -> None:
         self._been_c = (
@@ -270,11 +270,8 @@ class HeatCourse:
         places = np.concatenate(([0.0], (np.arange(SHELLS) + 0.5) / SHELLS, [1.0]))
         values = np.concatenate(([core_c], shells_c, [surface_c]))
         axes = self.body.axes()
-        if len(axes) == 1:
-            self._basis = fit_profile(axes[0][0], places, values)
-        else:
-            even = field_of(self.body, BOILING_H)
-            self._basis = even.to_basis(self.mean_c * even.gain)
+        line = fit_profile(axes[0][0], places, values, KEPT[len(axes)])
+        self._basis = spread_line(line, len(axes))
         self._shells = shells_c
         if not self._is_frozen():
             self._shells = None

@@ -139,7 +139,7 @@ def profile_theta(exponent: int, biot: float, fourier: float, radii: Array) -> A
         raise OutOfRangeError(say("physics.modes.the_time_must_not_be_negative"), fourier=str(fourier))
     modes = modes_of(exponent, biot)
     return np.asarray(
-        _polynomials(radii, MODE_COUNT) @ (modes.from_basis @ (modes.gain * np.exp(-modes.rates * fourier)))
+        polynomials(radii, MODE_COUNT) @ (modes.from_basis @ (modes.gain * np.exp(-modes.rates * fourier)))
     )
 
 
@@ -171,7 +171,7 @@ def read_profile(coefficients: Array, radii: Array) -> Array:
     ----------
     Even Legendre polynomials, textbook numerical analysis.
     """
-    return np.asarray(_polynomials(radii, len(coefficients)) @ coefficients)
+    return np.asarray(polynomials(radii, len(coefficients)) @ coefficients)
 
 
 def fit_profile(exponent: int, radii: Array, values: Array, count: int = MODE_COUNT) -> Array:
@@ -207,11 +207,37 @@ def fit_profile(exponent: int, radii: Array, values: Array, count: int = MODE_CO
     nodes, weights = leggauss(2 * count + 4)
     inside = (nodes + 1) / 2
     weight = weights / 2 * inside**exponent
-    wanted = _polynomials(inside, count).T @ (weight * np.interp(inside, radii, values))
+    wanted = polynomials(inside, count).T @ (weight * np.interp(inside, radii, values))
     return np.asarray(np.linalg.solve(_basis(exponent, count)[0], wanted))
 
 
-def _polynomials(radii: Array, count: int) -> Array:
-    """The even polynomials at some places, (n, count)."""
+def polynomials(radii: Array, count: int) -> Array:
+    """The even polynomials at some places.
+
+    Parameters
+    ----------
+    radii : array
+        Places from the middle, 0, to the surface, 1 [-], (n,).
+    count : int
+        How many polynomials.
+
+    Returns
+    -------
+    array
+        Their values [-], (n, count).
+
+    Raises
+    ------
+    ValueError
+        If the count is not above zero.
+
+    Notes
+    -----
+    Valid for places from 0 to 1; the first is 1 everywhere.
+
+    References
+    ----------
+    Legendre polynomials scaled to norm 1, textbook numerical analysis.
+    """
     orders = 2 * np.arange(count)
     return np.asarray(legvander(np.asarray(radii), 2 * count)[:, orders] * np.sqrt(2 * orders + 1))

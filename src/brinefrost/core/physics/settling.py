@@ -7,7 +7,7 @@ import numpy as np
 
 from brinefrost.core.bounds import FINITE, TEMPERATURE, bounded
 from brinefrost.core.errors import OutOfRangeError
-from brinefrost.core.physics.body import Array, Body
+from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.heat import centre_theta
 from brinefrost.core.physics.least_squares import best_of_grid
 from brinefrost.core.words import say
@@ -41,16 +41,18 @@ class Settling:
 
         Valid from the start on; raises nothing for positive paces.
         """
-        fourier = self.body.fourier_rate() * np.asarray(scale) * np.maximum(times_s - self.start_s, 0.0)
-        flat = np.ravel(fourier)
-        theta = (
-            self._settled(flat) if self.settled else centre_theta(self.body.shape, self.body.biot(self.h_w_m2k), flat)
-        )
-        return np.asarray(self.surroundings_c + (self.start_c - self.surroundings_c) * theta.reshape(fourier.shape))
+        spent = np.asarray(scale) * np.maximum(times_s - self.start_s, 0.0)
+        theta = np.prod([self._along(axis, np.ravel(spent)) for axis in self.body.axes()], axis=0)
+        return np.asarray(self.surroundings_c + (self.start_c - self.surroundings_c) * theta.reshape(spent.shape))
 
-    def _settled(self, fourier: Array) -> Array:
-        step = np.array([1.0, 2.0])
-        first, second = centre_theta(self.body.shape, self.body.biot(self.h_w_m2k), step)
+    def _along(self, axis: tuple[int, float], spent_s: Array) -> Array:
+        """What is left of its way along one axis [-], (n,); the whole is their product (Newman 1936)."""
+        exponent, half_m = axis
+        fourier = self.body.diffusivity_m2_s / half_m**2 * spent_s
+        biot = self.h_w_m2k * half_m / self.body.conductivity_w_mk
+        if not self.settled:
+            return centre_theta(Shape(exponent), biot, fourier)
+        first, second = centre_theta(Shape(exponent), biot, np.array([1.0, 2.0]))
         return np.asarray(np.exp(np.log(second / first) * fourier))
 
 

@@ -127,7 +127,9 @@ def provable(plan: Plan) -> str:
     """What is missing before a plan can be walked at all; nothing where it can."""
     if not plan.steps:
         return say("plans.walk.lay_out_at_least_one_step")
-    if not any(kind_of(step).changes(step) or kind_of(step).acts(step) & {"keeps", "serves"} for step in plan.steps):
+    if not any(
+        kind_of(step).changes(step) or kind_of(step).acts(step) & {"keeps", "serves", "ripens"} for step in plan.steps
+    ):
         return say("plans.walk.no_step_here_heats_chills_or")
     for way in ways_of(plan):
         try:

@@ -206,15 +206,23 @@ ADDED_LATER = {
     "cure_g_kg": 0.0,
     "turned": "once",
     "falls_to_c": None,
+    "length_m": 0.15,
+    "sugar_percent": 0,
+    "kept_by": "made",
+    "dry_aw": 0.6,
+    "label_days": 0,
+    "width_m": 0.1,
 }
+
+
+LATER_IN = {kind: {"shape": "slab"} for kind in ("bath_cook", "chill_air")}  # what other kinds had from the first
 
 
 def _without_unsaid(value: Any) -> Any:
     if isinstance(value, dict):
+        later = ADDED_LATER | LATER_IN.get(str(value.get("kind")), {})
         return {
-            key: _without_unsaid(inner)
-            for key, inner in value.items()
-            if not (key in ADDED_LATER and inner == ADDED_LATER[key])
+            key: _without_unsaid(inner) for key, inner in value.items() if not (key in later and inner == later[key])
         }
     return [_without_unsaid(inner) for inner in value] if isinstance(value, list) else value
 

@@ -10,6 +10,8 @@ from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.food import Food
 
+KEEPS_PH = 4.1  # of what is bought sour: FDA Food Code 2022, 1-201.10, table B, as a meter of ±0.1 tells it
+
 
 @dataclass(frozen=True)
 class Passage:
@@ -63,6 +65,7 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
         mixed_ph=None,  # what goes in later is not as sour
         nature_ph=nature,
         made=made,
+        kept_as=frozenset(_kept_as(item) for item in inside),
         known=tags_from(inside, way.rule_set) | more,
         parts=tuple(tags_from((item,), way.rule_set) for item in inside),
         raw=tags_from(inside, way.rule_set, bought_cooked=False),
@@ -79,6 +82,16 @@ def _dilutes(part: tuple[Ingredient, ...]) -> bool:
     return len(rows) < len(part) or any(
         row.ph_most is None and not row.inert and set(row.tags) - {"oil", "ready"} for row in rows
     )
+
+
+def _kept_as(item: Ingredient) -> str:
+    """How long it keeps as bought: what is as sour as vinegar, and stays so, as long as what is cured."""
+    rows = known_of((item,))
+    if not rows or item.made_here:
+        return "made" if item.made_here else "fresh"
+    row = rows[0]
+    sour = row.ph_most is not None and row.ph_most <= KEEPS_PH and not {"plant", "leafy"} & set(row.tags)
+    return row.kept_as or ("long" if sour else "fresh")
 
 
 def _nature_ph(inside: tuple[Ingredient, ...]) -> float | None:

@@ -1,7 +1,7 @@
 """The parts of a dish: what goes in together at one step, and what is in by each step."""
 
 from brinefrost.core.food.catalogue import CatalogueIngredient, catalogue
-from brinefrost.core.food.media import ThermalValues
+from brinefrost.core.food.media import FoodKey, ThermalValues, food
 from brinefrost.core.kitchen.fish import freezing_need, species_of
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.plans.document import Brought, Ingredient, Plan
@@ -15,6 +15,7 @@ READY = frozenset({BOUGHT_COOKED, "ready"})  # and what comes in ready to eat wi
 RAW_SHELLFISH = frozenset({"bivalve", "crustacean"})
 NEEDS_ITS_HEAT = frozenset({"lectin", "raw_toxin", "raw_flour", "sprout"})  # by its nature, whoever eats it
 WITHOUT_GUT = "muscle"  # the white muscle alone: no gut, no virus in it
+SLOWEST: FoodKey = "fat_meat"  # to be hot, and to be cold, of the table
 
 
 @once
@@ -114,10 +115,14 @@ def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
 
 
 def thermal_from(ingredients: tuple[Ingredient, ...]) -> ThermalValues | None:
-    """Thermal values of the first ingredient of animal origin that has them, else of the first that has; else None."""
+    """Thermal values of the first ingredient of animal origin that has them, else of the first that has.
+
+    Of fats, nuts, flour and sugar the slowest of the table; None where nobody knows what is in it.
+    """
     found = known_of(ingredients)
     found.sort(key=lambda each: not set(each.tags) & set(ANIMALS))  # as they stand otherwise
-    return next((each.thermal for each in found if each.thermal is not None), None)
+    known = [each.thermal for each in found if each.thermal is not None]
+    return known[0] if known else food(SLOWEST) if found else None
 
 
 def left_raw(plan: Plan) -> list[Words]:

@@ -85,13 +85,13 @@ def asked_fit(context: Context, planned: tuple[Body, float, float], medium: str,
     early = series.until(float(series.times_s[0]) + LONGEST_S) if len(series) else series
     keep = np.unique(np.linspace(0, max(len(early) - 1, 0), min(MOST_READINGS, len(early))).round().astype(int))
     times, core = early.times_s[keep], early.values[keep]
-    if len(times) < 2:
-        return []
     body, _, surroundings = planned
+    if len(times) < 2 or body.other_halves_m:
+        return []
     return asked(
         "fit",
         food=context.food_key(),
-        shape="slab",
+        shape=body.shape.name,
         thickness_m=2 * body.half_thickness_m,
         start_c=float(core[0]),
         medium=medium,

@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import MediumKey
+from brinefrost.core.food.media import MediumKey, ShapeKey
 from brinefrost.core.inverse import met_s
 from brinefrost.core.kitchen.lines import line_of
 from brinefrost.core.limits import ComeUp, Cooling, Hold, Lethality, Limit, Projection, Series
@@ -24,6 +24,7 @@ from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitor
 from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.proves import Chance, School
+from brinefrost.core.steps.shaped import length_field, piece_of, shape_field, sides_asked, width_field
 from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import STEP_S, Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import Warming, hotter, warming_of
@@ -39,6 +40,9 @@ class BathCook(StepBase):
 
     kind: Literal["bath_cook"] = "bath_cook"
     thickness_m: float = field("length", ..., 0.003, 0.2, "mm", 0.001, main=True)
+    shape: ShapeKey = shape_field()
+    length_m: float = length_field()
+    width_m: float = width_field()
     start_c: float = field("temperature", ..., -2, 30, paper="food begins at")
     bath_c: float = field("temperature", ..., 40, MOST_BATH_C, main=True)
     duration_s: float = field("time", ..., 60, 72 * 3600, "min", 300, main=True, paper="for")
@@ -73,7 +77,7 @@ def cook_of(step: BathCook, context: Context, bath_c: float | None = None) -> Co
     Valid as ``immerse``; raises PlanIncompleteError without thermal values.
     """
     thermal, bath_c = context.heat(), step.bath_c if bath_c is None else bath_c
-    body = Piece(step.thickness_m, step.start_c).body(thermal)
+    body = piece_of(step, step.start_c).body(thermal)
     bath = Reservoir(step.water_kg, bath_c, bath_c, step.heater_w)
     way = left_in_bath(body, step.start_c, bath, context.food_kg, thermal.density_kg_m3, context.h("bath"))
     return Cook(body, step.start_c, bath_c, way)
@@ -117,7 +121,7 @@ class BathCookKind(StepKind[BathCook]):
 
     def piece(self, step: BathCook) -> Piece:
         """The bag it is planned for."""
-        return Piece(step.thickness_m, step.start_c)
+        return piece_of(step, step.start_c)
 
     def stages(self, step: BathCook, course: Course, context: Context) -> list[MakeStage]:
         """The bath, which dips when the bags go in."""
@@ -244,7 +248,7 @@ class BathCookKind(StepKind[BathCook]):
         """In a steady bath that brings it as far as its own does, dip included."""
         if course.curve is None:
             return None
-        body = Piece(step.thickness_m, step.start_c).body(context.heat())
+        body = piece_of(step, step.start_c).body(context.heat())
         still = Heating(body, context.h("bath"), step.start_c, step.bath_c)
         reached = course.core_at(course.spans[step.id][1])
         return heated(still.reaching(reached, step.duration_s), limit, step.duration_s)
@@ -256,8 +260,9 @@ class BathCookKind(StepKind[BathCook]):
         return asked_heat(
             context,
             step.start_c,
-            shape="slab",
+            shape=step.shape,
             thickness_m=step.thickness_m,
+            **sides_asked(step),
             medium="bath",
             surroundings_c=step.bath_c,
             duration_s=step.duration_s,
@@ -268,7 +273,7 @@ class BathCookKind(StepKind[BathCook]):
 
 
 def _planned(step: BathCook, context: Context) -> Warming:
-    body = Piece(step.thickness_m, step.start_c).body(context.heat())
+    body = piece_of(step, step.start_c).body(context.heat())
     return Warming(body, context.h("bath"), step.bath_c, step.start_c, step.duration_s)
 
 

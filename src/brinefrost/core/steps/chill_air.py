@@ -1,13 +1,14 @@
 """Hot food is chilled in moved or still cold air, in the depth it lies."""
 
-from typing import Literal
+from dataclasses import replace
+from typing import Any, Literal
 
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import LIGHT_KG, USUAL_W, MediumKey
+from brinefrost.core.food.media import LIGHT_KG, USUAL_W, MediumKey, ShapeKey
 from brinefrost.core.limits import Cooling, Limit, Projection
-from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.cooling import taken_s
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
@@ -22,6 +23,7 @@ from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBas
 from brinefrost.core.steps.food import Piece
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.proves import Chance
+from brinefrost.core.steps.shaped import length_field, piece_of, shape_field, width_field
 from brinefrost.core.steps.spread import chilled
 from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.words import mm, say
@@ -37,6 +39,9 @@ class ChillAir(StepBase):
     medium: Literal["blast", "fan_fridge", "still_fridge"] = field("choice", "blast")
     surroundings_c: float = field("temperature", 0, -40, 15, main=True, paper="in")
     thickness_m: float = field("length", 0.05, 0.005, 0.3, "mm", 0.005, main=True)
+    shape: ShapeKey = shape_field()
+    length_m: float = length_field()
+    width_m: float = width_field()
     begin_within_s: float = field("time", 1200, 0, 7200, "min", 300)
     load_kg: float = field("mass", 0, 0, 2000, "kg", 0.5)  # all that goes in at once; 0: what the packs come to
     duration_s: float = field("time", 4 * 3600, 600, 48 * 3600, "h", 1800, main=True, paper="for")
@@ -60,7 +65,7 @@ class ChillAirKind(StepKind[ChillAir]):
 
     def piece(self, step: ChillAir) -> Piece:
         """As deep as it lies."""
-        return Piece(step.thickness_m, 60.0)
+        return piece_of(step, 60.0)
 
     def topics(self, step: ChillAir, context: Context) -> tuple[str, ...]:
         """How quickly it must fall."""
@@ -135,15 +140,17 @@ class ChillAirKind(StepKind[ChillAir]):
         return chilled(chilling, limit, step.id, into_s, course, load)
 
     def asked(self, step: ChillAir, course: Course, context: Context) -> list[Asked]:
-        """The Bench's page on cooling, from the core it goes into the cold with."""
+        """The Bench's page on cooling, from the core it goes into the cold with; it has no blocks."""
+        if step.shape == "brick":
+            return []
         return asked_chill(
             context,
             course,
             step.id,
             step.begin_within_s,
             load_kg=step.load_kg,
-            depth_m=step.thickness_m,
             medium=step.medium,
+            **_as_bench_asks(step),
             surroundings_c=step.surroundings_c,
         )
 
@@ -197,9 +204,15 @@ def _in_the_cold(step: ChillAir, course: Course, context: Context, mean_c: float
 def _planned(step: ChillAir, context: Context, share: float) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] as planned, at a share of the depth."""
     thermal = context.heat()
-    half = share * step.thickness_m / 2
-    body = Body(Shape.slab, half, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+    body = replace(piece_of(step, 60.0), thickness_m=share * step.thickness_m).body(thermal)
     return body, context.h(step.medium), step.surroundings_c
+
+
+def _as_bench_asks(step: ChillAir) -> dict[str, Any]:
+    """Its depth and shape in the Bench's own words: what is short and round stands in a mould."""
+    if step.shape == "finite_cylinder":
+        return {"shape": "mould", "depth_m": step.length_m, "width_m": step.thickness_m}
+    return {"shape": "pan" if step.shape == "slab" else step.shape, "depth_m": step.thickness_m}
 
 
 KIND = ChillAirKind()

@@ -31,6 +31,7 @@ class ColdKeep(StepBase):
     kind: Literal["cold_keep"] = "cold_keep"
     max_c: float = field("temperature", 3, -30, 8, main=True, paper="at most")
     days: float = field("time", 5, 0, 90, "d", size=86400, main=True, paper="for")
+    label_days: float = field("time", 0, 0, 730, "d", size=86400, paper="label gives")  # 0: not said
 
 
 class ColdKeepKind(StepKind[ColdKeep]):
@@ -51,13 +52,13 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
         """How cold, and how many days; what its acid, salt or dryness keeps answers to lines of its own."""
-        if _by_itself(step, context):
+        if _by_itself(step, context) or _by_label(step, context):
             return ()
         return ("keep.days",) if _is_held(context) else ("keep.cold", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
-        if _by_itself(step, context):
+        if _by_itself(step, context) or _by_label(step, context):
             return (_cold(step, context), _days(step, context), *_acid(step, context))
         cold = (_cold(step, context),) if _is_held(context) else ()
         lines = (*cold, *super().own_limits(step, context))
@@ -140,13 +141,17 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
 def _cold(step: ColdKeep, context: Context) -> Threshold:
     """How cold: what its acid, its salt or its dryness holds needs no colder store than any food."""
-    rules = context.general_rules if _is_held(context) else context.rules
+    is_general = _is_held(context) or _by_label(step, context)
+    rules = context.general_rules if is_general else context.rules
     return rules.bound_for("keep.cold")
 
 
 def _days(step: ColdKeep, context: Context) -> Threshold:
     """How many days there are: the rule set's, fewer for guests at higher risk, and for plants under oil that are not
     sour; more for what is kept by its acid, its salt or its dryness."""
+    if _by_label(step, context):
+        law = target("label-days", Threshold)
+        return law.model_copy(update={"value": min(law.value, step.label_days or law.value)})
     if not _by_itself(step, context):
         return _own_days(context)
     animal = context.tags & _OF_ANIMALS and not _is_without_water(context)
@@ -155,7 +160,7 @@ def _days(step: ColdKeep, context: Context) -> Threshold:
 
 def _acid(step: ColdKeep, context: Context) -> tuple[Limit, ...]:
     """What is kept by its acid is read for it."""
-    by_acid = _by_itself(step, context) and not _is_without_water(context)
+    by_acid = _by_itself(step, context) and not _by_label(step, context) and not _is_without_water(context)
     return (target("keep-sour", Composition),) if by_acid else ()
 
 
@@ -164,6 +169,15 @@ def _by_itself(step: ColdKeep, context: Context) -> bool:
     nothing sours, are to be kept for longer than a rule set lets what is kept by cold. Eggs are not: what is in them
     outlives it."""
     return _is_held(context) and step.days > _own_days(context).value
+
+
+def _by_label(step: ColdKeep, context: Context) -> bool:
+    """Whether its days are its maker's: of goods as bought, and opened of what lasts.
+
+    Of what Listeria grows in the label's days have to be said.
+    """
+    is_said = step.label_days > 0 or "grows_listeria" not in context.food.known
+    return context.food.lasts or (context.food.is_as_bought and is_said)
 
 
 def _is_held(context: Context) -> bool:

@@ -113,6 +113,19 @@ def watch_salt(percent: float) -> Monitoring:
     )
 
 
+def watch_aw(most: float) -> Monitoring:
+    """Its water activity, once, before it is put away. Valid for what its dryness keeps."""
+    return Monitoring(
+        id="aw",
+        what=say("steps.dry.water_activity_of_its_middle"),
+        quantity="aw",
+        how=say("steps.dry.a_slice_of_the_thickest_in_the_meter"),
+        offsets_s=(0.0,),
+        expected_low_c=0.1,
+        expected_high_c=round(most + 0.01, 3),
+    )
+
+
 def _watched(
     quantity: ReadingQuantity, what: str, how: str, low: float, high: float, every_s: float | None
 ) -> Monitoring:

@@ -14,7 +14,8 @@ from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked
 from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
 from brinefrost.core.steps.context import Context
-from brinefrost.core.steps.document import Asked, ControlParts, Monitoring, StepBase
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
+from brinefrost.core.steps.drying_lines import line_of_air
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
@@ -25,13 +26,13 @@ POINTS = 60
 PACE = 3.0  # of the loss: nineteen twentieths by the end of its time; common practice, no source
 CHAMBER_H = 15.0  # moved air [W/m²·K], common practice
 MOST_AHEAD_S = 120 * 86400.0
-STRIP_M = 0.025  # no thicker strip dries before it spoils warm; common practice, no source
 SATURATED = 2.85  # water to salt by mass where no more dissolves: 26 % brine, at 20 °C
+SYRUP = 1 / 2.9  # water to sugar where the sum of its water activity ends
 COLD_C = 5.0  # up to where food hangs in the cold: FDA Food Code 2022, 3-501.16
 HOT_C = 57.0  # the coolest line of hot holding, FDA Food Code 2022, 3-501.16
 WEIGHED_S = 2 * 86400.0
-OPENED = frozenset({"minced", "filled", "chicken", "turkey"})  # inside was outside, or it carries too much
-DOUBT_AW = 0.01  # of an estimate from salt and water
+DOUBT_AW = 0.01  # of an estimate from salt, sugar and water
+SUGAR = "glucose"  # of plants, and on the side of sucrose that holds less
 
 
 class Drying(StepBase):
@@ -39,11 +40,12 @@ class Drying(StepBase):
 
     kind: Literal["drying"] = "drying"
     surroundings_c: float = field("temperature", 4, 0, 80, main=True, paper="in")
-    water_percent: float = field("percent", 62, 20, 90, step=0.5, paper="water at the start")
-    salt_percent: float = field("percent", 2.8, 0.2, 12, step=0.1, paper="salt at the start")
-    loss_percent: float = field("percent", 32, 2, 70, step=0.5, main=True, paper="loses")
+    water_percent: float = field("percent", 62, 20, 97, step=0.5, paper="water at the start")
+    salt_percent: float = field("percent", 2.8, 0, 12, step=0.1, paper="salt at the start")
+    sugar_percent: float = field("percent", 0, 0, 70, step=0.5, paper="sugar at the start")
+    loss_percent: float = field("percent", 32, 2, 95, step=0.5, main=True, paper="loses")
     target_aw: float = field("number", 0.93, 0.75, 0.99, "aw", 0.005, main=True, paper="down to")
-    duration_s: float = field("time", 14 * 86400, 3 * 3600, MOST_AHEAD_S, "d", 3600, main=True, paper="for")
+    duration_s: float = field("time", 14 * 86400, 1800, MOST_AHEAD_S, "d", 3600, main=True, paper="for")
 
 
 def loss_at(step: Drying, times_s: Array) -> Array:
@@ -53,10 +55,11 @@ def loss_at(step: Drying, times_s: Array) -> Array:
 
 
 def aw_at(step: Drying, loss_percent: Array) -> Array:
-    """Water activity after losses [%], (n,), of its salt in the water that is left. Valid until that is full."""
-    salt, water = step.salt_percent / 100, step.water_percent / 100
-    least = max(SATURATED * salt, 0.01)
-    return np.array([aw_of_mixture(salt, {}, max(water - loss / 100, least)) for loss in loss_percent])
+    """Water activity after losses [%], (n,), of its salt and sugar in the water left. Valid until that is full."""
+    salt, sugar, water = step.salt_percent / 100, step.sugar_percent / 100, step.water_percent / 100
+    least = max(SATURATED * salt, SYRUP * sugar, 0.002)
+    sugars = {SUGAR: sugar}
+    return np.array([aw_of_mixture(salt, sugars, max(water - loss / 100, least)) for loss in loss_percent])
 
 
 class DryingKind(StepKind[Drying]):
@@ -84,16 +87,20 @@ class DryingKind(StepKind[Drying]):
 
     def topics(self, step: Drying, context: Context) -> tuple[str, ...]:
         """The cold of the store it hangs in, or that it is as hot as what is held hot."""
-        if _is_hot(step, context):
-            return ("hold.hot",)
-        return () if _warm_line(context.food) and not _is_aged(step) else ("keep.cold",)
+        if _is_aged(step):
+            return ("keep.cold",)
+        if context.food.needs_no_cold or _line(step, context):
+            return ()
+        return ("hold.hot",) if _is_hot(step, context) else ("keep.cold",)
 
     def own_limits(self, step: Drying, context: Context) -> tuple[Limit, ...]:
         """As dry as the plan asks; and as cold as raw food, or no warmer than what is cured through may hang."""
         if _is_aged(step):
             return super().own_limits(step, context)
-        warm = () if _is_hot(step, context) else (_warm_line(context.food),)
-        return (*super().own_limits(step, context), *(each for each in warm if each), _dried(step))
+        warm = _line(step, context)
+        counts = _counts_on_it(step) or warm is None or warm.comparison == "at_most"
+        dried = (_dried(step),) if counts else ()
+        return (*super().own_limits(step, context), *((warm,) if warm else ()), *dried)
 
     def stages(self, step: Drying, course: Course, context: Context) -> list[MakeStage]:
         """In its air."""
@@ -131,7 +138,7 @@ class DryingKind(StepKind[Drying]):
             limits=self.own_limits(step, context),
             monitoring=(
                 watch_air(-1, step.surroundings_c + 2, 43200.0),
-                *((_hot_core(step),) if _is_hot(step, context) else ()),
+                *((_hot_core(step),) if "hold.hot" in self.topics(step, context) else ()),
                 Monitoring(
                     id="mass",
                     what=say("steps.dry.mass_of_the_marked_piece"),
@@ -154,6 +161,14 @@ class DryingKind(StepKind[Drying]):
             corrective_actions=(say("steps.dry.not_dry_enough_hang_on"), *colder_or_discard()),
             verification=read_by_the_lead(),
         )
+
+    def find_faults(self, step: Drying, food: Food) -> list[Finding]:
+        """It cannot lose more than the water that is in it."""
+        if step.loss_percent < step.water_percent:
+            return []
+        water, lost = percent(step.water_percent), percent(step.loss_percent)
+        said = say("steps.dry.loses_more_than_its_water", name=step.name, lost=lost, water=water)
+        return [Finding(step=step.id, state="not_proved", sentence=said)]
 
     def varied(self, step: Drying) -> list[tuple[str, Drying]]:
         """What usually goes differently."""
@@ -186,7 +201,7 @@ class DryingKind(StepKind[Drying]):
             mass_kg=max(context.food_kg, 0.05),
             water_percent=step.water_percent,
             salt_percent=step.salt_percent,
-            glucose_percent=0.0,
+            glucose_percent=step.sugar_percent,
             lost_percent=step.loss_percent,
             target_aw=step.target_aw,
             chamber=[],
@@ -204,6 +219,7 @@ class DryingKind(StepKind[Drying]):
                 inputs=(
                     Input(name=say("working.dry.water"), value=step.water_percent, unit="%"),
                     Input(name=say("working.dry.salt"), value=step.salt_percent, unit="%"),
+                    Input(name=say("working.dry.sugar"), value=step.sugar_percent, unit="%"),
                     Input(name=say("working.dry.loss"), value=step.loss_percent, unit="%"),
                 ),
                 result=say("working.dry.aw_at_the_end", aw=num(last, ".3f"), doubt=num(DOUBT_AW)),
@@ -227,7 +243,12 @@ class DryingKind(StepKind[Drying]):
 
 def _is_aged(step: Drying) -> bool:
     """Whether it hangs in the cold and nothing counts on how dry it gets: a bird's skin, an aged rib."""
-    return step.surroundings_c <= COLD_C and not holds(target("dried-aw", Ends), step.target_aw)
+    return step.surroundings_c <= COLD_C and not _counts_on_it(step)
+
+
+def _counts_on_it(step: Drying) -> bool:
+    """Whether it gets so dry that something counts on it: half-dried tomatoes are kept by the cold."""
+    return holds(target("dried-aw", Ends), step.target_aw)
 
 
 def _is_hot(step: Drying, context: Context) -> bool:
@@ -235,26 +256,24 @@ def _is_hot(step: Drying, context: Context) -> bool:
     return holds(context.rules.bound_for("hold.hot"), step.surroundings_c)
 
 
+def _line(step: Drying, context: Context) -> Threshold | None:
+    """The line of its air, where neither the cold nor its acid keeps it; flesh in hot air is held hot."""
+    if context.food.needs_no_cold:
+        return None
+    found = line_of_air(context.food, step.surroundings_c, step.duration_s)
+    is_flesh = bool(found and found.comparison == "at_most")
+    return None if is_flesh and _is_hot(step, context) else found
+
+
 def _hot_core(step: Drying) -> Monitoring:
     """The core every hour, as of what is held hot."""
     return watch_core(HOT_C, step.surroundings_c + 1, (0.0,)).model_copy(update={"every_s": 3600.0})
 
 
-def _warm_line(food: Food) -> Threshold | None:
-    """How warm it may hang, for whole pieces that are cured through; None for what only the cold holds."""
-    if food.tags & OPENED:
-        return None
-    if "salted_hard" in food.made:
-        return target("hung-salted", Threshold)
-    if {"salted_through", "nitrited"} <= food.made:
-        return target("hung-cured", Threshold)
-    thin = 0 < food.thickness_m <= STRIP_M
-    return target("hung-sour", Threshold) if thin and {"cured", "sour_outside"} <= food.made else None
-
-
 def _needed(step: Drying) -> float | None:
     """The share of its mass it has to lose, doubt included; None where drying alone does not get there."""
-    return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, {}, step.target_aw - DOUBT_AW)
+    sugars = {SUGAR: step.sugar_percent / 100}
+    return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, sugars, step.target_aw - DOUBT_AW)
 
 
 def _as_far_as(step: Drying, loss_percent: float) -> float:

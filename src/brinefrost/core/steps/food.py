@@ -2,12 +2,11 @@
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
 
-from brinefrost.core.food.media import ThermalValues
+from brinefrost.core.food.media import ShapeKey, ThermalValues, body_of
 from brinefrost.core.kitchen.lines import ANIMALS
 from brinefrost.core.limits import Composition, Measured
-from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.body import Body
 from brinefrost.core.quantities import Quantity
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
@@ -15,6 +14,9 @@ from brinefrost.core.steps.acts import Act
 AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
 AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
 HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf"})
+AS_BOUGHT: frozenset[Act] = frozenset({"receives", "keeps", "stores", "shelves", "freezes"})
+LASTING = frozenset({"dry", "long"})
+NO_PLANTS = frozenset({*ANIMALS, "dairy", "starch", "sprout", "unknown"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
 
 
@@ -24,12 +26,13 @@ class Piece:
 
     thickness_m: float
     start_c: float
-    shape: Literal["slab", "cylinder", "sphere"] = "slab"
+    shape: ShapeKey = "slab"
+    length_m: float = 0.0  # closes what is short and round; with the width, a block
+    width_m: float = 0.0
 
     def body(self, thermal: ThermalValues) -> Body:
         """It as the heat equation sees it. Valid for the body's ranges."""
-        half = self.thickness_m / 2
-        return Body(Shape[self.shape], half, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
+        return body_of(self.shape, self.thickness_m, self.length_m, self.width_m, thermal)
 
 
 @dataclass(frozen=True)
@@ -64,6 +67,7 @@ class Food:
     unboiled: bool = False  # beans are in it that nobody has boiled yet
     came_unboiled: bool = False  # and were as this step began
     nature_ph: float | None = None  # where all that is in it is sour by nature: the highest usual of any of it
+    kept_as: frozenset[str] = frozenset({"fresh"})  # how its parts keep: dry, tinned, long, fresh; or made here
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     past: tuple[Segment, ...] = ()
 
@@ -141,6 +145,25 @@ class Food:
         """
         ph = self.nature_ph if self.nature_ph is not None else self.mixed_ph
         return ph is not None and not self.known & {*ANIMALS, "unknown"} and _is_free(ph)
+
+    @property
+    def is_as_bought(self) -> bool:
+        """Whether it is goods that nobody has opened: made ready by others, or plants that are whole."""
+        untouched = "made" not in self.kept_as and all(each.acts <= AS_BOUGHT for each in self.past)
+        whole = self.known & {"plant", "leafy"} and not self.known & NO_PLANTS
+        return (
+            untouched and bool(self.parts) and not ("raw" in self.known and not whole) and "unknown" not in self.known
+        )
+
+    @property
+    def lasts(self) -> bool:
+        """Whether it keeps as its makers made it, opened too: dry, sour, cultured, hard, cured, and not heated."""
+        return bool(self.parts) and self.kept_as <= LASTING and not self.heated
+
+    @property
+    def stands_dry(self) -> bool:
+        """Whether it may stand on a shelf as it was bought: dry, or in a tin that nobody has opened."""
+        return (self.lasts and self.kept_as == {"dry"}) or (self.is_as_bought and self.kept_as <= {"dry", "tinned"})
 
     @property
     def kept(self) -> bool:

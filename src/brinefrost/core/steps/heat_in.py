@@ -6,7 +6,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import MediumKey
+from brinefrost.core.food.media import MediumKey, ShapeKey
 from brinefrost.core.inverse import least_met_s, met_s
 from brinefrost.core.kitchen.lines import line_of, seared_line
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit, Looked, Projection, Threshold
@@ -34,6 +34,7 @@ from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBas
 from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.proves import Chance, School
+from brinefrost.core.steps.shaped import length_field, piece_of, shape_field, sides_asked, width_field
 from brinefrost.core.steps.spread import heated
 from brinefrost.core.steps.state import Course, Evidence, MakeStage
 from brinefrost.core.steps.warming import HOTTER_K, Warming, hotter, warming_of
@@ -55,11 +56,14 @@ class HeatIn(StepBase):
 
     kind: Literal["heat_in"] = "heat_in"
     medium: Literal[
-        "fan_oven", "still_oven", "oven_bath", "steam", "bath", "boiling", "still_fat", "frying", "pan", "pressure"
+        "fan_oven", "still_oven", "oven_bath", "steam", "bath", "boiling", "still_fat", "frying", "pan", "smoke_pan",
+        "pressure",
     ] = field("choice", "fan_oven")  # fmt: skip
     surroundings_c: float = field("temperature", ..., 40, MOST_C, main=True, paper="in")
     thickness_m: float = field("length", ..., 0.003, 0.3, "mm", 0.005, main=True)
-    shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
+    shape: ShapeKey = shape_field()
+    length_m: float = length_field()
+    width_m: float = width_field()
     start_c: float = field("temperature", 4, -40, 100, paper="food begins at")
     duration_s: float = field("time", ..., 30, 72 * 3600, "min", 300, main=True, paper="for")
     covered: bool = field("flag", True)
@@ -95,7 +99,7 @@ class HeatInKind(StepKind[HeatIn]):
 
     def piece(self, step: HeatIn) -> Piece:
         """The piece it is planned for."""
-        return Piece(step.thickness_m, step.start_c, step.shape)
+        return piece_of(step, step.start_c)
 
     def topics(self, step: HeatIn, context: Context) -> tuple[str, ...]:
         """What must be killed, and how slowly it may come up; or how hot it must be again."""
@@ -209,7 +213,7 @@ class HeatInKind(StepKind[HeatIn]):
         core = course.core_in(step.id)
         if core is None or is_frozen(step.start_c):
             return None
-        body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+        body = piece_of(step, step.start_c).body(context.heat())
         heating = Heating(body, context.h(step.medium), step.start_c, step.surroundings_c)
         if _has_own_way(step, context):
             heating = heating.reaching(float(core.values[-1]), step.duration_s)
@@ -230,6 +234,7 @@ class HeatInKind(StepKind[HeatIn]):
             step.start_c if course.curve is None else course.core_at(course.spans[step.id][0]),
             shape=step.shape,
             thickness_m=step.thickness_m,
+            **sides_asked(step),
             medium=step.medium,
             surroundings_c=step.surroundings_c,
             duration_s=step.duration_s,
@@ -289,7 +294,7 @@ class HeatInKind(StepKind[HeatIn]):
 
 
 def _planned(step: HeatIn, context: Context) -> Warming:
-    body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+    body = piece_of(step, step.start_c).body(context.heat())
     curve = carry_on(step, body, context) if _has_own_way(step, context) else None
     return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s, curve)
 
@@ -324,7 +329,7 @@ def heated_until(step: HeatIn, limit: Lethality | Hold, context: Context) -> flo
 
 def _met_s(step: HeatIn, limit: Lethality | Hold, context: Context, around_c: float) -> float | None:
     """The shortest time in such surroundings [°C] that meets a limit [s]; None where none does within two days."""
-    body = Piece(step.thickness_m, step.start_c, step.shape).body(context.heat())
+    body = piece_of(step, step.start_c).body(context.heat())
     h, boils = context.h(step.medium), _boils_c(step, context)
     if step.falls_to_c is not None:
         hotter = step.model_copy(update={"surroundings_c": around_c})

@@ -5,14 +5,14 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Looked, Threshold
+from brinefrost.core.limits import Limit, Looked, Series, Threshold
 from brinefrost.core.limits.looked import RIGHT
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import ROOM_H, read_by_the_lead
+from brinefrost.core.steps.common import ROOM_H, read_by_the_lead, watch_aw
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food
@@ -30,10 +30,15 @@ class ShelfKeep(StepBase):
     kind: Literal["shelf_keep"] = "shelf_keep"
     days: float = field("time", 180, 1, 730, "d", size=86400, main=True, paper="for")
     around: float = field("temperature", 18, 0, 30, main=True, paper="at most")
+    kept_by: Literal["made", "dryness"] = field("choice", "made")
+    dry_aw: float = field("number", 0.6, 0.2, 0.85, "aw", 0.01, only={"kept_by": ("dryness",)}, paper="as dry as")
 
 
 class ShelfKeepKind(StepKind[ShelfKeep]):
-    """Judged by its lids, its looks and its days. What is not made for a shelf does not belong there."""
+    """Judged by its lids, its looks and its days; by its water activity where that alone keeps it, as of biscuits.
+
+    What is not made for a shelf does not belong there.
+    """
 
     settings = ShelfKeep
     endless = True
@@ -52,11 +57,24 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
         days = min(step.days, law.value)
         own = law.model_copy(update={"value": days, "title": say("steps.shelf.used_within", days=num(days))})
         lids = () if is_dry(context.food) else (target("lid-down", Looked),)
-        return (*lids, target("looks-right", Looked), for_guests("general", own))
+        dry = (target("dry-kept", Threshold),) if step.kept_by == "dryness" else ()
+        return (*lids, *dry, target("looks-right", Looked), for_guests("general", own))
 
     def declared(self, step: ShelfKeep, limit: Limit) -> float | None:
         """Its days; that lids are down and food looks right is what the plan means to find."""
+        if limit.quantity == "aw":
+            return step.dry_aw
         return step.days if limit.quantity == "age" else 1.0 if isinstance(limit, Looked) else None
+
+    def makes(self, step: ShelfKeep) -> frozenset[str]:
+        """So dry that nothing grows, where a meter shows that it is."""
+        return frozenset({"dry_kept"} if step.kept_by == "dryness" else ())
+
+    def work(self, step: ShelfKeep, course: Course, context: Context) -> None:
+        """Its first day; and where its dryness keeps it, the water activity it is meant to have."""
+        if step.kept_by == "dryness":
+            course.other[(step.id, "aw")] = Series.computed(np.array([0.0, DAY_S]), np.full(2, step.dry_aw))
+        super().work(step, course, context)
 
     def stages(self, step: ShelfKeep, course: Course, context: Context) -> list[MakeStage]:
         """The first day, until it is as warm as the store."""
@@ -69,7 +87,7 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
 
     def find_faults(self, step: ShelfKeep, food: Food) -> list[Finding]:
         """Only what was made for it: in its jar, or by its dryness."""
-        if "for_shelf" in food.made or is_dry(food):
+        if "for_shelf" in food.made or is_dry(food) or step.kept_by == "dryness":
             return []
         said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
@@ -80,6 +98,7 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
             limits=self.own_limits(step, context),
             monitoring=(
                 *(() if is_dry(context.food) else (_lids(),)),
+                *((watch_aw(step.dry_aw),) if step.kept_by == "dryness" else ()),
                 _looked(
                     "looks", say("steps.shelf.no_gas_cloud_or_leak"), say("steps.shelf.hold_it_to_the_light"), 30.0
                 ),
@@ -90,12 +109,13 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
 
     def simulate(self, step: ShelfKeep, context: Context, times_s: Array) -> dict[str, Array]:
         """Jars as they ought to be."""
-        return {"lid": np.full(len(times_s), RIGHT), "looks": np.full(len(times_s), RIGHT)}
+        right = np.full(len(times_s), RIGHT)
+        return {"lid": right, "looks": right, "aw": np.full(len(times_s), step.dry_aw)}
 
 
 def is_dry(food: Food) -> bool:
-    """Whether its dryness alone keeps it, out of any jar. Valid for food as a step finds it."""
-    return "dry_kept" in food.made and "for_shelf" not in food.made
+    """Whether its dryness alone, or the tin it was bought in, keeps it. Valid for food as a step finds it."""
+    return ("dry_kept" in food.made or food.stands_dry) and "for_shelf" not in food.made
 
 
 def _lids() -> Monitoring:

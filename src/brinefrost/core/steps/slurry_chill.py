@@ -7,7 +7,7 @@ import numpy as np
 from brinefrost.core.fields import field
 from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Cooling, Limit, Projection
-from brinefrost.core.physics.body import Body, Shape
+from brinefrost.core.physics.body import Body
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.heating import Heating
 from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
@@ -179,8 +179,7 @@ def _planned(context: Context) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned."""
     thermal, piece = context.heat(), context.food.piece
     assert piece is not None  # noqa: S101 (the callers asked)
-    body = Body(Shape.slab, piece.thickness_m / 2, thermal.diffusivity_m2_s, thermal.conductivity_w_mk)
-    return body, context.h("slurry"), SLURRY_C
+    return piece.body(thermal), context.h("slurry"), SLURRY_C
 
 
 KIND = SlurryChillKind()

@@ -25,6 +25,7 @@ MEAT_PH, MEAT_RESTS_PH, MEAT_SOUR_PH = 5.8, 4.9, 5.2  # of a sausage with starte
 DAY_S = 86400.0
 ANIMALS = frozenset({"meat", "poultry", "fish", "egg", "crustacean", "bivalve"})
 NO_SUGAR = ANIMALS - {"meat", "poultry"}  # nothing in it to sour on; common practice
+SWEET = "honey"  # sugar holds back what spoils it until it is sour, and is what it sours on; common practice
 STALLED_S = 1.5 * DAY_S  # readings that lie so far apart and are alike say that it stands still
 QUICK_READ_S = 6 * 3600.0  # how often what a starter sours within a day is read
 READ_S = 4 * 3600.0  # how often a warm chamber is read
@@ -141,7 +142,8 @@ class SouringKind(StepKind[Souring]):
         if food.raw & NO_SUGAR and "acidifies" in self.acts(step):
             said = say("steps.ferment.nothing_in_it_to_sour_on", name=step.name)
             found.append(Finding(step=step.id, state="not_proved", sentence=said))
-        found += _outside_salt(step) if not (step.starter or step.mould or food.sour_by_nature) else []
+        needs_none = step.starter or step.mould or food.sour_by_nature or SWEET in food.known
+        found += [] if needs_none else _outside_salt(step)
         found += _outside_warmth(step)
         return found
 

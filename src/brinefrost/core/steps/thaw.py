@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.fields import field
-from brinefrost.core.food.media import MediumKey
+from brinefrost.core.food.media import MediumKey, ShapeKey
 from brinefrost.core.limits import Limit, Threshold, TimeAbove
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.physics.phases import is_frozen
@@ -16,6 +16,7 @@ from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Piece
 from brinefrost.core.steps.kind import StepKind
+from brinefrost.core.steps.shaped import length_field, piece_of, shape_field, width_field
 from brinefrost.core.steps.state import Course, MakeStage
 from brinefrost.core.words import say, temp
 
@@ -29,7 +30,9 @@ class Thaw(StepBase):
     medium: Literal["fan_fridge", "still_fridge", "running_water"] = field("choice", "fan_fridge", main=True)
     surroundings_c: float = field("temperature", 4, 0, 25, main=True, paper="in")
     thickness_m: float = field("length", 0.03, 0.003, 0.3, "mm", 0.005, main=True)
-    shape: Literal["slab", "cylinder", "sphere"] = field("choice", "slab")
+    shape: ShapeKey = shape_field()
+    length_m: float = length_field()
+    width_m: float = width_field()
     start_c: float = field("temperature", -18, -60, 4, paper="food begins at")
     duration_s: float = field("time", 24 * 3600, 600, 7 * 86400, "h", 3600, main=True, paper="for")
 
@@ -51,7 +54,7 @@ class ThawKind(StepKind[Thaw]):
 
     def piece(self, step: Thaw) -> Piece:
         """The piece it is planned for."""
-        return Piece(step.thickness_m, step.start_c, step.shape)
+        return piece_of(step, step.start_c)
 
     def topics(self, step: Thaw, context: Context) -> tuple[str, ...]:
         """The cold it lies in."""

@@ -136,14 +136,11 @@ describe('a bath sent into a plan', () => {
     expect(await screen.findByText('Rui saved this plan since.')).toBeTruthy()
   })
 
-  it.each([{ shape: 'sphere' }, { medium: 'oven' }, { programme: 'rising' }])(
-    'cannot be sent as %j',
-    async (change) => {
-      sending({ ...QUESTION, ...change })
-      expect(go().disabled).toBe(true)
-      expect(screen.queryByRole('combobox')).toBeNull()
-    },
-  )
+  it.each([{ medium: 'oven' }, { programme: 'rising' }])('cannot be sent as %j', async (change) => {
+    sending({ ...QUESTION, ...change })
+    expect(go().disabled).toBe(true)
+    expect(screen.queryByRole('combobox')).toBeNull()
+  })
 })
 
 describe('rows from a logger file', () => {

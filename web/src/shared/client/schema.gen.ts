@@ -2059,6 +2059,11 @@ export interface components {
              */
             kind: "bath_cook";
             /**
+             * Length M
+             * @default 0.15
+             */
+            length_m: number;
+            /**
              * Line
              * @default
              */
@@ -2070,6 +2075,12 @@ export interface components {
              * @default
              */
             out_of: string;
+            /**
+             * Shape
+             * @default slab
+             * @enum {string}
+             */
+            shape: "slab" | "cylinder" | "sphere" | "finite_cylinder" | "brick";
             /** Start C */
             start_c: number;
             /**
@@ -2084,6 +2095,11 @@ export interface components {
              * @default 56
              */
             water_kg: number;
+            /**
+             * Width M
+             * @default 0.1
+             */
+            width_m: number;
         };
         /**
          * BenchAnswer
@@ -2436,6 +2452,8 @@ export interface components {
              * @default false
              */
             inert: boolean;
+            /** Kept As */
+            kept_as?: ("dry" | "tinned" | "long") | null;
             /** Key */
             key: string;
             /** Name */
@@ -2612,6 +2630,11 @@ export interface components {
              */
             kind: "chill_air";
             /**
+             * Length M
+             * @default 0.15
+             */
+            length_m: number;
+            /**
              * Line
              * @default
              */
@@ -2635,6 +2658,12 @@ export interface components {
              */
             out_of: string;
             /**
+             * Shape
+             * @default slab
+             * @enum {string}
+             */
+            shape: "slab" | "cylinder" | "sphere" | "finite_cylinder" | "brick";
+            /**
              * Surroundings C
              * @default 0
              */
@@ -2654,6 +2683,11 @@ export interface components {
              * @default 0.05
              */
             thickness_m: number;
+            /**
+             * Width M
+             * @default 0.1
+             */
+            width_m: number;
         };
         /**
          * ChillQuestion
@@ -2699,7 +2733,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "smoke_pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Pans
              * @default 1
@@ -2882,6 +2916,11 @@ export interface components {
              * @enum {string}
              */
             kind: "cold_keep";
+            /**
+             * Label Days
+             * @default 0
+             */
+            label_days: number;
             /**
              * Line
              * @default
@@ -3648,6 +3687,11 @@ export interface components {
              */
             salt_percent: number;
             /**
+             * Sugar Percent
+             * @default 0
+             */
+            sugar_percent: number;
+            /**
              * Surroundings C
              * @default 4
              */
@@ -4227,7 +4271,7 @@ export interface components {
              * @default blast
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "smoke_pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -4663,6 +4707,11 @@ export interface components {
              */
             kind: "heat_in";
             /**
+             * Length M
+             * @default 0.15
+             */
+            length_m: number;
+            /**
              * Line
              * @default
              */
@@ -4672,7 +4721,7 @@ export interface components {
              * @default fan_oven
              * @enum {string}
              */
-            medium: "fan_oven" | "still_oven" | "oven_bath" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan" | "pressure";
+            medium: "fan_oven" | "still_oven" | "oven_bath" | "steam" | "bath" | "boiling" | "still_fat" | "frying" | "pan" | "smoke_pan" | "pressure";
             /** Name */
             name: string;
             /**
@@ -4690,7 +4739,7 @@ export interface components {
              * @default slab
              * @enum {string}
              */
-            shape: "slab" | "cylinder" | "sphere";
+            shape: "slab" | "cylinder" | "sphere" | "finite_cylinder" | "brick";
             /**
              * Start C
              * @default 4
@@ -4711,6 +4760,11 @@ export interface components {
              * @enum {string}
              */
             turned: "once" | "often";
+            /**
+             * Width M
+             * @default 0.1
+             */
+            width_m: number;
         };
         /**
          * HeatQuestion
@@ -4803,7 +4857,7 @@ export interface components {
              * @default bath
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "smoke_pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Piece
              * @default whole
@@ -5468,7 +5522,7 @@ export interface components {
              * @default bench
              * @enum {string}
              */
-            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
+            medium: "bath" | "boiling" | "steam" | "fan_oven" | "still_oven" | "still_fat" | "frying" | "oven_bath" | "smoke_pan" | "slurry" | "blast" | "fan_fridge" | "still_fridge" | "bench";
             /**
              * Temperature C
              * @default 20
@@ -7795,8 +7849,19 @@ export interface components {
              * @default 180
              */
             days: number;
+            /**
+             * Dry Aw
+             * @default 0.6
+             */
+            dry_aw: number;
             /** Id */
             id: string;
+            /**
+             * Kept By
+             * @default made
+             * @enum {string}
+             */
+            kept_by: "made" | "dryness";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -8386,6 +8451,11 @@ export interface components {
              */
             kind: "thaw";
             /**
+             * Length M
+             * @default 0.15
+             */
+            length_m: number;
+            /**
              * Line
              * @default
              */
@@ -8408,7 +8478,7 @@ export interface components {
              * @default slab
              * @enum {string}
              */
-            shape: "slab" | "cylinder" | "sphere";
+            shape: "slab" | "cylinder" | "sphere" | "finite_cylinder" | "brick";
             /**
              * Start C
              * @default -18
@@ -8429,6 +8499,11 @@ export interface components {
              * @default 0.03
              */
             thickness_m: number;
+            /**
+             * Width M
+             * @default 0.1
+             */
+            width_m: number;
         };
         /**
          * Threshold

@@ -34,12 +34,11 @@ export const bench = {
   send: 'Send into a plan',
   sendTitle: 'Send into a plan',
   sendWhat:
-    'Thickness, start, bath and time replace those of the plan’s bath step. The draft is saved; a signed ' +
+    'Size, shape, start, bath and time replace those of the plan’s bath step. The draft is saved; a signed ' +
     'version stays as it is.',
   sendGo: 'Send',
   sendNot: {
     plan: 'This plan has no bath step. Add one first, or choose another plan.',
-    shape: 'A plan’s bath step is for flat bags. Choose the shape Flat first.',
     medium: 'Only a bath can be sent so far.',
     programme: 'Only a steady bath can be sent.',
   },
