@@ -1,6 +1,8 @@
 """Single changes made at random in the core, and which of them the tests find.
 
 Run with ``python -m benchmarks.mutants --count 100 --seed 1``: it works on a copy of the tree and changes nothing here.
+With pytest-cov installed (requirements/references.in) it first learns which test reaches which line, and then asks of a
+change only those that do; without it, those that name its module, then all others.
 The core's own recorded output does not count, so the files that compare with it are left out. A change that nothing
 finds is printed with its place: either a check is missing, or it makes no difference.
 """
@@ -35,6 +37,9 @@ WRITTEN: dict[type[ast.AST], str] = {
 }  # fmt: skip
 NUMBER = re.compile(r"(?<![\w.\"])-?\d+(?:\.\d+)?(?:e-?\d+)?(?![\w.\"])")
 LONGEST_S = 1500.0
+FEW = 12  # tests that are asked by themselves before the rest
+PYTEST = [sys.executable, "-m", "pytest", "-q", "-m", "not slow", "-p", "no:cacheprovider"]
+Reached = dict[tuple[str, int], list[str]]  # by file and line: tests
 
 
 @dataclass(frozen=True)
@@ -118,40 +123,61 @@ def _moved(value: float) -> str:
     return repr(value * 1.1)
 
 
-def is_found(copy: Path, mutant: Mutant, text: str) -> bool:
-    """Whether a test fails with the change made: those that name its module first."""
+def is_found(copy: Path, mutant: Mutant, text: str, reached: Reached) -> bool:
+    """Whether a test fails with the change made: those that reach it, or else those that name its module first."""
     path = copy / mutant.path.relative_to(ROOT)
     path.write_text(text[: mutant.begin] + mutant.new + text[mutant.end :], encoding="utf-8")
+    line = text.count("\n", 0, mutant.begin) + 1
+    asked = reached.get((str(path), line), [])
+    ways = (asked[:FEW], asked[FEW:]) if asked else _ordered(copy, path)
     try:
-        return any(_fails(copy, files) for files in _ordered(copy, path) if files)
+        return any(_fails(copy, tests) for tests in ways if tests)
     finally:
         path.write_text(text, encoding="utf-8")
+
+
+def find_reached(copy: Path) -> Reached:
+    """By file and line of the core: the tests that run it, those first that run least; nothing without pytest-cov."""
+    try:
+        from coverage import CoverageData
+    except ImportError:
+        return {}
+    source = copy / CORE
+    command = [*PYTEST, "-n", "2", f"--cov={source}", "--cov-context=test", "--cov-report=", *_files(copy)]
+    subprocess.run(command, cwd=copy, env=_environment(copy), capture_output=True, check=False)
+    data = CoverageData(basename=str(copy / ".coverage"))
+    data.read()
+    runs: dict[str, int] = {}
+    found: dict[tuple[str, int], set[str]] = {}
+    for file in data.measured_files():
+        for line, contexts in data.contexts_by_lineno(file).items():
+            tests = {each.rpartition("|")[0] for each in contexts if "|" in each}
+            found[(file, line)] = tests
+            for test in tests:
+                runs[test] = runs.get(test, 0) + 1
+    return {place: sorted(tests, key=lambda test: (runs[test], test)) for place, tests in found.items()}
+
+
+def _files(copy: Path) -> list[str]:
+    return [str(each) for each in sorted((copy / "tests/core").glob("test_*.py")) if each.name not in RECORDED]
+
+
+def _environment(copy: Path) -> dict[str, str]:
+    return os.environ | {"PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
 
 
 def _ordered(copy: Path, path: Path) -> tuple[list[str], list[str]]:
     """Test files: those that import the module or its folder's name, then all others."""
     module = path.relative_to(copy / "src").with_suffix("").as_posix().replace("/", ".")
-    files = [each for each in sorted((copy / "tests/core").glob("test_*.py")) if each.name not in RECORDED]
-    near = [each for each in files if module in each.read_text(encoding="utf-8") or path.stem in each.stem]
-    return [str(each) for each in near], [str(each) for each in files if each not in near]
+    files = _files(copy)
+    near = [each for each in files if module in Path(each).read_text(encoding="utf-8") or path.stem in Path(each).stem]
+    return near, [each for each in files if each not in near]
 
 
-def _fails(copy: Path, files: list[str]) -> bool:
-    environment = os.environ | {"PYTHONPATH": str(copy / "src"), "PYTHONDONTWRITEBYTECODE": "1"}
-    command = [
-        sys.executable,
-        "-m",
-        "pytest",
-        "-x",
-        "-q",
-        "-n",
-        "2",
-        "-m",
-        "not slow",
-        "-p",
-        "no:cacheprovider",
-        *files,
-    ]
+def _fails(copy: Path, tests: list[str]) -> bool:
+    workers = "2" if len(tests) > FEW or "::" not in tests[0] else "0"
+    command = [*PYTEST, "-x", "-n", workers, *tests]
+    environment = _environment(copy)
     try:
         done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
     except subprocess.TimeoutExpired:
@@ -171,10 +197,10 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder) / "tree"
         shutil.copytree(ROOT, copy, ignore=shutil.ignore_patterns(".git", ".venv", "node_modules", "__pycache__"))
-        found = 0
+        reached, found = find_reached(copy), 0
         for n, mutant in enumerate(chosen, start=1):
             text, began = mutant.path.read_text(encoding="utf-8"), time.monotonic()
-            is_so = is_found(copy, mutant, text)
+            is_so = is_found(copy, mutant, text, reached)
             found += is_so
             state = "found   " if is_so else "SURVIVED"
             told = mutant.told(text).replace(f"{ROOT}/", "")

@@ -11,7 +11,9 @@ from brinefrost.core.steps.acts import Act
 DAY_S = 86400.0
 LEAST_CURE_S = 12 * 3600.0  # what was salted, smoked or soured for less is no cure; common practice, no source
 CURES: frozenset[Act] = frozenset({"salts", "smokes", "dries", "acidifies"})
-NOT_COUNTED: frozenset[Act] = frozenset({"heats", "cools", "holds", "freezes"})  # have limits of their own, or rest
+NOT_COUNTED: frozenset[Act] = frozenset(
+    {"heats", "cools", "holds", "freezes", "stores_frozen"}
+)  # have limits of their own, or rest
 
 Spans = Callable[[Step], tuple[float, float] | None]  # when a step began and ended [s]; None for one that did not run
 

@@ -100,7 +100,7 @@ def _needs_left(plan: Plan) -> list[Finding]:
             continue
         behind = plan.steps[i + 1 :]
         fit = any("for_shelf" in passages_on(plan)[each.id].after.made for each in behind)
-        cold = any(kind_of(each).acts(each) & {"stores", "freezes", "serves"} for each in behind)
+        cold = any(kind_of(each).acts(each) & {"stores", "stores_frozen", "freezes", "serves"} for each in behind)
         if not fit and not (needed.what == "cold" and cold):
             found[needed.what].append(needed.finding)
     return [*found["cold"], *found["shelf"]]

@@ -8,7 +8,7 @@ from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.words import say
 
-STORED_ONLY = frozenset({"receives", "keeps", "stores", "freezes"})
+STORED_ONLY = frozenset({"receives", "keeps", "stores", "stores_frozen", "freezes"})
 
 
 def is_goods(plan: Plan) -> bool:

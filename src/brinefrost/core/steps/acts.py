@@ -9,6 +9,7 @@ Act = Literal[
     "cools",
     "keeps",
     "stores",
+    "stores_frozen",
     "shelves",
     "jars",
     "reheats",

@@ -10,7 +10,7 @@ from brinefrost.core.limits import Composition, Cooling, Limit, Series, Threshol
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import watch_ph
+from brinefrost.core.steps.common import holds, watch_ph
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food
@@ -30,7 +30,7 @@ class ColdKeep(StepBase):
 
     kind: Literal["cold_keep"] = "cold_keep"
     max_c: float = field("temperature", 3, -30, 8, main=True, paper="at most")
-    days: float = field("time", 5, 0, 90, "d", size=86400, main=True, paper="for")
+    days: float = field("time", 5, 0, 400, "d", size=86400, main=True, paper="for")
     label_days: float = field("time", 0, 0, 730, "d", size=86400, paper="label gives")  # 0: not said
 
 
@@ -43,8 +43,8 @@ class ColdKeepKind(StepKind[ColdKeep]):
     endless = True
 
     def acts(self, step: ColdKeep) -> frozenset[Act]:
-        """It stores."""
-        return frozenset({"keeps", "stores"})
+        """It stores, cold or frozen; frozen, no days run."""
+        return frozenset({"keeps", "stores_frozen" if _is_frozen(step) else "stores"})
 
     def length_s(self, step: ColdKeep) -> float:
         """Its days."""
@@ -52,13 +52,13 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
     def topics(self, step: ColdKeep, context: Context) -> tuple[str, ...]:
         """How cold, and how many days; what its acid, salt or dryness keeps answers to lines of its own."""
-        if _by_itself(step, context) or _by_label(step, context):
+        if _is_frozen(step) or _by_itself(step, context) or _by_label(step, context):
             return ()
         return ("keep.days",) if _is_held(context) else ("keep.cold", "keep.days")
 
     def own_limits(self, step: ColdKeep, context: Context) -> tuple[Limit, ...]:
         """The rule set's own lines; fewer days for plants under oil, and acid in their place for what is sour."""
-        if _by_itself(step, context) or _by_label(step, context):
+        if _is_frozen(step) or _by_itself(step, context) or _by_label(step, context):
             return (_cold(step, context), _days(step, context), *_acid(step, context))
         cold = (_cold(step, context),) if _is_held(context) else ()
         lines = (*cold, *super().own_limits(step, context))
@@ -97,6 +97,8 @@ class ColdKeepKind(StepKind[ColdKeep]):
         """Food that is still warm has to be cooled before."""
         if isinstance(limit, Cooling):
             return [say("steps.cold_keep.chill_it_first_a_cold_store")]
+        if limit.quantity == "age" and context.food.is_as_bought and not step.label_days:
+            return [*super().remedies(step, limit, context), say("steps.cold_keep.enter_the_days_its_label_gives")]
         return super().remedies(step, limit, context)
 
     def control(self, step: ColdKeep, context: Context) -> ControlParts:
@@ -127,7 +129,7 @@ class ColdKeepKind(StepKind[ColdKeep]):
                     how=say("steps.cold_keep.units_own_logger_or_a_probe"),
                     every_s=43200.0,
                     offsets_s=(0.0,),
-                    expected_low_c=-1,
+                    expected_low_c=min(-1.0, step.max_c - 12),
                     expected_high_c=step.max_c + 1,
                 ),
             ),
@@ -141,6 +143,8 @@ class ColdKeepKind(StepKind[ColdKeep]):
 
 def _cold(step: ColdKeep, context: Context) -> Threshold:
     """How cold: what its acid, its salt or its dryness holds needs no colder store than any food."""
+    if _is_frozen(step):
+        return target("frozen-store", Threshold)
     is_general = _is_held(context) or _by_label(step, context)
     rules = context.general_rules if is_general else context.rules
     return rules.bound_for("keep.cold")
@@ -149,6 +153,8 @@ def _cold(step: ColdKeep, context: Context) -> Threshold:
 def _days(step: ColdKeep, context: Context) -> Threshold:
     """How many days there are: the rule set's, fewer for guests at higher risk, and for plants under oil that are not
     sour; more for what is kept by its acid, its salt or its dryness."""
+    if _is_frozen(step):
+        return target("frozen-days", Threshold)
     if _by_label(step, context):
         law = target("label-days", Threshold)
         return law.model_copy(update={"value": min(law.value, step.label_days or law.value)})
@@ -160,7 +166,12 @@ def _days(step: ColdKeep, context: Context) -> Threshold:
 
 def _acid(step: ColdKeep, context: Context) -> tuple[Limit, ...]:
     """What is kept by its acid is read for it."""
-    by_acid = _by_itself(step, context) and not _by_label(step, context) and not _is_without_water(context)
+    by_acid = (
+        not _is_frozen(step)
+        and _by_itself(step, context)
+        and not _by_label(step, context)
+        and not _is_without_water(context)
+    )
     return (target("keep-sour", Composition),) if by_acid else ()
 
 
@@ -171,13 +182,15 @@ def _by_itself(step: ColdKeep, context: Context) -> bool:
     return _is_held(context) and step.days > _own_days(context).value
 
 
-def _by_label(step: ColdKeep, context: Context) -> bool:
-    """Whether its days are its maker's: of goods as bought, and opened of what lasts.
+def _is_frozen(step: ColdKeep) -> bool:
+    """Whether it is a frozen store."""
+    return holds(target("frozen-store", Threshold), step.max_c)
 
-    Of what Listeria grows in the label's days have to be said.
-    """
-    is_said = step.label_days > 0 or "grows_listeria" not in context.food.known
-    return context.food.lasts or (context.food.is_as_bought and is_said)
+
+def _by_label(step: ColdKeep, context: Context) -> bool:
+    """Whether its days are its maker's: of goods as bought where the label's are said, and opened of what lasts."""
+    food = context.food
+    return food.lasts or food.is_whole_plants or (food.is_as_bought and (step.label_days > 0 or food.stands_dry))
 
 
 def _is_held(context: Context) -> bool:

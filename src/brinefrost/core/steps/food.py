@@ -14,7 +14,7 @@ from brinefrost.core.steps.acts import Act
 AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
 AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
 HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf"})
-AS_BOUGHT: frozenset[Act] = frozenset({"receives", "keeps", "stores", "shelves", "freezes"})
+AS_BOUGHT: frozenset[Act] = frozenset({"receives", "keeps", "stores", "stores_frozen", "shelves", "freezes"})
 LASTING = frozenset({"dry", "long"})
 NO_PLANTS = frozenset({*ANIMALS, "dairy", "starch", "sprout", "unknown"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
@@ -149,11 +149,18 @@ class Food:
     @property
     def is_as_bought(self) -> bool:
         """Whether it is goods that nobody has opened: made ready by others, or plants that are whole."""
-        untouched = "made" not in self.kept_as and all(each.acts <= AS_BOUGHT for each in self.past)
-        whole = self.known & {"plant", "leafy"} and not self.known & NO_PLANTS
-        return (
-            untouched and bool(self.parts) and not ("raw" in self.known and not whole) and "unknown" not in self.known
-        )
+        is_ready = self.is_whole_plants or not self.known & {"raw", "unknown"}
+        return is_ready and self._is_untouched
+
+    @property
+    def is_whole_plants(self) -> bool:
+        """Whether it is fruit, vegetables or herbs as they came in, and nothing else."""
+        return self._is_untouched and bool(self.known & {"plant", "leafy"}) and not self.known & NO_PLANTS
+
+    @property
+    def _is_untouched(self) -> bool:
+        """Whether it was bought, and has only been stored since."""
+        return bool(self.parts) and "made" not in self.kept_as and all(each.acts <= AS_BOUGHT for each in self.past)
 
     @property
     def lasts(self) -> bool:
@@ -168,7 +175,7 @@ class Food:
     @property
     def kept(self) -> bool:
         """Whether it has stood in a cold store, a freezer or on a shelf."""
-        return any(each.acts & {"stores", "freezes", "shelves"} for each in self.past)
+        return any(each.acts & {"stores", "stores_frozen", "freezes", "shelves"} for each in self.past)
 
     @property
     def served(self) -> bool:

@@ -261,7 +261,7 @@ export const office = {
     water_percent: 'Water, at the start',
     loss_percent: 'Weight loss',
     sugar_percent: 'Sugar, at the start',
-    length_m: 'Length (or height, if short and round)',
+    length_m: 'Length or height',
     width_m: 'Width',
     kept_by: 'What keeps it',
     dry_aw: 'Water activity at most',
