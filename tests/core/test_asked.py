@@ -12,7 +12,7 @@ from brinefrost.core.limits import Limit, Series
 from brinefrost.core.plans.contexts import context_of
 from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.proof_shown import show_proof
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.bath_cook import BathCook
@@ -38,7 +38,7 @@ def from_chill(series: Series) -> list[Asked]:
 def test_the_cook_fares_on_the_bench_as_in_its_proof(rule_set: str, bath_c: float, minutes: float) -> None:
     """Two ways through the core: the plan's own proof, and the Bench's question with the same dip of the bath."""
     plan = with_bath(thigh_plan(rule_set), bath_c, minutes * 60)
-    proof = prove(plan)
+    proof = show_proof(plan)
     found = answer_heat(HeatQuestion.model_validate(asked(plan)["heat"]))
     at_end = next(each.value for each in found.figures if each.name == "core_at_end")
     assert at_end == pytest.approx(float(np.interp(minutes * 60, proof.curve.times_s, proof.curve.core_c)), abs=0.15)
@@ -49,7 +49,7 @@ def test_the_cook_fares_on_the_bench_as_in_its_proof(rule_set: str, bath_c: floa
 def test_the_chill_asks_a_bag_in_slurry() -> None:
     plan = thigh_plan("us")
     question = ChillQuestion.model_validate(asked(plan)["chill"])
-    curve = prove(plan).curve
+    curve = show_proof(plan).curve
     assert (question.medium, question.rule_set, question.waited_s) == ("slurry", "us", 300.0)
     out = curve.cook_ends_s + 300.0  # lifted over in five minutes
     assert question.start_c == pytest.approx(float(np.interp(out, curve.times_s, curve.core_c)), abs=0.2)

@@ -28,15 +28,17 @@ from brinefrost.core.plans.proof import prove
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from tests.core.dish_notation import read_dish
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.proof_shown import show_proof
 
 dish = read_dish("dish | us | chicken-breast | bag 78C 30mm 3h; blast -6C 30mm 90min; keep 2C 1d | why")
 laid = dish.plan("us").model_dump() | {"rule_set": "fell"}
-proof = prove(Plan.model_validate(laid))
+plan = Plan.model_validate(laid)
+proof = prove(plan)
 print(json.dumps({
     "ids": RULE_SET_IDS,
     "poultry": rule_set("fell").entries_for("cook.poultry")[0].limit.id,
     "chill": rule_set("fell").limit_for("chill.cooked").id,
-    "schools": sorted({each.rule_set for each in proof.schools}),
+    "schools": sorted({each.rule_set for each in show_proof(plan).schools}),
     "limits": [each.limit.id for each in proof.limits],
     "state": proof.state,
 }))

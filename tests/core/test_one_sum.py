@@ -29,6 +29,7 @@ from brinefrost.core.plans.document import Plan, canonical
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.order import find_order_faults
 from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.proof_shown import show_proof
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import with_controls, with_school
@@ -253,8 +254,8 @@ def test_a_table_made_for_chicken_is_no_other_birds() -> None:
     goose = with_controls(template("goose").plan("Goose", "us"))
     with pytest.raises(NotFoundError):
         with_school(goose, "roast", "us-poultry-7log", "An approved plan of the county, no. 12.")
-    assert "7-log by table" not in {each.school for each in prove(goose).schools}
-    assert "7-log by table" in {each.school for each in prove(thigh_plan("us")).schools}
+    assert "7-log by table" not in {each.school for each in show_proof(goose).schools}
+    assert "7-log by table" in {each.school for each in show_proof(thigh_plan("us")).schools}
 
 
 def test_every_bird_of_the_catalogue_is_chicken_or_named_as_another() -> None:

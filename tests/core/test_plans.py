@@ -7,11 +7,12 @@ from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.plans.compare import changes_between
 from brinefrost.core.plans.decisions import TREES, Answer, outcome_of
 from brinefrost.core.plans.document import Ingredient, Plan, hash_of
-from brinefrost.core.plans.proof import prove, what_ifs
+from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.repeated import repeat_plan
 from brinefrost.core.plans.suggest import suggested_control, suggested_hazards
 from brinefrost.core.plans.templates import template
+from brinefrost.core.plans.what_if import what_ifs
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
 from tests.kitchen import thigh_plan, with_bath
 

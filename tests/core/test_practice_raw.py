@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.proof_shown import show_proof
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.suggest import suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
@@ -99,7 +100,7 @@ def test_hours_in_hands_count_where_nothing_says_how_thick_it_is() -> None:
 
 
 def test_a_plan_that_only_keeps_has_a_curve_to_draw() -> None:
-    proof = prove(plan(["beans"], hand("portion", thickness_m=0.03, **CUT), dict(FRIDGE)))
+    proof = show_proof(plan(["beans"], hand("portion", thickness_m=0.03, **CUT), dict(FRIDGE)))
     assert proof.curve.times_s
 
 

@@ -7,7 +7,9 @@ from typing import Any
 import numpy as np
 import pytest
 
-from brinefrost.core.plans.proof import prove, what_ifs
+from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.proof_shown import show_proof
+from brinefrost.core.plans.what_if import what_ifs
 from tests.kitchen import thigh_plan, with_bath
 
 GOLDEN: dict[str, Any] = json.loads((Path(__file__).parents[1] / "data" / "proof-thigh.json").read_text())
@@ -36,8 +38,9 @@ def test_the_thigh_proves_as_before(name: str) -> None:
         meets = {each.step: each.meets for each in case.steps}
         row = [case.name, meets["cook"], meets["chill"], case.time_to_meet_s, case.core_at_end_c]
         assert all(near(a, b) for a, b in zip(row, old, strict=True)), (row, old)
-    schools = [[s.rule_set, s.school, s.verdict.state, s.verdict.value, s.time_to_meet_s] for s in proof.schools]
+    shown = show_proof(plan, proof)
+    schools = [[s.rule_set, s.school, s.verdict.state, s.verdict.value, s.time_to_meet_s] for s in shown.schools]
     for row, old in zip(schools, was["schools"], strict=True):
         assert all(near(a, b) for a, b in zip(row, old, strict=True)), (row, old)
     times, core = np.array(was["core"]).T
-    assert np.interp(times, proof.curve.times_s, proof.curve.core_c) == pytest.approx(core, abs=0.0101)
+    assert np.interp(times, shown.curve.times_s, shown.curve.core_c) == pytest.approx(core, abs=0.0101)

@@ -15,6 +15,7 @@ from brinefrost.core.plans.contexts import context_of
 from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
+from brinefrost.core.plans.proof_shown import show_proof
 from brinefrost.core.plans.readiness import gaps_of
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_rows import _happens
@@ -123,7 +124,7 @@ def test_a_pickle_is_planned_proved_and_ready() -> None:
     assert "c-botulinum-acid" in {hazard.key for hazard in plan.hazards}
     assert plan.critical_steps() == ("brine", "keep")
     assert gaps_of(plan) == ()
-    proof = prove(plan)
+    proof = show_proof(plan)
     assert proof.meets, proof.sentence
     sour = next(each for each in proof.limits if each.step == "brine")
     assert sour.verdict.value is not None
@@ -259,7 +260,7 @@ def test_the_simulated_meter_reads_what_the_model_says() -> None:
     kind, times = KINDS["pickle"], np.array([0.0, 86400.0, 10 * 86400.0])
     truth = kind.simulate(step, context, times)["ph"]
     assert truth[0] > 5.5
-    assert truth[-1] == pytest.approx(prove(plan).others[0].values[-1], abs=0.05)
+    assert truth[-1] == pytest.approx(show_proof(plan).others[0].values[-1], abs=0.05)
 
 
 def every_choice() -> list[StepBase]:

@@ -16,11 +16,12 @@ from brinefrost.core.plans.compare import Change
 from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
 from brinefrost.core.plans.document import Hazard, Plan
-from brinefrost.core.plans.proof import Proof, WhatIf
+from brinefrost.core.plans.proof_shown import ShownProof
 from brinefrost.core.plans.repeated import Repeated
 from brinefrost.core.plans.report import ProofReport, report_of
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.templates import by_family
+from brinefrost.core.plans.what_if import WhatIf
 from brinefrost.core.quantities import QUANTITIES, QuantityInfo
 from brinefrost.core.rules import RULE_SET_IDS, RuleSet, RuleSetId, rule_set
 from brinefrost.core.steps import KINDS
@@ -198,7 +199,7 @@ def advise(plan_id: str, hazard: str, step: str, plan: Plan, actor: Everyone) ->
     return HazardAdvice.model_validate({"answers": planning.advise(plan, hazard, step)})
 
 
-@router.post("/plans/{plan_id}/proof", response_model=Proof)
+@router.post("/plans/{plan_id}/proof", response_model=ShownProof)
 def prove_plan(plan_id: str, plan: Plan, actor: Everyone) -> Response:
     """Compute the cook and the chill and judge the limits on them."""
     return written(planning.prove_plan(plan))

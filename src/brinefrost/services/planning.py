@@ -13,13 +13,15 @@ from brinefrost.core.plans.compare import Change, changes_between
 from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.decisions import Answer
 from brinefrost.core.plans.document import Decision, Hazard, Plan, canonical, hash_of, is_as_stored
-from brinefrost.core.plans.proof import Proof, WhatIf, prove, what_ifs
+from brinefrost.core.plans.proof import Proof, prove
+from brinefrost.core.plans.proof_shown import ShownProof, show_proof
 from brinefrost.core.plans.readiness import Gap, gaps_of
 from brinefrost.core.plans.repeated import Repeated, repeat_plan
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.suggest import following, later_step, suggested_answers, suggested_hazards, with_controls
 from brinefrost.core.plans.templates import template
+from brinefrost.core.plans.what_if import WhatIf, what_ifs
 from brinefrost.core.reasons import says
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.runs.deciding import LEAST_REASON, LEAST_WORDS
@@ -195,9 +197,10 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
     return {tree: [a.model_dump() for a in suggested_answers(tree, hazard_key, step, later)] for tree in trees}  # type: ignore[arg-type]
 
 
-def prove_plan(plan: Plan) -> Proof:
-    """The proof of a plan; the same plan is computed once."""
-    return _proved(canonical(plan))
+def prove_plan(plan: Plan) -> ShownProof:
+    """The proof of a plan with all that is shown of it; the same plan is computed once."""
+    text = canonical(plan)
+    return show_proof(_known(text), _proved(text))
 
 
 def lay_out(plan: Plan) -> Sheet:

@@ -29,6 +29,10 @@ class Ends(LimitBase):
         """How far a reading is on the safe side [unit of the limit]. Valid for any finite reading."""
         return self.value - reading if self.comparison == "at_most" else reading - self.value
 
+    def allows(self, planned: float) -> bool:
+        """Whether a value without doubt keeps it [unit of the limit]. Valid for settings; readings are evaluated."""
+        return self.margin(planned) >= -1e-9
+
     @property
     def each_by_itself(self) -> bool:
         """What lies between the readings does not count: the last decides."""

@@ -40,6 +40,10 @@ class Threshold(LimitBase):
         """
         return self.value - reading if self.comparison == "at_most" else reading - self.value
 
+    def allows(self, planned: float) -> bool:
+        """Whether a value without doubt keeps it [unit of the limit]. Valid for settings; readings are evaluated."""
+        return self.margin(planned) >= -1e-9
+
     def stricter_by(self, other: LimitBase) -> list[float] | None:
         """How far each part is on the strict side of another's; None where they cannot be compared."""
         if not isinstance(other, Threshold) or self.comparison != other.comparison:

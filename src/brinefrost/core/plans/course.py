@@ -23,6 +23,7 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.state import FRIDGE_C, Course
 
 UNSOURED_PH = 6.5  # of food that nobody soured; on the fast side
+DRY_AW = 0.75  # of flour, nuts, sugar and dried fruit at the most: Food Code 2022, 1-201.10, counts 0.88
 UNHELD: dict[Quantity, float] = {"ph": UNSOURED_PH, "aw": 0.99}  # and that nobody dried
 
 
@@ -112,6 +113,7 @@ def _carry(found: Course, plan: Plan, steps: tuple[Step, ...], around: Context) 
         if here.food.came_diluted:
             _dilute(found, step)
         _bring_acid(found, step, here.food)
+        _bring_dryness(found, step, here.food)
         kind_of(step).work(step, found, here)
         found.spans[step.id] = (begun, found.now_s)
 
@@ -142,6 +144,18 @@ def _bring_acid(found: Course, step: Step, food: Food) -> None:
     elif food.nature_ph is None and found.by_nature:
         found.other[(step.id, "ph")] = Series.computed(np.zeros(1), np.full(1, UNSOURED_PH))
         found.by_nature = False
+
+
+def _bring_dryness(found: Course, step: Step, food: Food) -> None:
+    """How dry it is as bought, while all of it is; what goes in later and is not, makes all of it wet."""
+    is_dry = food.is_dry_as_bought
+    known = [series for (_, what), series in found.other.items() if what == "aw"]
+    if is_dry and not known:
+        found.other[(step.id, "aw")] = Series.computed(np.zeros(1), np.full(1, DRY_AW))
+        found.dry_by_nature = True
+    elif not is_dry and found.dry_by_nature:
+        found.other[(step.id, "aw")] = Series.computed(np.zeros(1), np.full(1, UNHELD["aw"]))
+        found.dry_by_nature = False
 
 
 def _lie(found: Course, step: Step, plan: Plan) -> None:

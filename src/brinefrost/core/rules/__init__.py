@@ -143,6 +143,12 @@ def targets() -> tuple[RuleEntry, ...]:
     return tuple(RuleEntry.model_validate(each) for each in _read("targets")["entries"])
 
 
+@lru_cache(maxsize=1)
+def _target_limits() -> dict[str, Limit]:
+    """By its id: the limit of the first row that bears it."""
+    return {entry.limit.id: entry.limit for entry in reversed(targets())}
+
+
 def targets_for(topic: str) -> tuple[RuleEntry, ...]:
     """Every school for a topic among the targets, the preferred one first."""
     found = [entry for entry in targets() if entry.topic == topic]
@@ -156,7 +162,7 @@ def target(limit_id: str, kind: type[AnyLimit]) -> AnyLimit:
 
     Raises NotFoundError if there is none.
     """
-    found = next((entry.limit for entry in targets() if entry.limit.id == limit_id), None)
+    found = _target_limits().get(limit_id)
     if found is None:
         raise NotFoundError(say("rules.rules.there_is_no_target", limit_id=limit_id), target=limit_id)
     return _of_kind(found, kind, limit_id)

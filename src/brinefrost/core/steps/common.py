@@ -1,12 +1,13 @@
 """What several kinds of step ask for in the same words: readings, what is done when one is wrong, who reads them."""
 
 from brinefrost.core.kitchen.lines import line_of, more_lines
-from brinefrost.core.limits import Cooling, Ends, Hold, Limit, Series, Threshold, TimeAbove
+from brinefrost.core.limits import Cooling, Ends, Hold, Limit, Threshold, TimeAbove
 from brinefrost.core.limits.base import STANDS_S
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.rules import target
 from brinefrost.core.steps.context import Context
-from brinefrost.core.steps.document import Finding, Monitoring
+from brinefrost.core.steps.document import Finding, Monitoring, StepBase
+from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.state import Course
 from brinefrost.core.words import say, temp
 
@@ -167,7 +168,15 @@ def boils_beans(around_c: float, duration_s: float) -> bool:
 
 def holds(limit: Threshold | Ends, planned: float) -> bool:
     """Whether what the plan sets lies within a limit. Valid for a setting in the limit's own unit."""
-    return limit.evaluate(Series.of(planned, basis="computed"), 0.0).state == "pass"
+    return limit.allows(planned)
+
+
+def find_no_cook_before(step: StepBase, food: Food) -> list[Finding]:
+    """That it is heated again and nothing has cooked it, here or before it was bought. Valid for every reheat."""
+    if food.cooked or food.bought_cooked:
+        return []
+    said = say("steps.reheat.comes_before_any_cook", name=step.name)
+    return [Finding(step=step.id, state="fails", sentence=said)]
 
 
 def heat_topics(context: Context, again: bool = False, slow: bool = True) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal, cast
 
 from brinefrost.core.errors import PlanIncompleteError
@@ -39,12 +40,12 @@ class Context:
     kept_c: float | None = None  # how warm the warmest store may be that it is in once cooked [°C]
     h_w_m2k: Mapping[str, float] = field(default_factory=dict)
 
-    @property
+    @cached_property
     def tags(self) -> frozenset[str]:
         """What the food is by now."""
         return self.food.tags
 
-    @property
+    @cached_property
     def rules(self) -> RuleSet:
         """The rule set as it is for this food: a table of one species is not another's."""
         return self.rules_of(self.rule_set_id)
@@ -54,10 +55,11 @@ class Context:
         return self._rules_as(rule_set_id, self._is_general(rule_set_id))
 
     def _rules_as(self, rule_set_id: RuleSetId, general: bool) -> RuleSet:
-        more = {name for name, is_so in self._states() if is_so}
+        more = {name for name, is_so in self._states if is_so}
         tags = self.tags | more
         return rules_for(rule_set_id, species_of(self.tags), tags & asked_tags(rule_set_id), general, self.kept_c)
 
+    @cached_property
     def _states(self) -> tuple[tuple[str, object], ...]:
         """What rows may name that no catalogue says."""
         return (
@@ -75,12 +77,12 @@ class Context:
             ("farmed_game", all("farmed" in tags for tags in self.food.parts if "game" in tags)),
         )
 
-    @property
+    @cached_property
     def kept_general(self) -> bool:
         """Whether it is kept a few days in any cold store, with air, and not as cook-chill."""
         return self._is_general(self.rule_set_id)
 
-    @property
+    @cached_property
     def general_rules(self) -> RuleSet:
         """The rule set as it is for what any cold store keeps, whatever holds it beside the cold."""
         return self._rules_as(self.rule_set_id, True)

@@ -1,7 +1,7 @@
 """What food is as a step finds it, and its past: told once, by what each step did, and asked by every question."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from brinefrost.core.food.media import ShapeKey, ThermalValues, body_of
 from brinefrost.core.kitchen.lines import ANIMALS
@@ -13,8 +13,10 @@ from brinefrost.core.steps.acts import Act
 
 AQUATIC = frozenset({"fish", "crustacean", "bivalve"})  # what laws call fish
 AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
-HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf"})
+HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf", "baked"})
 AS_BOUGHT: frozenset[Act] = frozenset({"receives", "keeps", "stores", "stores_frozen", "shelves", "freezes"})
+FLESH = frozenset(ANIMALS) - {"egg"}
+WET: frozenset[Act] = frozenset({"acidifies", "salts", "ripens", "jars"})
 LASTING = frozenset({"dry", "long"})
 NO_PLANTS = frozenset({*ANIMALS, "dairy", "starch", "sprout", "unknown"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
@@ -71,17 +73,17 @@ class Food:
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     past: tuple[Segment, ...] = ()
 
-    @property
+    @cached_property
     def tags(self) -> frozenset[str]:
         """What it is by now, by its parts and by what was made of them."""
         return self.known | self.made
 
-    @property
+    @cached_property
     def cooked(self) -> bool:
         """Whether a step has heated it that was raw; what is sour all through cools as it likes."""
         return any(map(_cooks, self.past))
 
-    @property
+    @cached_property
     def bought_cooked(self) -> bool:
         """Whether all of animals that is in it was bought cooked or ready to eat: to heat it is to heat it again."""
         animals = frozenset(ANIMALS)
@@ -118,7 +120,7 @@ class Food:
         made = [each.made for each in self.past if "heats" in each.acts][-1:] or [frozenset[str]()]
         return self.sour_by_nature or bool((self.made - made[0]) & {"sour", "salt_kept", "dry_kept"})
 
-    @property
+    @cached_property
     def is_still_raw(self) -> bool:
         """Whether it is raw as it came in: nothing of it cooked, cured or bought ready to eat."""
         cured = any(each.acts & {"salts", "smokes", "dries", "acidifies"} for each in self.past)
@@ -130,7 +132,7 @@ class Food:
         whole = [{"egg", "raw"} <= tags and "pooled_egg" not in tags for tags in self.parts]
         return bool(whole) and all(whole) and self.is_still_raw and "mixed" not in self.made
 
-    @property
+    @cached_property
     def is_cut_plants(self) -> bool:
         """Whether it is fruit, vegetables and what came out of cans, and nothing heated here."""
         grain = any("starch" in tags and "cooked" not in tags for tags in self.parts)
@@ -165,12 +167,25 @@ class Food:
     @property
     def lasts(self) -> bool:
         """Whether it keeps as its makers made it, opened too: dry, sour, cultured, hard, cured, and not heated."""
-        return bool(self.parts) and self.kept_as <= LASTING and not self.heated
+        wetted = any(each.acts & WET for each in self.past)
+        return bool(self.parts) and self.kept_as <= LASTING and not self.heated and not wetted
+
+    @property
+    def may_be_dry(self) -> bool:
+        """Whether its dryness is to be believed where a meter shows it: dry as bought, or baked, and no flesh in it."""
+        is_baked = "baked" in self.made and not self.known & (FLESH | {"unknown"})
+        return self.is_dry_as_bought or is_baked or "dry_kept" in self.made
+
+    @property
+    def is_dry_as_bought(self) -> bool:
+        """Whether all of it was bought dry, and has met no water since: boiled rice is not dry, toasted nuts are."""
+        dry = all(not each.acts & WET and ("heats" not in each.acts or "dry_heat" in each.made) for each in self.past)
+        return bool(self.parts) and self.kept_as <= {"dry"} and dry
 
     @property
     def stands_dry(self) -> bool:
         """Whether it may stand on a shelf as it was bought: dry, or in a tin that nobody has opened."""
-        return (self.lasts and self.kept_as == {"dry"}) or (self.is_as_bought and self.kept_as <= {"dry", "tinned"})
+        return self.is_dry_as_bought or (self.is_as_bought and self.kept_as <= {"dry", "tinned"})
 
     @property
     def kept(self) -> bool:
@@ -240,11 +255,14 @@ class Food:
     @staticmethod
     def _unmade_by(acts: frozenset[Act]) -> frozenset[str]:
         """What it is no more once something is done to it: hands open what was sealed."""
-        return frozenset({"sealed", "cooked_in_bag"} if "handles" in acts else ())
+        opened = {"sealed", "cooked_in_bag"} if "handles" in acts else set[str]()
+        return frozenset(opened | ({"baked", "dry_heat"} if "heats" in acts else set[str]()))
 
     def _made_by(self, acts: frozenset[Act], made: frozenset[str]) -> frozenset[str]:
         """What follows from what was done: raw eggs that are mixed are broken together, what is heated while it is
         sealed is cooked in its bag, plants of the soil in oil have no air, and others where no heat comes any more."""
+        if self.is_dry_as_bought:  # spores do not grow in oil and dry spices
+            return made - {"under_fat"}
         more = set[str]()
         if "mixed" in made and "raw_egg" in self.known:
             more.add("pooled_egg")

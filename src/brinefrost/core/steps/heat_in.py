@@ -23,6 +23,7 @@ from brinefrost.core.steps.asks import asked_heat
 from brinefrost.core.steps.common import (
     beside_line,
     boils_beans,
+    find_no_cook_before,
     heat_topics,
     look_seared,
     read_by_the_lead,
@@ -43,11 +44,13 @@ from brinefrost.core.working import Input, Source, Working
 
 DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and stays cool
 ROOM_VAPOUR_PA = 1200.0  # a kitchen's air at 20 °C and half saturated: an oven that lets its steam out
+DRY_HEATS = (*DRYING, "still_fat", "frying", "pan", "smoke_pan")  # in which nothing takes up water
 MOST_C = 300.0
 OVEN_TOPICS, HEAVY_TOPIC = {"still_oven": "roast.still_oven", "fan_oven": "roast.fan_oven"}, "roast.heavy"
 OVEN_LEFT_S, PAN_LEFT = 12 * 3600.0, 4.0  # how long, or how many times its own time, a heat is followed on
 HEAVY_KG = 4.5  # a roast from which on an oven may be less hot: Food Code 3-401.11(B), 10 lb
 OVEN_EVERY_S = 3600.0  # how often an oven is read while it cooks; common practice, no source
+BAKES_C = 90.0  # from which on an oven dries what is in it, as of meringues; common practice
 ROOM_C = 30.0  # nothing that was not heated is warmer in a kitchen
 
 
@@ -85,8 +88,11 @@ class HeatInKind(StepKind[HeatIn]):
         return frozenset({"heats", "reheats"}) if step.again else frozenset({"heats"})
 
     def makes(self, step: HeatIn) -> frozenset[str]:
-        """What lies in fat is without air."""
-        return frozenset({"under_fat"}) if step.medium == "still_fat" else frozenset()
+        """What lies in fat is without air; a dry oven bakes."""
+        dry = {"dry_heat"} if step.medium in DRY_HEATS else set[str]()
+        if step.medium == "still_fat":
+            return frozenset({"under_fat", *dry})
+        return frozenset({*dry, "baked"} if step.medium in DRYING and step.surroundings_c >= BAKES_C else dry)
 
     def change(self, step: HeatIn, food: Food) -> Food:
         """It behind it: beans are boiled where it is hot enough for long enough."""
@@ -143,11 +149,7 @@ class HeatInKind(StepKind[HeatIn]):
 
     def find_faults(self, step: HeatIn, food: Food) -> list[Finding]:
         """Heated again before any cook; or it begins warm where nothing has heated it."""
-        found = []
-        if step.again and not (food.cooked or food.bought_cooked):
-            found.append(
-                Finding(step=step.id, state="fails", sentence=say("steps.reheat.comes_before_any_cook", name=step.name))
-            )
+        found = find_no_cook_before(step, food) if step.again else []
         if step.start_c > ROOM_C and not food.cooked:
             said = say("steps.heat.begins_warm_and_nothing_heats_it", name=step.name, start=temp(step.start_c, "g"))
             found.append(Finding(step=step.id, state="not_proved", sentence=said))

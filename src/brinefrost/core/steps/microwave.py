@@ -8,7 +8,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Hold, Lethality, Limit
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import beside_line, heat_topics, read_by_the_lead
+from brinefrost.core.steps.common import beside_line, find_no_cook_before, heat_topics, read_by_the_lead
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -85,10 +85,7 @@ class MicrowaveKind(StepKind[Microwave]):
 
     def find_faults(self, step: Microwave, food: Food) -> list[Finding]:
         """Heated again before any cook."""
-        if not step.again or food.cooked or food.bought_cooked:
-            return []
-        said = say("steps.reheat.comes_before_any_cook", name=step.name)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return find_no_cook_before(step, food) if step.again else []
 
     def remedies(self, step: Microwave, limit: Limit, context: Context) -> list[str]:
         """Hotter in every place, or by another heat."""

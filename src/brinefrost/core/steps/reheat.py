@@ -5,7 +5,7 @@ from typing import Literal
 from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Limit, Threshold
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import reheat_topics
+from brinefrost.core.steps.common import find_no_cook_before, reheat_topics
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food
@@ -50,10 +50,7 @@ class ReheatKind(StepKind[Reheat]):
 
     def find_faults(self, step: Reheat, food: Food) -> list[Finding]:
         """Only what was cooked is heated again."""
-        if food.cooked or food.bought_cooked:
-            return []
-        said = say("steps.reheat.comes_before_any_cook", name=step.name)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return find_no_cook_before(step, food)
 
     def control(self, step: Reheat, context: Context) -> ControlParts:
         """The rule set's own line for reheating."""

@@ -87,6 +87,9 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
 
     def find_faults(self, step: ShelfKeep, food: Food) -> list[Finding]:
         """Only what was made for it: in its jar, or by its dryness."""
+        if step.kept_by == "dryness" and not food.may_be_dry:
+            said = say("steps.shelf.fresh_food_is_in_it", name=step.name)
+            return [Finding(step=step.id, state="not_proved", sentence=said)]
         if "for_shelf" in food.made or is_dry(food) or step.kept_by == "dryness":
             return []
         said = say("steps.shelf.is_not_made_for_a_shelf", name=step.name)

@@ -10,7 +10,14 @@ from brinefrost.core.physics.body import Array, Body, Shape
 from brinefrost.core.physics.heat import Stage, heat_through
 from brinefrost.core.physics.pot import Pot, heat_pot
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import beside_line, boils_beans, heat_topics, read_by_the_lead, watch_heated
+from brinefrost.core.steps.common import (
+    beside_line,
+    boils_beans,
+    find_no_cook_before,
+    heat_topics,
+    read_by_the_lead,
+    watch_heated,
+)
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Food, Piece
@@ -85,10 +92,7 @@ class SimmerKind(StepKind[Simmer]):
 
     def find_faults(self, step: Simmer, food: Food) -> list[Finding]:
         """Heated again before any cook."""
-        if not step.again or food.cooked or food.bought_cooked:
-            return []
-        said = say("steps.reheat.comes_before_any_cook", name=step.name)
-        return [Finding(step=step.id, state="fails", sentence=said)]
+        return find_no_cook_before(step, food) if step.again else []
 
     def control(self, step: Simmer, context: Context) -> ControlParts:
         """The rule set's own lines, the middle of the thickest piece at the end."""

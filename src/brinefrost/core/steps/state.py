@@ -43,6 +43,7 @@ class Course:
     days_before: dict[str, float] = field(default_factory=dict)  # store: days that had run of the food by then [d]
     other: dict[tuple[str, Quantity], Series] = field(default_factory=dict)  # what is not heat, by step
     by_nature: bool = False  # its pH is that of what it grew as
+    dry_by_nature: bool = False  # and its water activity that of what was bought dry
     pack_kg: float | None = None  # what one pack holds, where there are packs
     heat: HeatCourse | None = None  # the way of the pieces it is in now
     before: HeatCurve | None = None  # the way of those it was in before

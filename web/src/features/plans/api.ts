@@ -10,7 +10,7 @@ export type Step = Plan['steps'][number]
 export type Hazard = Plan['hazards'][number]
 export type Decision = Hazard['decisions'][number]
 export type Control = Plan['controls'][number]
-export type Proof = Schemas['Proof']
+export type Proof = Schemas['ShownProof']
 export type Tree = Schemas['Tree']
 
 export function usePlans() {

@@ -6610,46 +6610,6 @@ export interface components {
             type: string;
         };
         /**
-         * Proof
-         * @description What the computation says of a plan. It passes nothing: measurement decides.
-         *
-         *     The worst of all it is asked. ``meets`` only where every limit of every step has a verdict and each is good, and
-         *     every step follows from the ones before it; what nothing computed or declared is not proved, and what is missed with
-         *     slow surroundings and met with quick ones needs measuring. A limit looser than the
-         *     rule set's own, with its reason written, departs: it is met, and is not the law's. ``advisory``: it meets them, and
-         *     its guests are told that something is eaten raw or rare.
-         */
-        Proof: {
-            curve: components["schemas"]["CurveData"];
-            /**
-             * Findings
-             * @default []
-             */
-            findings: components["schemas"]["Finding"][];
-            /** Limits */
-            limits: components["schemas"]["LimitProof"][];
-            /** Meets */
-            meets: boolean;
-            /**
-             * Others
-             * @default []
-             */
-            others: components["schemas"]["OtherCurve"][];
-            /** Remedies */
-            remedies: string[];
-            /** Schools */
-            schools: components["schemas"]["OtherSchool"][];
-            /** Sentence */
-            sentence: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "meets" | "advisory" | "departs" | "needs_measuring" | "not_proved" | "fails";
-            /** Workings */
-            workings: components["schemas"]["Working"][];
-        };
-        /**
          * ProofReport
          * @description What a proof comes to. ``state`` is the worst of all questions.
          */
@@ -7905,6 +7865,40 @@ export interface components {
             site: string;
             /** Zone */
             zone: string;
+        };
+        /**
+         * ShownProof
+         * @description A proof and what is drawn and told beside it.
+         */
+        ShownProof: {
+            curve: components["schemas"]["CurveData"];
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+            /** Limits */
+            limits: components["schemas"]["LimitProof"][];
+            /** Meets */
+            meets: boolean;
+            /**
+             * Others
+             * @default []
+             */
+            others: components["schemas"]["OtherCurve"][];
+            /** Remedies */
+            remedies: string[];
+            /** Schools */
+            schools: components["schemas"]["OtherSchool"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "meets" | "advisory" | "departs" | "needs_measuring" | "not_proved" | "fails";
+            /** Workings */
+            workings: components["schemas"]["Working"][];
         };
         /**
          * SignIn
@@ -15002,7 +14996,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Proof"];
+                    "application/json": components["schemas"]["ShownProof"];
                 };
             };
             /** @description Unauthorized */
