@@ -20,7 +20,7 @@ from playwright.sync_api import APIRequestContext, Browser, Page, expect
 from pypdf import PdfReader
 
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.legs import Leg
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template, templates

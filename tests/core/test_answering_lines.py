@@ -6,8 +6,8 @@ from brinefrost.core.plans.balance import way_through
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.rules import RULE_SET_IDS, rule_set
-from brinefrost.core.runs.clocks import clocks_of, toxins_made
 from brinefrost.core.runs.deciding import blocks_of_countersigning
+from brinefrost.core.runs.exposure import clocks_of, toxins_made
 from brinefrost.core.words import said
 from tests.core.test_batches_of_lines import cooked
 from tests.core.test_cook_runs import dish

@@ -7,7 +7,7 @@ import pytest
 
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.legs import Leg, lay_legs
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.proof import prove
@@ -51,7 +51,7 @@ def reading(step: str, quantity: str, value: float, at: datetime, n: int) -> e.R
 def legs_of(plan: Plan) -> dict[str, Leg]:
     """By step, as its own line's food has it."""
     return {
-        step.id: next(leg for leg in journey(way, *simulated(way)) if leg.step.id == step.id)
+        step.id: next(leg for leg in lay_legs(way, *simulated(way)) if leg.step.id == step.id)
         for step in plan.steps
         for way in ways_with(plan, step.id)[:1]
     }

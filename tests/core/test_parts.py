@@ -10,7 +10,6 @@ from brinefrost.core.plans.document import Ingredient, Plan, canonical
 from brinefrost.core.plans.suggest import with_controls
 from brinefrost.core.plans.templates import template
 from brinefrost.core.runs.batch import Batch, fold
-from brinefrost.core.runs.clocks import clocks_of
 from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.events import (
     Adjusted,
@@ -23,6 +22,7 @@ from brinefrost.core.runs.events import (
     StepFinished,
     StepStarted,
 )
+from brinefrost.core.runs.exposure import clocks_of
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.parts import allergens_of, check_parts, dated_from, gone_by, part_of
 from brinefrost.core.runs.schedule import blocks_of

@@ -25,8 +25,8 @@ from brinefrost.core.physics.freezing import FISH, pham_s
 from brinefrost.core.physics.oven import oven_of, roast
 from brinefrost.core.plans import balance
 from brinefrost.core.rules import RULE_SET_IDS, rule_set, target, targets
-from brinefrost.core.runs.clocks import brought_by
 from brinefrost.core.runs.events import Part
+from brinefrost.core.runs.exposure import brought_by
 from brinefrost.core.steps import dressing, freeze_down, pickle, salting
 from tests.core.test_parts import batch_of, plan_of
 

@@ -12,7 +12,7 @@ from brinefrost.core.plans.balance import balance_of, killing, way_of
 from brinefrost.core.plans.contexts import context_of
 from brinefrost.core.plans.course import simulate
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import journey
+from brinefrost.core.plans.legs import lay_legs
 from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.sheet import sheet_of
 from brinefrost.core.plans.sheet_parts import Sheet, SheetCell, SheetRow
@@ -103,7 +103,7 @@ def test_a_clock_begins_anew_after_a_kill_and_a_toxins_does_not() -> None:
     plan = made("stew")
     context = context_of(plan)
     done = simulate(plan, context)
-    way = way_of(plan, journey(plan, context, done))
+    way = way_of(plan, lay_legs(plan, context, done))
     known = {hazard.key: hazard for hazard in catalogue().hazards}
     cells, toxin = (balance_of(known[key], way, done) for key in ("listeria", "b-cereus"))
     assert cells

@@ -17,7 +17,7 @@ from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch, fold
 from brinefrost.core.runs.events import BatchStarted, ReadingLogged, Recorded, StepStarted
 from brinefrost.core.runs.judging import LimitStatus, judge
-from brinefrost.core.runs.legs import measured_leg
+from brinefrost.core.runs.measured import measured_leg
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps.food import Piece
 from brinefrost.core.steps.state import Evidence

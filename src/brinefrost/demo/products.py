@@ -10,7 +10,7 @@ from datetime import datetime, timedelta
 from brinefrost.core.limits import Series
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.legs import Leg, lay_legs
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.suggest import with_controls
@@ -105,7 +105,7 @@ def legs_of(plan: Plan) -> Iterator[tuple[Leg, Mapping[tuple[str, Quantity], Ser
     found: dict[str, tuple[Leg, Mapping[tuple[str, Quantity], Series]]] = {}
     for way in ways_of(plan):
         context, done = simulated(way)
-        for leg in journey(way, context, done):
+        for leg in lay_legs(way, context, done):
             found.setdefault(leg.step.id, (leg, done.other))
     for step in plan.steps:
         yield found[step.id]

@@ -7,7 +7,7 @@ from random import Random
 import numpy as np
 
 from brinefrost.core.limits import Series
-from brinefrost.core.plans.journey import Leg
+from brinefrost.core.plans.legs import Leg
 from brinefrost.core.plans.monitored import AGAIN
 from brinefrost.core.quantities import QUANTITIES, Quantity
 from brinefrost.core.steps import kind_of

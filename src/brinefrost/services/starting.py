@@ -9,8 +9,8 @@ from brinefrost.core.plans.asking import asked_since
 from brinefrost.core.plans.contexts import piece_of, portion_of
 from brinefrost.core.plans.parts import named_with_entry
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.clocks import clocks_of
 from brinefrost.core.runs.events import BatchStarted, Lot, Moment, Part, What
+from brinefrost.core.runs.exposure import clocks_of
 from brinefrost.core.runs.parts import check_parts, gone_by, is_done, part_of
 from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.starting import Fit, fit

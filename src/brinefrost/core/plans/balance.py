@@ -23,8 +23,8 @@ from brinefrost.core.physics.body import Array
 from brinefrost.core.plans.asked_limits import answered_by, limits_of
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg, journey
 from brinefrost.core.plans.judged import judged_on
+from brinefrost.core.plans.legs import Leg, lay_legs
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import own_entries_of, tags_from
 from brinefrost.core.quantities import Quantity
@@ -213,7 +213,7 @@ def way_through(plan: Plan) -> Way:
         for step_id, judged in judged_on(plan).items()
         if judged and all(each.verdict.state == "pass" for each in judged)
     )
-    return way_of(plan, journey(plan, *simulated(plan)), met)
+    return way_of(plan, lay_legs(plan, *simulated(plan)), met)
 
 
 def clocks_along(hazard: CatalogueHazard, way: Way, done: Course, brought: float = 0.0) -> tuple[float, ...]:
@@ -262,7 +262,7 @@ def _total(way: Way, kills: list[float], grows: list[float]) -> float:
     return found
 
 
-def full_clocks(plan: Plan) -> tuple[Finding, ...]:
+def find_toxins(plan: Plan) -> tuple[Finding, ...]:
     """Toxins that can have been made, each where its clock is full: what makes them may be killed, they stay.
 
     Valid for plans that can be walked. Told of the hazards that the plan takes for significant.

@@ -10,7 +10,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.foods import food_at
 from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import is_undone, tags_of, thermal_from
+from brinefrost.core.plans.parts import is_undone, tags_from, thermal_from
 from brinefrost.core.rules import rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.acts import AT_ONCE_S
@@ -106,7 +106,11 @@ def context_of(plan: Plan) -> Context:
     return Context(
         rule_set_id=plan.rule_set,
         guests=plan.guests,
-        food=Food(known=tags_of(plan), thermal=thermal_from(plan.ingredients), piece=piece_of(plan)),
+        food=Food(
+            known=tags_from(plan.ingredients, plan.rule_set),
+            thermal=thermal_from(plan.ingredients),
+            piece=piece_of(plan),
+        ),
         food_kg=UNSAID_KG if portion is None else portion[0] * portion[1],
         approved=_by_approval(plan),
         altitude_m=plan.altitude_m or 0.0,

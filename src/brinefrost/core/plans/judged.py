@@ -134,7 +134,7 @@ def is_done_before(plan: Plan, place: int) -> bool:
     return all(each.verdict.state == "pass" for step in heats for each in judged_on(before)[step.id])
 
 
-def ends_of(plan: Plan, done: Course) -> tuple[Finding, ...]:
+def find_end_faults(plan: Plan, done: Course) -> tuple[Finding, ...]:
     """What steps were to bring about and do not, by the walk.
 
     Valid for a plan that was walked.
@@ -144,5 +144,5 @@ def ends_of(plan: Plan, done: Course) -> tuple[Finding, ...]:
         finding
         for step in plan.steps
         if not (kind_of(step).ends_by_growth and step.id in free)
-        for finding in kind_of(step).ends(step, done)
+        for finding in kind_of(step).find_end_faults(step, done)
     )

@@ -7,7 +7,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.foods import passages_on
 from brinefrost.core.plans.judged import is_done_before
 from brinefrost.core.plans.lines import has_lines, ways_of
-from brinefrost.core.plans.parts import BOUGHT_COOKED, known_of, left_raw, own_entries_of
+from brinefrost.core.plans.parts import BOUGHT_COOKED, find_left_raw, known_of, own_entries_of
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Finding
 from brinefrost.core.steps.food import Food
@@ -78,7 +78,7 @@ def _left_open(plan: Plan) -> list[Finding]:
     if plan.guests == "higher_risk" and has_raw_animal(plan) and not _cooks(plan):
         said = say("plans.walk.raw_is_not_for_guests_at_higher_risk")
         found.append(Finding(step=last.id, state="fails", sentence=said))
-    found += [_not_proved(last, said) for said in left_raw(plan)]
+    found += [_not_proved(last, said) for said in find_left_raw(plan)]
     if food.served:
         return found
     if food.sealed and not food.kept and "sour" not in food.made and not (food.cooked and food.reheated):

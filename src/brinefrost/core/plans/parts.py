@@ -109,11 +109,6 @@ def tags_from(
     )
 
 
-def tags_of(plan: Plan, bought_cooked: bool = True) -> frozenset[str]:
-    """What the catalogue knows of all the plan's ingredients, wherever they go in. Valid for every plan."""
-    return tags_from(plan.ingredients, plan.rule_set, bought_cooked)
-
-
 def thermal_from(ingredients: tuple[Ingredient, ...]) -> ThermalValues | None:
     """Thermal values of the first ingredient of animal origin that has them, else of the first that has.
 
@@ -125,7 +120,7 @@ def thermal_from(ingredients: tuple[Ingredient, ...]) -> ThermalValues | None:
     return known[0] if known else food(SLOWEST) if found else None
 
 
-def left_raw(plan: Plan) -> list[Words]:
+def find_left_raw(plan: Plan) -> list[Words]:
     """What is made ready and leaves the plan raw, without a step behind its entry that answers for it.
 
     What is only stored or salted is nobody's meal yet; what goes in behind a heat is part of one. Meat answers to its

@@ -4,12 +4,12 @@ from typing import Literal
 
 from brinefrost.core.errors import PlanIncompleteError
 from brinefrost.core.limits import Limit, Verdict
-from brinefrost.core.plans.balance import full_clocks
+from brinefrost.core.plans.balance import find_toxins
 from brinefrost.core.plans.contexts import at, context_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Control, Plan
 from brinefrost.core.plans.histamine import histamine_made
-from brinefrost.core.plans.judged import ends_of, judged_on
+from brinefrost.core.plans.judged import find_end_faults, judged_on
 from brinefrost.core.plans.lines import ways_by_line, ways_of
 from brinefrost.core.plans.nitrite import find_nitrite
 from brinefrost.core.plans.order import find_order_faults
@@ -155,8 +155,8 @@ def _is_worse(one: LimitProof, other: LimitProof) -> bool:
 def _found_on(way: Plan) -> tuple[Finding, ...]:
     return (
         *find_order_faults(way),
-        *ends_of(way, simulated(way)[1]),
-        *full_clocks(way),
+        *find_end_faults(way, simulated(way)[1]),
+        *find_toxins(way),
         *histamine_made(way),
         *undone_parts(way),
         *not_for_higher_risk(way),

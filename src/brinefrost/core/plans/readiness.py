@@ -8,7 +8,7 @@ from brinefrost.core.plans.contexts import context_at, provable
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
 from brinefrost.core.plans.order import find_order_faults
-from brinefrost.core.plans.parts import tags_of
+from brinefrost.core.plans.parts import tags_from
 from brinefrost.core.plans.suggest import suggested_hazards
 from brinefrost.core.plans.taken_away import taken_away
 from brinefrost.core.plans.unheld import answered_by_advisory, is_goods
@@ -89,7 +89,7 @@ def _process_gaps(plan: Plan) -> list[Gap]:
 
 def _foreign_species(plan: Plan) -> list[Gap]:
     """A dish named after an animal that is not in it is proved with another's thermal values and hazards."""
-    tags = tags_of(plan)
+    tags = tags_from(plan.ingredients, plan.rule_set)
     words = re.findall(r"[a-z]+", f"{plan.name} {plan.product}".lower())
     named = {word: tag for word, tag in SPECIES_WORDS.items() if word in words or f"{word}s" in words}
     return [

@@ -11,8 +11,8 @@ from brinefrost.core.plans.balance import way_through
 from brinefrost.core.plans.contexts import context_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg
 from brinefrost.core.plans.judged import series_at
+from brinefrost.core.plans.legs import Leg
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.proof import LimitProof, Proof, prove
 from brinefrost.core.plans.reading_times import control_parts

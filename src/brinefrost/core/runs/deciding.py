@@ -6,8 +6,8 @@ from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.plans.monitored import limits_monitored
 from brinefrost.core.reasons import says
 from brinefrost.core.runs.batch import Batch, DeviationState
-from brinefrost.core.runs.clocks import toxins_made
 from brinefrost.core.runs.events import STEP_CAUSES, Disposition
+from brinefrost.core.runs.exposure import toxins_made
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.runs.off_plan import OffPlan, off_plan, steps_not_done
 from brinefrost.core.runs.parts import as_dated

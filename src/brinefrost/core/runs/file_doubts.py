@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
-from brinefrost.core.plans.journey import journey
+from brinefrost.core.plans.legs import lay_legs
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import QUANTITIES
@@ -136,7 +136,7 @@ def _core_before(batch: Batch, step_id: str) -> tuple[float, float] | None:
     if provable(batch.plan):
         return None
     way = ways_with(batch.plan, step_id)[0]
-    legs = journey(way, *simulated(way))
+    legs = lay_legs(way, *simulated(way))
     index = [leg.step.id for leg in legs].index(step_id)
     return (began.timestamp(), float(legs[index].core_c[0])) if len(legs[index].core_c) else None
 

@@ -9,7 +9,7 @@ from brinefrost.core.plans.balance import way_of
 from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.legs import Leg, lay_legs
 from brinefrost.core.plans.lines import has_lines
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.sheet import room_of, share_of, sheet_of, thinned
@@ -30,9 +30,9 @@ from brinefrost.core.quantities import Quantity
 from brinefrost.core.readings import reading_said
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
-from brinefrost.core.runs.clocks import brought_by
+from brinefrost.core.runs.exposure import brought_by
 from brinefrost.core.runs.judging import Judgement, LimitStatus, met_steps, readings_of
-from brinefrost.core.runs.legs import CURVE, measured_legs
+from brinefrost.core.runs.measured import CURVE, measured_legs
 from brinefrost.core.runs.schedule import Check, checks_of
 from brinefrost.core.words import duration, say
 
@@ -66,7 +66,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
     legs: list[Leg] = []
     if not provable(plan):
         context, done = simulated(plan)
-        legs = measured_legs(batch, journey(plan, context, done), now, judgement)
+        legs = measured_legs(batch, lay_legs(plan, context, done), now, judgement)
         stands = {step: _standing(batch, found) for step, found in statuses.items()}
         rows, clocks = rows_of(
             plan, way_of(plan, legs, met_steps(judgement)) if legs else None, done, stands, brought_by(batch)

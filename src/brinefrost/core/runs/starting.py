@@ -10,7 +10,7 @@ from brinefrost.core.limits import Hold, Lethality, Limit
 from brinefrost.core.plans.contexts import context_at, piece_of, provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.judged import ends_of, judged_on
+from brinefrost.core.plans.judged import find_end_faults, judged_on
 from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.runs.events import Adjusted
 from brinefrost.core.steps import Step, kind_of
@@ -139,7 +139,7 @@ def _open(plan: Plan) -> set[tuple[str, str]]:
         for judged in judged_on(way)[step.id]
         if judged.verdict.state != "pass"
     }
-    return missed | {(finding.step, "") for way, done in walks for finding in ends_of(way, done)}
+    return missed | {(finding.step, "") for way, done in walks for finding in find_end_faults(way, done)}
 
 
 def _longer(plan: Plan, wrong: set[str]) -> Plan | None:

@@ -16,7 +16,7 @@ from brinefrost.core.physics.robustness import NO_LOAD
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topics, ends_cold, read_by_the_lead, watch_fall
+from brinefrost.core.steps.common import ROOM_C, ROOM_H, chill_topics, find_not_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
@@ -91,9 +91,9 @@ class ChillAirKind(StepKind[ChillAir]):
         """The air the plan sets."""
         return step.surroundings_c
 
-    def ends(self, step: ChillAir, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: ChillAir, course: Course) -> list[Finding]:
         """As cold as the plan says."""
-        return ends_cold(step.name, step.id, step.target_c, course)
+        return find_not_cold(step.name, step.id, step.target_c, course)
 
     def control(self, step: ChillAir, context: Context) -> ControlParts:
         """The rule set's own cooling, the core early, as each stage is due, and at the end."""

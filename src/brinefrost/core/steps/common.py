@@ -223,7 +223,7 @@ def chill_topics(context: Context) -> tuple[str, ...]:
     return ("chill.cooked" if context.food.heated else "chill.ambient",)
 
 
-def ends_cold(name: str, step_id: str, target_c: float, course: Course) -> list[Finding]:
+def find_not_cold(name: str, step_id: str, target_c: float, course: Course) -> list[Finding]:
     """A chill ends with the core as cold as the plan says [°C], as near as a probe tells. Valid for every chill."""
     begin, end = course.spans[step_id]
     if course.curve is None or end <= begin or course.core_at(end) <= target_c + WITHIN_K:

@@ -79,7 +79,7 @@ class Does(Generic[S]):
 
     ends_by_growth: ClassVar[bool] = False  # what it is to bring about holds growth: nothing of what its acid holds
 
-    def ends(self, step: S, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: S, course: Course) -> list[Finding]:
         """What it was to bring about and does not, by the walk."""
         return []
 

@@ -95,7 +95,7 @@ class HandworkKind(StepKind[Handwork]):
         said = say("steps.hand.opens_what_was_sealed_its_days", name=step.name)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def ends(self, step: Handwork, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: Handwork, course: Course) -> list[Finding]:
         """Not too long between cold and hot since it last left either, through all that hands do: by the core and
         by the surface, or by the whole time where nothing says how thick it is."""
         end = course.spans.get(step.id, (0.0, 0.0))[1]

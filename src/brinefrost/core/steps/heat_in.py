@@ -31,7 +31,7 @@ from brinefrost.core.steps.common import (
     watch_heated,
 )
 from brinefrost.core.steps.context import Context
-from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.proves import Chance, School
@@ -46,7 +46,8 @@ DRYING = ("fan_oven", "still_oven")  # media in which an open surface dries and 
 ROOM_VAPOUR_PA = 1200.0  # a kitchen's air at 20 °C and half saturated: an oven that lets its steam out
 DRY_HEATS = (*DRYING, "still_fat", "frying", "pan", "smoke_pan")  # in which nothing takes up water
 MOST_C = 300.0
-OVEN_TOPICS, HEAVY_TOPIC = {"still_oven": "roast.still_oven", "fan_oven": "roast.fan_oven"}, "roast.heavy"
+OVEN_TOPICS = {"still_oven": "roast.still_oven", "fan_oven": "roast.fan_oven"}
+HEAVY_TOPICS = ("roast.heavy", "roast.heavy_mass")
 OVEN_LEFT_S, PAN_LEFT = 12 * 3600.0, 4.0  # how long, or how many times its own time, a heat is followed on
 HEAVY_KG = 4.5  # a roast from which on an oven may be less hot: Food Code 3-401.11(B), 10 lb
 OVEN_EVERY_S = 3600.0  # how often an oven is read while it cooks; common practice, no source
@@ -129,6 +130,8 @@ class HeatInKind(StepKind[HeatIn]):
         """That every face is seared is what the plan means to find; how hot the oven is it sets."""
         if limit.quantity == "air":
             return _coldest_c(step)
+        if limit.quantity == "mass":
+            return step.piece_kg
         return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
 
     def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
@@ -157,7 +160,8 @@ class HeatInKind(StepKind[HeatIn]):
 
     def control(self, step: HeatIn, context: Context) -> ControlParts:
         """The rule set's own lines, the core at the end; the oven itself where a line is about it."""
-        ovens = [limit for limit in _oven_limits(step, context) if isinstance(limit, Threshold)]
+        of_it = [limit for limit in _oven_limits(step, context) if isinstance(limit, Threshold)]
+        ovens = [limit for limit in of_it if limit.quantity == "air"]
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
@@ -168,6 +172,7 @@ class HeatInKind(StepKind[HeatIn]):
                     self.own_limits(step, context),
                 ),
                 *(watch_air(limit.value, MOST_C, OVEN_EVERY_S) for limit in ovens),
+                *(_weigh_piece(limit.value) for limit in of_it if limit.quantity == "mass"),
                 *((look_seared(),) if context.food.seared else ()),
             ),
             corrective_actions=(
@@ -223,7 +228,11 @@ class HeatInKind(StepKind[HeatIn]):
 
     def simulate(self, step: HeatIn, context: Context, times_s: Array) -> dict[str, Array]:
         """Every face as it ought to be; the oven as it is set."""
-        return {"looks": np.full(len(times_s), RIGHT), "air": np.full(len(times_s), step.surroundings_c)}
+        return {
+            "looks": np.full(len(times_s), RIGHT),
+            "air": np.full(len(times_s), step.surroundings_c),
+            "mass": np.full(len(times_s), step.piece_kg),
+        }
 
     def asked(self, step: HeatIn, course: Course, context: Context) -> list[Asked]:
         """The Bench's page on heat, with the core it comes in with; what answers to no line is no question."""
@@ -372,9 +381,22 @@ def _oven_limits(step: HeatIn, context: Context) -> tuple[Limit, ...]:
     by_table = context.approved or line_of(context.tags) == "cook.roast"
     if not by_table or _vapour_pa(step) is None:
         return ()
-    topic = HEAVY_TOPIC if step.piece_kg >= HEAVY_KG else OVEN_TOPICS[step.medium]
-    found = context.rules.entries_for(topic)
-    return (found[0].limit,) if found else ()
+    topics = HEAVY_TOPICS if step.piece_kg >= HEAVY_KG else (OVEN_TOPICS[step.medium],)
+    found = [context.rules.entries_for(topic) for topic in topics]
+    return tuple(entries[0].limit for entries in found if entries)
+
+
+def _weigh_piece(least_kg: float) -> Monitoring:
+    """The lightest roast on a scale, before it goes in."""
+    return Monitoring(
+        id="piece",
+        what=say("steps.heat.mass_of_the_lightest_roast"),
+        quantity="mass",
+        how=say("steps.heat.before_it_goes_in"),
+        offsets_s=(0.0,),
+        expected_low_c=least_kg,
+        expected_high_c=60,
+    )
 
 
 def _boils_c(step: HeatIn, context: Context) -> float:

@@ -63,7 +63,7 @@ class HotHoldKind(StepKind[HotHold]):
         said = say("steps.hot_hold.holds_food_that_is_not_hot", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]
 
-    def ends(self, step: HotHold, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: HotHold, course: Course) -> list[Finding]:
         """A hot hold keeps heat and gives none: what comes in cooler does not become as hot as the plan says."""
         begin, _ = course.spans[step.id]
         if course.curve is None or begin <= 0 or course.comes_in_c(step.id) >= step.held_c - WITHIN_K:

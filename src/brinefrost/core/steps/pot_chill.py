@@ -6,7 +6,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Cooling, Limit, Projection
 from brinefrost.core.physics.pot import ICE_C, Pot, chill_pot
 from brinefrost.core.steps.acts import Act
-from brinefrost.core.steps.common import chill_topics, ends_cold, read_by_the_lead, watch_fall
+from brinefrost.core.steps.common import chill_topics, find_not_cold, read_by_the_lead, watch_fall
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import ControlParts, Finding, StepBase
 from brinefrost.core.steps.food import Piece
@@ -74,9 +74,9 @@ class PotChillKind(StepKind[PotChill]):
         """Everything."""
         return True
 
-    def ends(self, step: PotChill, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: PotChill, course: Course) -> list[Finding]:
         """As cold as the plan says."""
-        return ends_cold(step.name, step.id, step.target_c, course)
+        return find_not_cold(step.name, step.id, step.target_c, course)
 
     def remedies(self, step: PotChill, limit: Limit, context: Context) -> list[str]:
         """More ice, stirred, or in smaller pots."""

@@ -8,8 +8,9 @@ from brinefrost.core.chemistry.diffusion import Piece as Slab
 from brinefrost.core.chemistry.diffusion import across, diffusivity_m2_s, share_in_middle, time_to_middle_s
 from brinefrost.core.chemistry.nitrite import CURES, NITRATES, ingoing_ppm
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Limit, Series, Threshold, TimeAbove
-from brinefrost.core.physics.body import Shape
+from brinefrost.core.limits import Limit, Looked, Series, Threshold, TimeAbove
+from brinefrost.core.limits.looked import RIGHT
+from brinefrost.core.physics.body import Array, Shape
 from brinefrost.core.physics.heat import Stage
 from brinefrost.core.rules import target
 from brinefrost.core.steps.acts import Act
@@ -24,7 +25,7 @@ from brinefrost.core.steps.common import (
     watch_core,
 )
 from brinefrost.core.steps.context import Context
-from brinefrost.core.steps.document import Asked, ControlParts, Finding, StepBase
+from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
 from brinefrost.core.steps.food import Food, Piece
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import LATE_STEP_S, Course, MakeStage
@@ -84,7 +85,16 @@ class SaltingKind(StepKind[Salting]):
         """Meat and brine stay cold, with enough nitrite that cold answers for what grows; for a while in hands."""
         if _is_short(step):
             return (in_hands(),)
-        return (target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold),)
+        cold = target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold)
+        return (cold, *((_weighed(step),) if nitrite_ppm(step) > 0 else ()))
+
+    def declared(self, step: Salting, limit: Limit) -> float | None:
+        """That the curing salt is weighed as it says is what the plan means to find."""
+        return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
+
+    def simulate(self, step: Salting, context: Context, times_s: Array) -> dict[str, Array]:
+        """Curing salt as it ought to be."""
+        return {"looks": np.full(len(times_s), RIGHT)} if nitrite_ppm(step) > 0 else {}
 
     def stages(self, step: Salting, course: Course, context: Context) -> list[MakeStage]:
         """In the cold."""
@@ -143,7 +153,11 @@ class SaltingKind(StepKind[Salting]):
         air = (end_core(step.kept_c + 2),) if _is_short(step) else (watch_air(-2, step.kept_c + 1, 43200.0),)
         return ControlParts(
             limits=limits,
-            monitoring=(watch_core(-2, step.kept_c + 2, (down_s,)), *air),
+            monitoring=(
+                watch_core(-2, step.kept_c + 2, (down_s,)),
+                *air,
+                *((_watch_cure(step),) if any(isinstance(limit, Looked) for limit in limits) else ()),
+            ),
             corrective_actions=colder_or_discard(),
             verification=read_by_the_lead(),
         )
@@ -188,6 +202,24 @@ class SaltingKind(StepKind[Salting]):
                 ),
             )
         ]
+
+
+def _weighed(step: Salting) -> Looked:
+    """Its curing salt on a scale: too little holds nothing back, too much is poison."""
+    title = say("steps.salt.curing_salt_weighed", g=num(step.cure_g_kg))
+    return target("cure-weighed", Looked).model_copy(update={"title": title})
+
+
+def _watch_cure(step: Salting) -> Monitoring:
+    return Monitoring(
+        id="cure",
+        what=say("steps.salt.curing_salt_weighed", g=num(step.cure_g_kg)),
+        quantity="looks",
+        how=say("steps.salt.on_a_scale_that_shows_a_gram"),
+        offsets_s=(0.0,),
+        expected_low_c=0,
+        expected_high_c=1,
+    )
 
 
 def nitrite_ppm(step: Salting) -> float:

@@ -14,7 +14,7 @@ from brinefrost.core.physics.reservoir import Reservoir, ice_needed_kg, immerse
 from brinefrost.core.physics.settling import Settling
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.asks import asked_chill, asked_fit
-from brinefrost.core.steps.common import chill_topics, ends_cold
+from brinefrost.core.steps.common import chill_topics, find_not_cold
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.core_course import course_of, fixed
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
@@ -90,9 +90,9 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """Ice and water, stirred."""
         return SLURRY_C
 
-    def ends(self, step: SlurryChill, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: SlurryChill, course: Course) -> list[Finding]:
         """As cold as the plan says."""
-        return ends_cold(step.name, step.id, step.target_c, course)
+        return find_not_cold(step.name, step.id, step.target_c, course)
 
     def remedies(self, step: SlurryChill, limit: Limit, context: Context) -> list[str]:
         """Thinner, more ice, stirred."""

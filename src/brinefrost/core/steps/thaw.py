@@ -83,7 +83,7 @@ class ThawKind(StepKind[Thaw]):
         """How warm it comes to be."""
         return limit.quantity == "core"
 
-    def ends(self, step: Thaw, course: Course) -> list[Finding]:
+    def find_end_faults(self, step: Thaw, course: Course) -> list[Finding]:
         """Thawed to its middle: what goes on with ice in it is not as warm as the plan takes it for."""
         begin, end = course.spans[step.id]
         if course.curve is None or end <= begin or not is_frozen(course.core_at(end)):

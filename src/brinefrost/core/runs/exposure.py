@@ -8,16 +8,16 @@ import numpy as np
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.limits import exposure_of
 from brinefrost.core.microbes.organisms import organism
-from brinefrost.core.plans.balance import clocks_along, full_clocks, way_of
+from brinefrost.core.plans.balance import clocks_along, find_toxins, way_of
 from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
-from brinefrost.core.plans.journey import Leg, journey
+from brinefrost.core.plans.legs import Leg, lay_legs
 from brinefrost.core.plans.lines import has_lines
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.by_way import by_way
 from brinefrost.core.runs.events import What
 from brinefrost.core.runs.judging import Judgement, judge, met_steps
-from brinefrost.core.runs.legs import measured_leg
+from brinefrost.core.runs.measured import measured_leg
 from brinefrost.core.words import Words, percent, say
 
 MOST_SHARE = 99.0  # of a clock that is told
@@ -52,7 +52,7 @@ def clocks_of(batch: Batch, now: datetime, what: What = "food") -> dict[str, flo
                 found[key] = max(found.get(key, 0.0), share)
         return found
     context, done = simulated(batch.plan)
-    legs = [_so_far(batch, leg, now) for leg in journey(batch.plan, context, done) if batch.span(leg.step.id).started]
+    legs = [_so_far(batch, leg, now) for leg in lay_legs(batch.plan, context, done) if batch.span(leg.step.id).started]
     if not legs:
         return found
     met = met_steps(judge(batch, now))
@@ -72,7 +72,7 @@ def toxins_made(batch: Batch, now: datetime) -> list[Words]:
 
     Valid for every batch.
     """
-    if not batch.started.parts and not provable(batch.plan) and full_clocks(batch.plan):
+    if not batch.started.parts and not provable(batch.plan) and find_toxins(batch.plan):
         return []
     return [
         say("runs.clocks.toxin_can_be_there", organism=organism(key).name, share=percent(100 * share))

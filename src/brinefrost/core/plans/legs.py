@@ -31,7 +31,7 @@ class Leg:
     known_s: float = np.inf
 
 
-def journey(plan: Plan, context: Context, done: Course) -> list[Leg]:
+def lay_legs(plan: Plan, context: Context, done: Course) -> list[Leg]:
     """Every step's leg, each beginning as warm as the one before ended.
 
     One for each step, in order. Valid for every plan that was walked. Where a step is not walked the core stays as it

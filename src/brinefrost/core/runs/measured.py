@@ -7,7 +7,7 @@ import numpy as np
 
 from brinefrost.core.limits import Series
 from brinefrost.core.physics.body import Array
-from brinefrost.core.plans.journey import Leg, legs_from
+from brinefrost.core.plans.legs import Leg, legs_from
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import MANUAL_GAP_S, Judgement, readings_of
 
