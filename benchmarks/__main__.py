@@ -31,7 +31,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.main import Settings, create_app
 from brinefrost.services import running, starting
 from brinefrost.services.office import Actor, Office
-from brinefrost.services.planning import _known, _proved
+from brinefrost.services.planning import _known, _prove
 from brinefrost.store import Database, Store
 from brinefrost.store.migrate import migrate
 from tests.core.test_heat import slab_series
@@ -115,7 +115,7 @@ def proof(url: str) -> None:
     body = plan.model_dump(mode="json")
 
     def asked() -> None:
-        for kept in (_proved, _known):
+        for kept in (_prove, _known):
             kept.cache_clear()
         assert client.post("/api/plans/x/proof", json=body).status_code == 200
 
@@ -142,7 +142,7 @@ def long_plans(url: str) -> None:
         turn = iter(range(1000))
 
         def anew(path: str, body: dict[str, object] = document, place: str = place) -> None:
-            for kept in (_proved, _known):
+            for kept in (_prove, _known):
                 kept.cache_clear()
             assert client.post(f"{place}/{path}", json=body).status_code == 200
 

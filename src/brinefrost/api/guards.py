@@ -59,9 +59,9 @@ class Guard:
                 await store_away(error)(scope, receive, _with_headers(send, scope["path"]))
                 return
             with in_kitchen(kitchen):
-                await self._guarded(scope, headers, receive, send)
+                await self._guard(scope, headers, receive, send)
 
-    async def _guarded(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
+    async def _guard(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
         guarded = _with_headers(send, scope["path"])
         try:
             refusal = _refusal(scope["method"], headers) or await _stranger(scope, headers)

@@ -23,10 +23,10 @@ async def follow_changes(request: Request, actor: Everyone, office: OfficeHere) 
     """A stream of what was written: the subject of each record, or * where something may have been missed."""
     if office.changes.count() >= MOST_FOLLOWERS:
         raise TooManyTriesError(say("api.live.too_many_screens_follow_at_once"))
-    return StreamingResponse(_told(request, office), media_type="text/event-stream")
+    return StreamingResponse(_tell(request, office), media_type="text/event-stream")
 
 
-async def _told(request: Request, office: Office) -> AsyncIterator[str]:
+async def _tell(request: Request, office: Office) -> AsyncIterator[str]:
     follower = office.changes.follow()
     try:
         yield ": following\n\n"

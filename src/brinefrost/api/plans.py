@@ -113,20 +113,20 @@ def _if_changed(request: Request, text: bytes, tag: str) -> Response:
     return Response(text, media_type="application/json", headers=headers)
 
 
-def _tagged(text: bytes) -> tuple[bytes, str]:
+def _tag(text: bytes) -> tuple[bytes, str]:
     return text, f'"{hashlib.sha256(text).hexdigest()[:32]}"'
 
 
 @lru_cache(maxsize=16)
 def _step_kinds(manner: Manner) -> tuple[bytes, str]:
     """The kinds of step as text, as somebody reads them, and its tag."""
-    return _tagged(TypeAdapter(list[StepKindRead]).dump_json([_kind(kind) for kind in KINDS.values()]))
+    return _tag(TypeAdapter(list[StepKindRead]).dump_json([_kind(kind) for kind in KINDS.values()]))
 
 
 @lru_cache(maxsize=16)
 def _reference(manner: Manner) -> tuple[bytes, str]:
     """The reference as text, as somebody reads it, and its tag."""
-    return _tagged(_made_reference().model_dump_json().encode())
+    return _tag(_made_reference().model_dump_json().encode())
 
 
 def _made_reference() -> Reference:

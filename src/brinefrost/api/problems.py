@@ -111,7 +111,7 @@ def problem(
         "detail": words,
         "code": code,
         "sentence": words,
-        "fields": _said(dict(fields or {})),
+        "fields": _tell(dict(fields or {})),
         "errors": errors or [],
     }
     return JSONResponse(body, status, media_type=MEDIA)
@@ -131,13 +131,13 @@ def _pointer(place: Sequence[Any]) -> str:
     return "#/" + "/".join(parts[1:] if parts[:1] == ["body"] else parts)
 
 
-def _said(value: Any) -> Any:
+def _tell(value: Any) -> Any:
     """Whatever is words in it, as whoever asks reads it."""
     if isinstance(value, str):
         return said(value) if isinstance(value, Message) else value
     if isinstance(value, dict):
-        return {key: _said(inner) for key, inner in value.items()}
-    return [_said(inner) for inner in value] if isinstance(value, list | tuple) else value
+        return {key: _tell(inner) for key, inner in value.items()}
+    return [_tell(inner) for inner in value] if isinstance(value, list | tuple) else value
 
 
 class _Outage:
@@ -146,14 +146,14 @@ class _Outage:
     quiet_s = 60.0
 
     def __init__(self) -> None:
-        self._said = -self.quiet_s
+        self._tell = -self.quiet_s
 
     def note(self, error: StoreDownError) -> None:
         """Say it in the log, if it was not said lately."""
         now = time.monotonic()
-        if now - self._said >= self.quiet_s:
+        if now - self._tell >= self.quiet_s:
             logging.getLogger("brinefrost").warning("the database is away: %s", error.sentence)
-        self._said = now
+        self._tell = now
 
 
 _outage = _Outage()
@@ -185,7 +185,7 @@ def install(app: FastAPI) -> None:
         return problem(error.status_code, "http", ADDRESSED.get(error.status_code, str(error.detail)))
 
     @app.exception_handler(Exception)
-    def _unexpected(_: Request, error: Exception) -> JSONResponse:
+    def _answer_unexpected(_: Request, error: Exception) -> JSONResponse:
         logging.getLogger("brinefrost").exception("unexpected error", exc_info=error)
         return problem(500, "unexpected", say("api.problems.something_went_wrong_here_nothing_was"))
 

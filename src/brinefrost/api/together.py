@@ -60,7 +60,7 @@ async def _make(waiting: Waiting, key: object, make: Callable[[], BaseModel], fo
         await asyncio.wait([under_way])
     waiting.now[key] = waiting.next.pop(key)
     try:
-        found.set_result(await run_in_threadpool(_written, make))
+        found.set_result(await run_in_threadpool(_write, make))
     except Exception as error:  # noqa: BLE001 (whatever it is, everybody who waits is told)
         found.set_exception(error)
         found.exception()  # told, even where everybody has gone
@@ -70,7 +70,7 @@ async def _make(waiting: Waiting, key: object, make: Callable[[], BaseModel], fo
             del waiting.now[key]
 
 
-def _written(make: Callable[[], BaseModel]) -> tuple[bytes, bytes]:
+def _write(make: Callable[[], BaseModel]) -> tuple[bytes, bytes]:
     """As it is sent: plain, and packed where that is worth it."""
     plain = make().model_dump_json().encode()
     return plain, gzip.compress(plain, QUICKLY, mtime=0) if len(plain) >= LEAST_PACKED else b""

@@ -76,10 +76,10 @@ def cook_them(kitchen: Kitchen, now: datetime) -> None:
     """Put every dish on the agenda: its plan and its batches."""
     begun: Begun = {}
     for index, dish in enumerate(DISHES):
-        _planned(kitchen, dish, now, kitchen.cooks[index % len(kitchen.cooks)], begun)
+        _lay_out(kitchen, dish, now, kitchen.cooks[index % len(kitchen.cooks)], begun)
 
 
-def _planned(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor, begun: Begun) -> None:
+def _lay_out(kitchen: Kitchen, dish: Dish, now: datetime, cook: Actor, begun: Begun) -> None:
     made, lead = now - timedelta(days=43, hours=-len(dish.product) / 10), kitchen.lead
     base = template(dish.template)
 
@@ -138,7 +138,7 @@ def _run(
         share = USED if kind_of(leg.step).endless else 1.0
         ends = at + timedelta(seconds=share * leg.length_s)
         kitchen.begin(batch, leg.step.id, at, cook)
-        _watched(kitchen, batch, plan, leg, at, min(ends + ORDER_LATE, now), other, cook)
+        _watch(kitchen, batch, plan, leg, at, min(ends + ORDER_LATE, now), other, cook)
         if ends > now:
             return
         at = ends + ORDER_LATE
@@ -152,7 +152,7 @@ def _run(
     kitchen.at(read, closed)
 
 
-def _watched(
+def _watch(
     kitchen: Kitchen,
     batch: Ticket,
     plan: Plan,

@@ -135,9 +135,9 @@ def _history(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     for index, days in enumerate((41, 36, 30, 25, 18, 12, 7)):
         cook, begins = kitchen.cooks[index % 2], morning - timedelta(days=days)
         if days == 30:
-            _lost(kitchen, plan_id, begins, cook)
+            _find_lost(kitchen, plan_id, begins, cook)
         elif days == 18:
-            _saved(kitchen, plan_id, begins, cook)
+            _save(kitchen, plan_id, begins, cook)
         else:
             _plain(kitchen, plan_id, begins, cook, closed=days != 7)
 
@@ -170,7 +170,7 @@ def _kept(kitchen: Kitchen, batch: Ticket, keep: datetime, cook: Actor) -> None:
     kitchen.reheat(batch, ends, cook)
 
 
-def _saved(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+def _save(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
     """A chill that went slow, was seen coming, and was brought back."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
@@ -183,7 +183,7 @@ def _saved(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> Non
     kitchen.close(batch, chill + timedelta(days=5, hours=2), "release", "Deviation decided, readings complete.")
 
 
-def _lost(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+def _find_lost(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
     """A chill that nobody turned round."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)

@@ -199,11 +199,11 @@ def _deviation(deviation: DeviationView, zone: str) -> list[Flowable]:
         for each in deviation.actions
     ]
     stands = say("paper.record_pdf.as_it_stands", standing=deviation.standing)
-    decided = words(_decided(deviation, zone))
+    decided = words(_tell_decision(deviation, zone))
     return [words(opened, "bold"), *(words(each) for each in done), words(stands), decided, Spacer(1, 5)]
 
 
-def _decided(deviation: DeviationView, zone: str) -> str:
+def _tell_decision(deviation: DeviationView, zone: str) -> str:
     if deviation.withdrawn:
         return say("paper.record_pdf.closed_by_itself", sentence=deviation.withdrawn)
     if not deviation.decision or not deviation.decided_at:

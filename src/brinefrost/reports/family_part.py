@@ -16,7 +16,7 @@ def family_rows(view: BatchView, zone: str) -> list[tuple[str, str]]:
         lots = (say("paper.family.lot_of", ingredient=lot.ingredient, lot=lot.lot) for lot in view.lots)
         rows.append((say("paper.family.lots"), joined(lots)))
     if view.adjusted:
-        rows.append((say("paper.family.today"), joined(_adjusted(view))))
+        rows.append((say("paper.family.today"), joined(_tell_adjusted(view))))
     return rows
 
 
@@ -26,7 +26,7 @@ def _part(view: BatchView, index: int, zone: str) -> str:
     return said if part.kg is None else joined((said, kg(part.kg)), ", ")
 
 
-def _adjusted(view: BatchView) -> list[str]:
+def _tell_adjusted(view: BatchView) -> list[str]:
     names = {step.id: step.name for step in view.plan.steps}
     said: list[str] = []
     for each in view.adjusted:

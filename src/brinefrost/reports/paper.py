@@ -40,7 +40,7 @@ _HAN = re.compile(r"([\u2e80-\u9fff\uf900-\ufaff\uff00-\uffef]+)")  # what only 
 
 
 @lru_cache(maxsize=1)
-def _registered() -> None:
+def _register() -> None:
     folder = resources.files("brinefrost.reports") / "fonts"
     for name in (BODY, BOLD, TITLE):
         pdfmetrics.registerFont(TTFont(name, str(folder / f"{name}.ttf")))
@@ -50,7 +50,7 @@ def _registered() -> None:
 
 def styles() -> dict[str, ParagraphStyle]:
     """Paragraph styles, with the fonts registered, for the language of whoever asks."""
-    _registered()
+    _register()
     return _styles("CJK" if current().language == "zh" else None)
 
 
@@ -83,7 +83,7 @@ def marked(text: str) -> str:
 
 def strings(x: float, y: float, text: str, size: float, ink: Color, anchor: str = "start") -> list[String]:
     """A line of text in a drawing at a point [pt], in the typefaces its signs need."""
-    _registered()
+    _register()
     runs = [(part, "Chinese" if _HAN.fullmatch(part) and CHINESE.exists() else BODY) for part in _HAN.split(said(text))]
     runs = [(part, name) for part, name in runs if part]
     widths = [pdfmetrics.stringWidth(part, name, size) for part, name in runs]

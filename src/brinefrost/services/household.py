@@ -154,9 +154,9 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
     """Keep a check; an instrument that is too far off, as it was left, is not due later but now."""
     info = store.instruments.by_id(instrument_id)
     quantities = held_to(cast(tuple[ReadingQuantity, ...], info.quantities), entry.against)
-    expected = _expected(store, entry)
+    expected = _expect(store, entry)
     left = entry.as_found if entry.as_left is None else entry.as_left
-    declared = _declared(store, info)
+    declared = _declare(store, info)
     found = checked(quantities, left, expected, declared)
     due = now + timedelta(days=entry.due_days) if found.good else now
     store.instruments.calibrated(instrument_id, now, due, found.good_to)
@@ -186,7 +186,7 @@ def calibrate(store: Store, actor: Actor, now: datetime, instrument_id: str, ent
     )
 
 
-def _declared(store: Store, info: InstrumentInfo) -> float:
+def _declare(store: Store, info: InstrumentInfo) -> float:
     """What its maker says it is good to, as it was added or first checked; a check may have found it worse since."""
     said = [record.body.get("uncertainty") for record in store.ledger.naming("instrument_added", info.id)]
     said += [record.body.get("declared") for record in store.ledger.naming("instrument_calibrated", info.id)]
@@ -203,7 +203,7 @@ def correct_site(store: Store, actor: Actor, now: datetime, entry: SiteChange) -
     return entry
 
 
-def _expected(store: Store, entry: Calibration) -> float:
+def _expect(store: Store, entry: Calibration) -> float:
     if entry.against == "ice":
         return 0.0
     if entry.against == "boiling":

@@ -172,7 +172,7 @@ def _row(record: Record, zone: ZoneInfo, steps: Names) -> list[object]:
     return [
         record.seq,
         record.recorded_at.isoformat(),
-        _worded(record.kind, lambda key: say(f"paper.kind.{key}")),
+        _word(record.kind, lambda key: say(f"paper.kind.{key}")),
         steps.get((record.subject, step), step),
         _what(body),
         value,
@@ -181,7 +181,7 @@ def _row(record: Record, zone: ZoneInfo, steps: Names) -> list[object]:
         body.get("instrument_name", ""),
         body.get("uncertainty", ""),
         record.actor_name,
-        _worded(record.actor_role, lambda key: say(f"paper.who.{key}")),
+        _word(record.actor_role, lambda key: say(f"paper.who.{key}")),
         said(note),
         record.hash,
         body.get("corrects") or "",
@@ -204,15 +204,15 @@ def _find_time(record: Record) -> datetime:
 def _what(body: dict[str, Any]) -> str:
     """What a row is about: closed words as its reader has them, names and ids as they are."""
     if body.get("quantity"):
-        return _worded(body["quantity"], lambda key: say(f"paper.quantity.{key}"))
+        return _word(body["quantity"], lambda key: say(f"paper.quantity.{key}"))
     if body.get("limit") or body.get("filename"):
         return str(body.get("limit") or body.get("filename"))
     if body.get("decision"):
-        return _worded(body["decision"], lambda key: say(f"paper.decision.{key}")).lower()
+        return _word(body["decision"], lambda key: say(f"paper.decision.{key}")).lower()
     return str(body.get("code") or "")
 
 
-def _worded(key: str, word: Callable[[str], Message]) -> str:
+def _word(key: str, word: Callable[[str], Message]) -> str:
     """A closed word as its reader has it; one that is not known, as of a damaged record, as it stands."""
     try:
         return said(word(key))

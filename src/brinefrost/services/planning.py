@@ -200,14 +200,14 @@ def advise(plan: Plan, hazard_key: str, step_id: str) -> dict[str, object]:
 def prove_plan(plan: Plan) -> ShownProof:
     """The proof of a plan with all that is shown of it; the same plan is computed once."""
     text = canonical(plan)
-    return show_proof(_known(text), _proved(text))
+    return show_proof(_known(text), _prove(text))
 
 
 def lay_out(plan: Plan) -> Sheet:
     """The sheet of a plan as it stands."""
     text = canonical(plan)
     known = _known(text)  # walked once, for proof and sheet
-    return sheet_of(known, None if provable(known) else _proved(text))
+    return sheet_of(known, None if provable(known) else _prove(text))
 
 
 def vary_proof(plan: Plan) -> tuple[WhatIf, ...]:
@@ -221,7 +221,7 @@ def repeat_proof(plan: Plan) -> tuple[Repeated, ...]:
 
 
 @lru_cache(maxsize=64)
-def _proved(text: str) -> Proof:
+def _prove(text: str) -> Proof:
     return prove(_known(text))
 
 

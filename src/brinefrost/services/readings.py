@@ -55,7 +55,7 @@ def reading_of(batch: Batch, instrument: InstrumentInfo, entry: ReadingEntry, no
     check_id = entry.check or _check_of(batch, entry.corrects)
     if not entry.confirmed:
         ask_if_untimely(batch, entry.step, check_id, entry.taken_at, now)
-    check_value(entry.quantity, value, _expected(batch, entry.step, entry.quantity), entry.confirmed)
+    check_value(entry.quantity, value, _expect(batch, entry.step, entry.quantity), entry.confirmed)
     if entry.quantity == "core":
         check_core(batch, entry.step, value, entry.taken_at, entry.corrects, entry.confirmed)
     _check_instrument(instrument, entry, now)
@@ -101,7 +101,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
-def _expected(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[float, float] | None:
+def _expect(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[float, float] | None:
     control = monitored_steps(batch.plan).get(step_id)
     found = [m for m in control.monitoring if m.quantity == quantity] if control else []
     return (min(m.expected_low_c for m in found), max(m.expected_high_c for m in found)) if found else None

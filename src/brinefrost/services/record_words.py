@@ -75,7 +75,7 @@ def _deviation(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_deviation_opened", deviation=kept["deviation"], sentence=kept["sentence"])
 
 
-def _decided(kept: Kept, body: Kept) -> str:
+def _tell_decision(kept: Kept, body: Kept) -> str:
     decision = say(f"paper.decision.{kept['decision']}")
     return say(
         "services.ledgers.of_deviation_decided",
@@ -85,7 +85,7 @@ def _decided(kept: Kept, body: Kept) -> str:
     )
 
 
-def _countersigned(kept: Kept, body: Kept) -> str:
+def _tell_countersign(kept: Kept, body: Kept) -> str:
     decision = say(f"paper.decision.{kept['decision']}")
     return say("services.ledgers.of_batch_countersigned", decision=decision, reason=kept["reason"])
 
@@ -106,7 +106,7 @@ def _check(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_check_answered", step=kept["step"], reason=kept["reason"])
 
 
-def _calibrated(kept: Kept, body: Kept) -> str:
+def _tell_calibration(kept: Kept, body: Kept) -> str:
     return say(
         "services.ledgers.of_instrument_calibrated",
         name=kept["name"],
@@ -133,13 +133,13 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "trace_withdrawn": _trace_withdrawn,
     "deviation_opened": _deviation,
     "deviation_withdrawn": _withdrawn,
-    "deviation_decided": _decided,
-    "batch_countersigned": _countersigned,
+    "deviation_decided": _tell_decision,
+    "batch_countersigned": _tell_countersign,
     "batch_recalled": _say_recall,
     "instrument_doubted": _say_doubt,
     "doubt_answered": _stands,
     "check_answered": _check,
-    "instrument_calibrated": _calibrated,
+    "instrument_calibrated": _tell_calibration,
     "site_corrected": _site,
     "action_recorded": _action,
 }

@@ -103,7 +103,7 @@ def begin_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id
         events.append(StepFinished(step=running.id, at=at))
     events.append(StepStarted(step=step_id, at=at))
     written = [keeping.write(store, batch_id, event, actor.author, now) for event in events]
-    return _watched(store, batch_id, keeping.after(batch, *written), now)
+    return _watch(store, batch_id, keeping.after(batch, *written), now)
 
 
 def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_id: str, mark: StepMark) -> BatchId:
@@ -114,7 +114,7 @@ def finish_step(store: Store, actor: Actor, now: datetime, batch_id: str, step_i
     found = off_time(batch, batch.plan.step(step_id), at, now)
     _ask_about([found] if found else [], left_outside(batch, step_id, at), mark.confirmed)
     written = keeping.write(store, batch_id, StepFinished(step=step_id, at=at), actor.author, now)
-    return _watched(store, batch_id, keeping.after(batch, written), now)
+    return _watch(store, batch_id, keeping.after(batch, written), now)
 
 
 def _ask_about(found: list[OffPlan], outside: list[Words], confirmed: bool) -> None:
@@ -235,7 +235,7 @@ def answer_check(store: Store, actor: Actor, now: datetime, batch_id: str, entry
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
-def _watched(store: Store, batch_id: str, batch: Batch, now: datetime) -> BatchId:
+def _watch(store: Store, batch_id: str, batch: Batch, now: datetime) -> BatchId:
     keeping.watch(store, batch_id, now, batch)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 

@@ -111,11 +111,11 @@ def offer(store: Store, plan_id: str, now: datetime) -> StartOffer:
         portion_kg=portion[0] if portion else None,
         ingredients=named_with_entry(plan),
         made_here=tuple(item.name for item in plan.ingredients if item.made_here),
-        batches=tuple(_offered(store, now)),
+        batches=tuple(_offer(store, now)),
     )
 
 
-def _offered(store: Store, now: datetime) -> list[PartOffer]:
+def _offer(store: Store, now: datetime) -> list[PartOffer]:
     newest = store.ledger.of_kind("batch_started", newest=MOST_OFFERED)
     lately = [record.subject for record in newest if record.recorded_at >= now - OFFERED]
     found = []

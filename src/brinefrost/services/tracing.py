@@ -41,7 +41,7 @@ class TraceEntry(Sent):
 def preview(store: Store, content: bytes, options: TraceOptions) -> Trace:
     """How a file would be read, without keeping it."""
     trace = read_trace(content, options, store.site.read().zone)
-    _bounded(trace)
+    _bound(trace)
     return trace
 
 
@@ -77,7 +77,7 @@ def attach_trace(
         raise AskFirstError(
             say("services.tracing.attach_it_all_the_same", asked=asked[0]), reason="differs", questions=asked
         )
-    event = _attached(entry, instrument, file, trace, asked)
+    event = _attach(entry, instrument, file, trace, asked)
     keeping.write(store, batch_id, event, actor.author, now)
     keeping.watch(store, batch_id, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
@@ -116,7 +116,7 @@ def _meets_step(batch: Batch, step_id: str, trace: Trace) -> bool:
     return trace.last_s >= span.started.timestamp() and trace.first_s <= ended
 
 
-def _attached(
+def _attach(
     entry: TraceEntry, instrument: InstrumentInfo, file: TraceFile, trace: Trace, asked: list[str]
 ) -> TraceAttached:
     return TraceAttached(
@@ -187,7 +187,7 @@ def _elsewhere(store: Store, batch_id: str, sha256: str) -> list[str]:
     return [say("services.tracing.this_file_is_on_another_batch")] if others else []
 
 
-def _bounded(trace: Trace) -> None:
+def _bound(trace: Trace) -> None:
     samples = sum(len(channel.values) for channel in trace.channels)
     if samples > MOST_SAMPLES:
         raise UnreadableFileError(

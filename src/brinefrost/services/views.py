@@ -174,7 +174,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         curves=tuple(curves_of(batch, judgement)),
         marks=tuple(marks_of(batch, judgement, as_of)),
         blocking=tuple(blocks_of_countersigning(batch, "release", as_of)) if not batch.closed else (),
-        unproved=tuple(_unproved(batch, judgement, as_of)) if not batch.closed else (),
+        unproved=tuple(_find_unproved(batch, judgement, as_of)) if not batch.closed else (),
         closed=ClosedView(
             decision=batch.closed.decision, reason=batch.closed.reason, by=batch.closed_by or "", at=batch.closed.at
         )
@@ -201,7 +201,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
     )
 
 
-def _unproved(batch: Batch, judgement: Judgement, now: datetime) -> list[UnprovedView]:
+def _find_unproved(batch: Batch, judgement: Judgement, now: datetime) -> list[UnprovedView]:
     limits = [
         UnprovedView(
             step=s.step,
@@ -251,12 +251,12 @@ def list_batches(store: Store, now: datetime) -> Iterator[BatchSummary]:
         batches = keeping.fold_all(store, [subject for subject in some if lines[subject][0] != lasts[subject]])
         for subject in some:
             if subject in batches:
-                yield _summed(store, subject, batches[subject], lasts[subject], now)
+                yield _sum(store, subject, batches[subject], lasts[subject], now)
             else:
                 yield BatchSummary.model_validate_json(lines[subject][1])
 
 
-def _summed(store: Store, subject: str, batch: Batch | None, last: int, now: datetime) -> BatchSummary:
+def _sum(store: Store, subject: str, batch: Batch | None, last: int, now: datetime) -> BatchSummary:
     """A batch in one line, from its records; that of a closed one is kept."""
     if batch is None:
         return _damaged_summary(subject, now)

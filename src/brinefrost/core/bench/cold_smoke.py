@@ -75,7 +75,7 @@ def answer_cold_smoke(question: SmokeQuestion) -> BenchAnswer:
 def _state(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], salted: Verdict | None) -> AnswerState:
     """Cold-smoked food is raw food: at best it is served with an advisory."""
     states = [planned(v.state) for _, v in parts] + ([planned(salted.state)] if salted else [])
-    if question.wps_percent is None and _unsalted(question) is False:
+    if question.wps_percent is None and _judge_unsalted(question) is False:
         states.append("not_measured")
     state = worst_of(states)
     if state != "would_meet":
@@ -113,7 +113,7 @@ def _figures(question: SmokeQuestion) -> tuple[Figure, ...]:
     return tuple(found)
 
 
-def _unsalted(question: SmokeQuestion) -> bool | None:
+def _judge_unsalted(question: SmokeQuestion) -> bool | None:
     """Whether too little salt is in it to hold it through the smoke; None where its salt is not known."""
     if question.wps_percent is None:
         return None
@@ -123,7 +123,7 @@ def _unsalted(question: SmokeQuestion) -> bool | None:
 
 def _cold_clocks(question: SmokeQuestion) -> list[Limit]:
     """Which clocks run in the chamber: raw food's where salt and cure do not hold it, else those of the cured."""
-    unsalted = _unsalted(question) is not False
+    unsalted = _judge_unsalted(question) is not False
     fish = question.animal == "fish"
     found: list[Limit] = [targets_for("smoke.cold_hours")[0].limit] if fish else []
     keys = (FISH_CLOCKS if fish else MEAT_CLOCKS) if unsalted else (() if fish else CURED_CLOCKS)
@@ -145,7 +145,7 @@ def _cold_words(
     full = next(((limit, v) for limit, v in parts[1:] if v.state == "fail"), None)
     if parts[0][1].state != "pass":
         return say("bench.smoke.cold_smoke_leaves_it_raw", sentence=parts[0][1].sentence)
-    if full is not None and _unsalted(question):
+    if full is not None and _judge_unsalted(question):
         animal = question.animal.replace("_", " ")
         return say(
             "bench.smoke.at_is_too_long_for_so",
@@ -181,7 +181,7 @@ def _cold_fixes(question: SmokeQuestion, parts: list[tuple[Limit, Verdict]], sal
         said.append(say("bench.smoke.keep_the_chamber_at_or_below", still_cold=legal(STILL_COLD_C, "g")))
     if any(v.state != "pass" for _, v in parts[1:]):
         said.append(say("bench.smoke.smoke_it_colder_at_or_below", cool=legal(COOL_C, "g")))
-        if _unsalted(question) is not False:
+        if _judge_unsalted(question) is not False:
             said.append(say("bench.smoke.salt_first_3_or_more_in"))
     if salted is not None and salted.state != "pass":
         said.append(PACK_FIX)

@@ -74,7 +74,7 @@ def answer_dry(question: DryQuestion) -> BenchAnswer:
     need = _loss(question, sugars, question.target_aw)
     surely = _loss(question, sugars, question.target_aw - ESTIMATE_AW)
     now = aw if question.measured_aw is None else question.measured_aw
-    dried = _dried(question, now)
+    dried = _judge_dried(question, now)
     hours = _degree_hours(question)
     state = worst_of([planned(v.state) for v in hours.values()] + [_seen(question, dried)])
     phase = percent_of_total(question.salt_percent, water)
@@ -139,7 +139,7 @@ def _loss(question: DryQuestion, sugars: dict[str, float], aw: float) -> float |
     return loss_for_aw(1, question.water_percent / 100, question.salt_percent / 100, sugars, aw)
 
 
-def _dried(question: DryQuestion, aw: float) -> Verdict:
+def _judge_dried(question: DryQuestion, aw: float) -> Verdict:
     """Whether it is as dry as the plan asks, within what the meter, or the estimate, is good for."""
     limit = target("dry-aw", Threshold).model_copy(update={"value": question.target_aw})
     if question.measured_aw is None:

@@ -96,19 +96,19 @@ def presets(today: date) -> dict[str, tuple[tuple[str, Document], ...]]:
     """The questions each family opens on; the first is shown when the page is opened."""
     return {
         key: tuple(
-            (each["words"], family.question.model_validate(_dated(each.get("question", {}), today)))
+            (each["words"], family.question.model_validate(_date(each.get("question", {}), today)))
             for each in _presets()[key]
         )
         for key, family in FAMILIES.items()
     }
 
 
-def _dated(value: Any, today: date) -> Any:
+def _date(value: Any, today: date) -> Any:
     """Dates written as days from today, put in."""
     if isinstance(value, dict):
-        return {name: _dated(inner, today) for name, inner in value.items()}
+        return {name: _date(inner, today) for name, inner in value.items()}
     if isinstance(value, list):
-        return [_dated(inner, today) for inner in value]
+        return [_date(inner, today) for inner in value]
     if isinstance(value, str) and value.startswith("today"):
         return today + timedelta(days=int(value[5:] or 0))
     return value
@@ -125,9 +125,7 @@ def families(today: date, altitude_m: float = OURS_M) -> tuple[FamilyRead, ...]:
             key=key,
             fields=tuple(_at_height(spec, altitude_m) for spec in specs_of(family.question)),
             presets=tuple(
-                Preset(
-                    key=f"{key}-{i + 1}", words=words, question=_raised(question, altitude_m).model_dump(mode="json")
-                )
+                Preset(key=f"{key}-{i + 1}", words=words, question=_raise(question, altitude_m).model_dump(mode="json"))
                 for i, (words, question) in enumerate(opening[key])
             ),
         )
@@ -139,7 +137,7 @@ def _at_height(spec: FieldSpec, altitude_m: float) -> FieldSpec:
     return spec.model_copy(update={"fallback": altitude_m}) if spec.name == "altitude_m" else spec
 
 
-def _raised(question: Document, altitude_m: float) -> Document:
+def _raise(question: Document, altitude_m: float) -> Document:
     """An opening question at the kitchen's height, unless it names one of its own."""
     if "altitude_m" not in type(question).model_fields or "altitude_m" in question.model_fields_set:
         return question

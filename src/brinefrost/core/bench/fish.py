@@ -201,7 +201,7 @@ def _figures(question: FishQuestion, kind: Species, freeze: Freezing, clocks: li
             show="min",
             words=say("bench.fish.in_all_the_dressing_included"),
         ),
-        *_left(clocks),
+        *_find_left(clocks),
     ]
     if kind.scombroid:
         makes = say("bench.fish.makes_histamine_no_cooking_removes_it")
@@ -242,7 +242,7 @@ def _to_core_s(question: FishQuestion, core_c: float) -> float:
     return pham_s(FISH, Shape.slab, question.thickness_m, question.freezer_h, COLD_C, core_c, question.freezer_c)
 
 
-def _left(clocks: list[FishClock]) -> tuple[Figure, ...]:
+def _find_left(clocks: list[FishClock]) -> tuple[Figure, ...]:
     """What is left out of the cold before the first clock is full; nothing where none runs."""
     left = [each.limit.allowed_s(DRESSED_AT_C, (each.verdict.value or 0.0) / 100) for each in clocks]
     still = [each for each in left if each is not None]

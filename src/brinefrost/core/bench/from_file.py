@@ -74,7 +74,7 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     inside = _within(since, clock) & _within(values, value)
     if not inside.any():
         raise UnreadableFileError(say("bench.from_file.no_reading_of_lies_in_the", name=taken.name))
-    keep = _thinned(np.flatnonzero(inside), values, min(field.most or MOST_ROWS, MOST_ROWS), use.keep)
+    keep = _thin(np.flatnonzero(inside), values, min(field.most or MOST_ROWS, MOST_ROWS), use.keep)
     rows = [{clock.name: round(float(since[i]), 3), value.name: round(float(values[i]), 3)} for i in keep]
     _add_beside(rows, field, trace, times[keep])
     said = use.doubts.get(taken.quantity)
@@ -101,7 +101,7 @@ def _wanting(trace: Trace, use: FileUse) -> str:
     )
 
 
-def _thinned(
+def _thin(
     keep: NDArray[np.intp], values: Array, most: int, which: Literal["even", "coldest", "warmest"]
 ) -> NDArray[np.intp]:
     """At most so many of the readings, in their order."""

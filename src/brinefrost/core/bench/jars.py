@@ -92,7 +92,7 @@ def answer_jars(question: JarQuestion) -> BenchAnswer:
     return BenchAnswer(
         state=worst_of([_state(fate, question), "not_measured" if early else "pass", "ask" if slip else "pass"]),
         sentence=say("bench.heat.slip_sentence", slip=slip, sentence=_sentence(fate, question)),
-        reason=joined((NOT_AT_REST if early else "", fate.reason + _blended(question)), " "),
+        reason=joined((NOT_AT_REST if early else "", fate.reason + _blend(question)), " "),
         fixes=_fixes(question, fate, verdict, met_s((limit,), steadily(heating))),
         figures=_figures(question, ph, float(core[-1]), heating, limit, verdict),
         pictures=(_picture(heating, times, core), *((ground(ph, 0.0),) if ph is not None else ())),
@@ -213,7 +213,7 @@ def _check_boils(question: JarQuestion) -> None:
         )
 
 
-def _blended(question: JarQuestion) -> str:
+def _blend(question: JarQuestion) -> str:
     if not question.blended:
         return ""
     return say("bench.jars.blending_spreads_what_one_clove_carries")
@@ -262,11 +262,11 @@ def _figures(
             words=say("bench.jars.in_water", process=temp(question.process_c, "g")),
             absent=say("bench.acid.never_at_this_temperature"),
         ),
-        _added(question.altitude_m),
+        _add(question.altitude_m),
     )
 
 
-def _added(altitude_m: float) -> Figure:
+def _add(altitude_m: float) -> Figure:
     """What the height adds to a boiling-water process; too high for the table, that is asked of an authority."""
     try:
         added: float | None = added_minutes(altitude_m) * 60.0

@@ -97,7 +97,7 @@ def _figures(
             words=say("bench.salt.half_its_final_salt_so_deep"),
         ),
         *_at_rest(whole, phase),
-        _wanted(question),
+        _find_wanted(question),
         Figure(
             name="trade_time",
             value=(2 + question.thickness_m * 1000 / 6.5) * 86400,
@@ -151,7 +151,7 @@ def _at_rest(whole: float, phase: float) -> tuple[Figure, Figure]:
     )
 
 
-def _wanted(question: SaltQuestion) -> Figure:
+def _find_wanted(question: SaltQuestion) -> Figure:
     """The salt for a wanted strength, and what it would be counted on the food alone."""
     water = question.water_kg if question.way == "brine" else 0.0
     flat = question.wanted_percent / 100 * (question.food_kg + water)

@@ -96,10 +96,10 @@ def _for_its_purpose(question: SaltQuestion, middle: tuple[float, float], phase:
     if question.purpose == "cure":
         cold = say("bench.salt.salted_through_within_of_its_cold", through=through, within=duration(within_s))
         return Said("would_meet", cold)
-    return _preserved(question, through, phase)
+    return _judge_preserved(question, through, phase)
 
 
-def _preserved(question: SaltQuestion, through: str, phase: float) -> Said:
+def _judge_preserved(question: SaltQuestion, through: str, phase: float) -> Said:
     """Salt that preserves does so by its analysis: by computation at most asked for."""
     packed = target("wps-packed-fish", Composition)
     salt = Measured(value=min(phase, 40.0), uncertainty=0.1)

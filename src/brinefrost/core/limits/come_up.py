@@ -36,10 +36,10 @@ class ComeUp(LimitBase):
         """
         known = series.until(now_s)
         if not len(known):
-            return self._said("not_measured", series, say("limits.base.not_measured_yet"), None)
+            return self._tell("not_measured", series, say("limits.base.not_measured_yet"), None)
         start = self._start(known)
         if start is None:
-            return self._said(
+            return self._tell(
                 "pending", known, say("limits.come_up.core_not_yet_warming", values=temp(float(known.values[-1]))), None
             )
         surely = rising_crossing(known.times_s, known.values, self.to_c + known.uncertainty)
@@ -50,7 +50,7 @@ class ComeUp(LimitBase):
         taken = (end if end is not None else now_s) - start
         state = state_of(surely_in, nominally_in, known.closed or taken > self.within_s)
         said = self._sentence(state, known, taken, end is not None)
-        found = self._said(state, known, said, taken)
+        found = self._tell(state, known, said, taken)
         if state != "pass" or nominal is None:
             return found
         slowest = self._read_s(known, surely if surely is not None else nominal) - self._edge_s(known, start)
@@ -101,7 +101,7 @@ class ComeUp(LimitBase):
             return first if series.opened_s is None else min(first, series.opened_s)
         return rising_crossing(series.times_s, series.values, self.from_c)
 
-    def _said(self, state: State, series: Series, sentence: str, taken_s: float | None) -> Verdict:
+    def _tell(self, state: State, series: Series, sentence: str, taken_s: float | None) -> Verdict:
         return Verdict(
             state=state,
             basis=series.basis,

@@ -7,7 +7,7 @@ from brinefrost.core.words import amount, apart, bound, say
 from brinefrost.core.working import Input, Working
 
 
-def _said(state: State, reading: str, line: str) -> str:
+def _tell(state: State, reading: str, line: str) -> str:
     if state == "pass":
         return say("limits.ends.pass", reading=reading, line=line)
     if state == "fail":
@@ -80,7 +80,7 @@ class Ends(LimitBase):
         return Verdict(
             state=state,
             basis=series.basis,
-            sentence=_said(state, amount(last, self.unit), line),
+            sentence=_tell(state, amount(last, self.unit), line),
             value=last,
             limit_value=self.value,
             margin=margin,

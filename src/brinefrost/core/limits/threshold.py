@@ -106,7 +106,7 @@ class Threshold(LimitBase):
         found = Verdict(
             state=state,
             basis=series.basis,
-            sentence=self._said(state, reading, margin, known.uncertainty),
+            sentence=self._tell(state, reading, margin, known.uncertainty),
             value=reading,
             limit_value=self.value,
             margin=margin,
@@ -130,7 +130,7 @@ class Threshold(LimitBase):
             state = "pass"  # read within the kitchen's own bound, and clear of the law's by all its doubt
         return "pending" if self.quantity == "age" and state == "pass" and not known.closed else state
 
-    def _said(self, state: State, reading: float, margin: float, uncertainty: float) -> Message:
+    def _tell(self, state: State, reading: float, margin: float, uncertainty: float) -> Message:
         # a break is never written as a break by nothing
         more = next((n for n in range(4) if number(margin, self.unit, n) != "0"), 0) if state == "fail" else 0
 

@@ -221,7 +221,7 @@ def clocks_along(hazard: CatalogueHazard, way: Way, done: Course, brought: float
 
     Valid for a hazard with an organism.
     """
-    return _clock(organism(str(hazard.organism)), way, done, _killed(hazard, way, 0.0), brought).so_far
+    return _clock(organism(str(hazard.organism)), way, done, _kill(hazard, way, 0.0), brought).so_far
 
 
 def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float = 0.0) -> Balance | None:
@@ -245,7 +245,7 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float =
     clock = _clock(each, way, done, kills, brought) if each else None
     runs = clock.shares if clock else (0.0,) * len(way.legs)
     held = [_held(each, way, leg, done) for leg in way.legs]
-    lethal = _killed(hazard, replace(way, counts_c=way.hot_c), 0.0)
+    lethal = _kill(hazard, replace(way, counts_c=way.hot_c), 0.0)
     shares = tuple(
         Share(killed, grown, run, held=by, lethal=hot)
         for killed, grown, run, by, hot in zip(kills, grows, runs, held, lethal, strict=True)
@@ -304,7 +304,7 @@ def _changes(
     hazard: CatalogueHazard, each: Organism | None, way: Way, done: Course, shift_k: float
 ) -> tuple[list[float], list[float]]:
     """log10 killed and grown by step, with the core warmer by so much throughout [K]."""
-    kills = _killed(hazard, way, shift_k)
+    kills = _kill(hazard, way, shift_k)
     return kills, _grown(each, way, done, shift_k, kills) if each else [0.0] * len(way.legs)
 
 
@@ -319,7 +319,7 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
         if dead is not None:
             spent, brought = np.zeros(len(allowed)), 0.0
         since = start if dead is None else start + dead
-        passed = (leg.step.id, each.key) in way.answered or _stopped(each, way, leg, done)
+        passed = (leg.step.id, each.key) in way.answered or _is_stopped(each, way, leg, done)
         here = np.zeros(len(allowed)) if passed else run[:, end] - run[:, since]
         spent = spent + here
         shares.append(float(np.sum(here / allowed)))
@@ -336,7 +336,7 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
     )
 
 
-def _killed(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
+def _kill(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     law = killing(hazard.killed_by) if hazard.killed_by else None
     if law is None:
         return [0.0] * len(way.legs)
@@ -402,14 +402,14 @@ def _hurdles_by_step(done: Course) -> dict[str, tuple[float, float]]:
     return found
 
 
-def _stopped(each: Organism, way: Way, leg: Leg, done: Course) -> bool:
+def _is_stopped(each: Organism, way: Way, leg: Leg, done: Course) -> bool:
     """Whether pH or water activity alone stop it here."""
     return each.key in kind_of(leg.step).holds_back(leg.step) or not grows_at(each, *way.hurdles(leg, done))
 
 
 def _held(each: Organism | None, way: Way, leg: Leg, done: Course) -> Literal["", "acid", "dry", "starter"]:
     """What alone stops it here, or what the step answers for by a limit of its own."""
-    if each is None or not _stopped(each, way, leg, done):
+    if each is None or not _is_stopped(each, way, leg, done):
         return ""
     if each.key in kind_of(leg.step).holds_back(leg.step):
         return "starter"

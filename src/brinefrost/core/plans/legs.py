@@ -43,7 +43,7 @@ def lay_legs(plan: Plan, context: Context, done: Course) -> list[Leg]:
     comes_in = kind_of(plan.steps[0]).around_c(plan.steps[0]) if plan.steps else None
     warm = comes_in if comes_in is not None else context.food.piece.start_c if context.food.piece else around
     for step in plan.steps:
-        leg = _walked(step, done) or _said(step, warm, done)
+        leg = _walk(step, done) or _tell(step, warm, done)
         legs.append(leg)
         warm = float(leg.core_c[-1])
     return legs
@@ -57,7 +57,7 @@ def legs_from(plan: Plan, step_id: str, core_c: float) -> list[Leg]:
     except OutOfRangeError:  # colder or hotter than the models go: nobody can say how it goes on
         return [_stays(step, core_c) for step in steps]
     for step in steps:
-        leg = _walked(step, done) or _said(step, warm, done)
+        leg = _walk(step, done) or _tell(step, warm, done)
         legs.append(leg)
         warm = float(leg.core_c[-1])
     return legs
@@ -68,7 +68,7 @@ def _stays(step: Step, core_c: float) -> Leg:
     return Leg(step, np.array([0.0, length]), np.full(2, core_c), False, length)
 
 
-def _walked(step: Step, done: Course) -> Leg | None:
+def _walk(step: Step, done: Course) -> Leg | None:
     begin, end = done.spans[step.id]
     known = done.other.get((step.id, "core"))
     if known is not None:
@@ -85,7 +85,7 @@ def _walked(step: Step, done: Course) -> Leg | None:
     return Leg(step, times, core, True, float(times[-1]))
 
 
-def _said(step: Step, warm_c: float, done: Course) -> Leg:
+def _tell(step: Step, warm_c: float, done: Course) -> Leg:
     kind = kind_of(step)
     to, around = kind.brings_to_c(step), kind.around_c(step)
     last = to if to is not None else around if around is not None and done.curve is None else warm_c

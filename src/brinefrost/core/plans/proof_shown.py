@@ -113,7 +113,7 @@ def _curve(plan: Plan, judged: tuple[LimitProof, ...]) -> CurveData:
     columns = [column[keep] for column in (curve.times_s, curve.core_c, curve.surface_c, curve.surroundings_c)]
     whole = Series(columns[0], columns[1], longest_gap_s=np.inf)
     minutes = next((m for proof in judged if (m := proof.limit.gathered(whole)) is not None), None)
-    drawn = _drawn(len(columns[0]))
+    drawn = _pick_drawn(len(columns[0]))
     rounded = [tuple(np.round(column[drawn], 2).tolist()) for column in columns]
     return CurveData(
         times_s=rounded[0],
@@ -125,7 +125,7 @@ def _curve(plan: Plan, judged: tuple[LimitProof, ...]) -> CurveData:
     )
 
 
-def _drawn(points: int) -> Array:
+def _pick_drawn(points: int) -> Array:
     """Which points of a curve are drawn: all of a short one, of a long one as many as can be told apart."""
     return np.unique(np.linspace(0, points - 1, min(points, DRAWN)).astype(int))
 

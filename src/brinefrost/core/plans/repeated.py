@@ -50,7 +50,7 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
         context, done = simulated(way)
         chance = kind_of(step).repeated(step, judged.limit, done, at(context, way, step))
         if chance is not None and (told is None or chance.failing_share > told.failing_share):
-            found[key] = _said(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
+            found[key] = _tell(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
     return tuple(found.values())
 
 
@@ -60,6 +60,6 @@ def _asking(plan: Plan, step: Step, limit: Limit) -> Plan:
     return next((way for way in ways if any(each.id == limit.id for each in limits_of(way, step))), ways[0])
 
 
-def _said(step: str, title: str, share: float, error: float, matters: tuple[tuple[str, float], ...]) -> Repeated:
+def _tell(step: str, title: str, share: float, error: float, matters: tuple[tuple[str, float], ...]) -> Repeated:
     told = tuple(Share(name=name, share=part) for name, part in matters)
     return Repeated(step=step, title=title, failing_share=share, error=error, matters=told)

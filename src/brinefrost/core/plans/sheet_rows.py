@@ -94,7 +94,7 @@ def _row(
     taken: bool,
     states: dict[str, Standing],
 ) -> SheetRow:
-    shares = _told(plan, hazard, balance.shares) if balance else (None,) * len(plan.steps)
+    shares = _tell(plan, hazard, balance.shares) if balance else (None,) * len(plan.steps)
     cells = tuple(
         _cell(plan, step, hazard, about, share, states) for step, share in zip(plan.steps, shares, strict=True)
     )
@@ -131,7 +131,7 @@ def _toxin_made(balance: Balance | None, about: CatalogueHazard | None) -> bool:
     return makes.toxin and exposure_of(makes).used_up(balance.clock.so_far[-1])
 
 
-def _told(plan: Plan, hazard: Hazard, shares: tuple[Share, ...]) -> tuple[Share, ...]:
+def _tell(plan: Plan, hazard: Hazard, shares: tuple[Share, ...]) -> tuple[Share, ...]:
     """The shares as they are told: what is dead is not killed again, unless hands brought it back; where its kill is
     critical it is told there, whatever came before."""
     told, dead = [], 0.0

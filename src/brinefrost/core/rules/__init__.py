@@ -128,7 +128,7 @@ def rule_set(rule_set_id: str) -> RuleSet:
     """
     if rule_set_id not in RULE_SET_IDS:
         raise NotFoundError(say("rules.rules.there_is_no_rule_set", rule_set_id=rule_set_id), rule_set=rule_set_id)
-    own = RuleSet.model_validate(_resolved(tomllib.loads(_files()[rule_set_id].read_text(encoding="utf-8"))))
+    own = RuleSet.model_validate(_resolve(tomllib.loads(_files()[rule_set_id].read_text(encoding="utf-8"))))
     if own.extends is None:
         return own
     base = rule_set(own.extends)
@@ -180,7 +180,7 @@ def _read(name: str) -> dict[str, Any]:
     return tomllib.loads(resources.files(__name__).joinpath(f"{name}.toml").read_text(encoding="utf-8"))
 
 
-def _resolved(data: dict[str, Any]) -> dict[str, Any]:
+def _resolve(data: dict[str, Any]) -> dict[str, Any]:
     """An entry may name a target instead of spelling out its limit."""
     by_id = {entry.limit.id: entry.limit for entry in targets()}
     entries = [

@@ -209,7 +209,7 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     if limit.quantity == "age":
         return [_age(batch, step_id, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
     if limit.quantity in WORKED_FROM:
-        return [_lost(batch, step_id, opened, closed_s)]
+        return [_find_lost(batch, step_id, opened, closed_s)]
     found = _trace_series(batch, counted, limit.quantity, opened, closed_s)
     readings = [r.logged for each in counted for r in readings_during(batch, each, limit.quantity)]
     if fall is not None:
@@ -419,7 +419,7 @@ def _age(batch: Batch, step_id: str, opened: float | None, ended: datetime | Non
     return Series(np.array([end.timestamp()]), np.array([days]), 0.0, opened, closed=ended is not None)
 
 
-def _lost(batch: Batch, step_id: str, opened: float | None, closed_s: float | None) -> Series:
+def _find_lost(batch: Batch, step_id: str, opened: float | None, closed_s: float | None) -> Series:
     """How much lighter it is than when the step began, in per cent, from one weighing to the next.
 
     The doubt is both weighings' together. Nothing where it was weighed once only.

@@ -52,9 +52,9 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
         ways = by_way(batch)
         laid = tuple(sheet_of_batch(each, judgement, now) for each in ways)
         sheet = joined_sheet(batch.plan, tuple(each.plan for each in ways), laid)
-        return laid_in_lines(batch.plan, sheet).model_copy(update={"parts": _planned(batch.plan).parts})
+        return laid_in_lines(batch.plan, sheet).model_copy(update={"parts": _lay_out(batch.plan).parts})
     plan = batch.plan
-    planned = _planned(plan)
+    planned = _lay_out(plan)
     statuses: dict[str, list[LimitStatus]] = {}
     for status in judgement.statuses:
         statuses.setdefault(status.step, []).append(status)
@@ -90,7 +90,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
 
 
 @once
-def _planned(plan: Plan) -> Sheet:
+def _lay_out(plan: Plan) -> Sheet:
     return sheet_of(plan)
 
 

@@ -40,11 +40,11 @@ def fitted_plan(plan: Plan, adjusted: tuple[Adjusted, ...]) -> Plan:
     changed: dict[str, dict[str, float]] = {}
     for each in adjusted:
         changed.setdefault(each.step, {})[each.setting] = each.value
-    steps = tuple(_changed(step, changed.get(step.id, {})) for step in plan.steps)
+    steps = tuple(_find_changed(step, changed.get(step.id, {})) for step in plan.steps)
     return plan.model_copy(update={"steps": steps})
 
 
-def _changed(step: Step, settings: dict[str, float]) -> Step:
+def _find_changed(step: Step, settings: dict[str, float]) -> Step:
     if not settings:
         return step
     specs = {spec.name: spec for spec in specs_of(type(step))}
@@ -63,11 +63,11 @@ def fit(plan: Plan, thickness_m: float | None, start_c: float | None) -> Fit:
     plan itself meets is asked; times are made longer, never shorter. ``thickness_m`` [m], ``start_c`` [°C]. As
     ``prove``.
     """
-    measured = _measured(plan, thickness_m, start_c)
+    measured = _measure(plan, thickness_m, start_c)
     if not measured or provable(plan):
         return Fit(state="as_planned", sentence=say("runs.starting.as_planned"))
     known = _open(plan)
-    here, said = fitted_plan(plan, measured), _said(thickness_m, start_c)
+    here, said = fitted_plan(plan, measured), _tell(thickness_m, start_c)
     for _ in range(ROUNDS):
         wrong = _open(here) - known
         if not wrong:
@@ -108,7 +108,7 @@ def _lasts_s(step: Step) -> float | None:
     return None if found is None else float(found)
 
 
-def _measured(plan: Plan, thickness_m: float | None, start_c: float | None) -> tuple[Adjusted, ...]:
+def _measure(plan: Plan, thickness_m: float | None, start_c: float | None) -> tuple[Adjusted, ...]:
     """The settings that what was measured stands for: the first pieces' thickness, wherever it is, and their warmth."""
     planned = piece_of(plan)
     if planned is None:
@@ -184,7 +184,7 @@ def _missed_at(plan: Plan, step: Step) -> list[Limit]:
     ]
 
 
-def _said(thickness_m: float | None, start_c: float | None) -> str:
+def _tell(thickness_m: float | None, start_c: float | None) -> str:
     parts = []
     if thickness_m is not None:
         parts.append(say("runs.starting.pieces_of", thickness=mm(1000 * thickness_m, "g")))

@@ -234,11 +234,11 @@ class BathCookKind(StepKind[BathCook]):
 
     def project(self, step: BathCook, evidence: Evidence, context: Context) -> Projection | None:
         """The core so far, carried on."""
-        return warming_of(_planned(step, context), evidence)
+        return warming_of(_lay_out(step, context), evidence)
 
     def rescues(self, step: BathCook, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """A hotter bath."""
-        return hotter(_planned(step, context), evidence, MOST_BATH_C)
+        return hotter(_lay_out(step, context), evidence, MOST_BATH_C)
 
     def workings(self, step: BathCook, course: Course, context: Context) -> list[Working]:
         """Conduction, and the bath's own dip."""
@@ -272,7 +272,7 @@ class BathCookKind(StepKind[BathCook]):
         )
 
 
-def _planned(step: BathCook, context: Context) -> Warming:
+def _lay_out(step: BathCook, context: Context) -> Warming:
     body = piece_of(step, step.start_c).body(context.heat())
     return Warming(body, context.h("bath"), step.bath_c, step.start_c, step.duration_s)
 

@@ -136,7 +136,7 @@ class ChillAirKind(StepKind[ChillAir]):
         load_kg = step.load_kg or context.food_kg
         light = load_kg <= LIGHT_KG
         load = NO_LOAD if light else (load_kg * thermal.heat_capacity_j_kgk, USUAL_W[step.medium])
-        chilling = Heating(_planned(step, context, 1.0)[0], h, hot, step.surroundings_c)
+        chilling = Heating(_lay_out(step, context, 1.0)[0], h, hot, step.surroundings_c)
         return chilled(chilling, limit, step.id, into_s, course, load)
 
     def asked(self, step: ChillAir, course: Course, context: Context) -> list[Asked]:
@@ -158,11 +158,11 @@ class ChillAirKind(StepKind[ChillAir]):
         """The Bench's page that fits a curve to its readings."""
         if not isinstance(evidence.limit, Cooling):
             return []
-        return asked_fit(context, _planned(step, context, 1.0), step.medium, evidence.series)
+        return asked_fit(context, _lay_out(step, context, 1.0), step.medium, evidence.series)
 
     def project(self, step: ChillAir, evidence: Evidence, context: Context) -> Projection | None:
         """The pace of the readings so far, carried on."""
-        return course_of(_planned(step, context, 1.0), evidence) if len(evidence.series) else None
+        return course_of(_lay_out(step, context, 1.0), evidence) if len(evidence.series) else None
 
     def rescues(self, step: ChillAir, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Spread shallower in the same air, or in slurry."""
@@ -173,11 +173,11 @@ class ChillAirKind(StepKind[ChillAir]):
         for said, (body, h, around) in (
             (
                 say("steps.chill.spread_to_in_the_same_air", depth=mm(1000 * depth, ".0f")),
-                _planned(step, context, SHALLOWER),
+                _lay_out(step, context, SHALLOWER),
             ),
             (
                 say("steps.chill.into_stirred_ice_and_water_in", depth=mm(1000 * step.thickness_m, ".0f")),
-                (_planned(step, context, 1.0)[0], context.h("slurry"), 0.5),
+                (_lay_out(step, context, 1.0)[0], context.h("slurry"), 0.5),
             ),
         ):
             ways.append((said, fixed(Settling(body, h, around, evidence.now_s, core), 1.0)))
@@ -201,7 +201,7 @@ def _in_the_cold(step: ChillAir, course: Course, context: Context, mean_c: float
     return Stage(times, np.full(len(times), around), h, taken_s=taken)
 
 
-def _planned(step: ChillAir, context: Context, share: float) -> tuple[Body, float, float]:
+def _lay_out(step: ChillAir, context: Context, share: float) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] as planned, at a share of the depth."""
     thermal = context.heat()
     body = replace(piece_of(step, 60.0), thickness_m=share * step.thickness_m).body(thermal)

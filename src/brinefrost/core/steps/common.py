@@ -89,16 +89,14 @@ def early_core(high_c: float) -> Monitoring:
 
 def watch_air(low_c: float, high_c: float, every_s: float) -> Monitoring:
     """The air around the food, expected within a band [°C], every so often [s]. Valid for every step in air."""
-    return _watched(
+    return _watch(
         "air", say("steps.common.air_around_it"), say("steps.common.a_logger_or_a_probe_beside"), low_c, high_c, every_s
     )
 
 
 def watch_ph(low: float, high: float, every_s: float | None) -> Monitoring:
     """The pH, expected within a band, every so often [s], or once. Valid for every step that sours."""
-    return _watched(
-        "ph", say("steps.common.ph_of_it"), say("steps.common.meter_set_on_two_buffers"), low, high, every_s
-    )
+    return _watch("ph", say("steps.common.ph_of_it"), say("steps.common.meter_set_on_two_buffers"), low, high, every_s)
 
 
 def watch_salt(percent: float) -> Monitoring:
@@ -127,7 +125,7 @@ def watch_aw(most: float) -> Monitoring:
     )
 
 
-def _watched(
+def _watch(
     quantity: ReadingQuantity, what: str, how: str, low: float, high: float, every_s: float | None
 ) -> Monitoring:
     return Monitoring(

@@ -34,12 +34,12 @@ def course_of(
 
 def course_along(way: Settling | Followed, evidence: Evidence, planned_s: float | None = None) -> Projection | None:
     """As ``course_of``, along a way of its own."""
-    times, core = _thinned(evidence.series)
+    times, core = _thin(evidence.series)
     try:
         pace = fit_pace(way, times, core)
     except DomainError:
         return None
-    found = _carried(way, pace, float(evidence.series.times_s[-1]), float(evidence.series.values[-1]))
+    found = _carry(way, pace, float(evidence.series.times_s[-1]), float(evidence.series.values[-1]))
     return replace(found, planned_s=planned_s)
 
 
@@ -69,13 +69,13 @@ def begin_of(evidence: Evidence, begun_c: float | None) -> tuple[float, float, b
     return float(series.times_s[0]), float(series.values[0]), False
 
 
-def _thinned(series: Series) -> tuple[Array, Array]:
+def _thin(series: Series) -> tuple[Array, Array]:
     stride = max(1, len(series) // SUREST_TRACE_POINTS)
     keep = np.arange(len(series) - 1, -1, -stride)[::-1]
     return series.times_s[keep], series.values[keep]
 
 
-def _carried(way: Settling | Followed, pace: Pace, from_s: float, last_c: float) -> Projection:
+def _carry(way: Settling | Followed, pace: Pace, from_s: float, last_c: float) -> Projection:
     """From the last reading on, at the fitted pace; the slow and fast cases bound it."""
     times = from_s + np.linspace(0.0, AHEAD_S, POINTS)
     cases = []

@@ -99,7 +99,7 @@ class DryingKind(StepKind[Drying]):
             return super().own_limits(step, context)
         warm = _line(step, context)
         counts = _counts_on_it(step) or warm is None or warm.comparison == "at_most"
-        dried = (_dried(step),) if counts else ()
+        dried = (_judge_dried(step),) if counts else ()
         return (*super().own_limits(step, context), *((warm,) if warm else ()), *dried)
 
     def stages(self, step: Drying, course: Course, context: Context) -> list[MakeStage]:
@@ -189,7 +189,7 @@ class DryingKind(StepKind[Drying]):
         """How much it has to lose."""
         if limit.quantity != "aw":
             return super().remedies(step, limit, context)
-        needed = _needed(step)
+        needed = _find_needed(step)
         if needed is None:
             return [say("steps.dry.drying_alone_does_not_get_there")]
         return [say("steps.dry.it_has_to_lose", needed=percent(100 * needed))]
@@ -233,7 +233,7 @@ class DryingKind(StepKind[Drying]):
         lost = evidence.beside["loss"]
         if evidence.limit is None or evidence.limit.quantity != "aw" or not len(lost) or lost.opened_s is None:
             return None
-        return _carried(step, lost, evidence.series)
+        return _carry(step, lost, evidence.series)
 
     def simulate(self, step: Drying, context: Context, times_s: Array) -> dict[str, Array]:
         """What a scale and a meter with no fault would read of a piece of a kilogram."""
@@ -270,7 +270,7 @@ def _hot_core(step: Drying) -> Monitoring:
     return watch_core(HOT_C, step.surroundings_c + 1, (0.0,)).model_copy(update={"every_s": 3600.0})
 
 
-def _needed(step: Drying) -> float | None:
+def _find_needed(step: Drying) -> float | None:
     """The share of its mass it has to lose, doubt included; None where drying alone does not get there."""
     sugars = {SUGAR: step.sugar_percent / 100}
     return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, sugars, step.target_aw - DOUBT_AW)
@@ -281,7 +281,7 @@ def _as_far_as(step: Drying, loss_percent: float) -> float:
     return float(-step.duration_s / PACE * np.log(1 - loss_percent / step.loss_percent * (1 - np.exp(-PACE))))
 
 
-def _carried(step: Drying, lost: Series, read: Series) -> Projection | None:
+def _carry(step: Drying, lost: Series, read: Series) -> Projection | None:
     """The planned loss at the pace of the last weighing, the water activity after it, as far off as its meter was."""
     opened_s, last_s = float(lost.opened_s or 0.0), float(lost.times_s[-1])
     paces = []
@@ -316,7 +316,7 @@ def _carried(step: Drying, lost: Series, read: Series) -> Projection | None:
     return Projection(times, cases[0], cases[1], cases[2], working, settles_at=rest, near=0.005, planned_s=planned_s)
 
 
-def _dried(step: Drying) -> Ends:
+def _judge_dried(step: Drying) -> Ends:
     """As dry as the plan asks."""
     law = target("dried-aw", Ends)
     return law.model_copy(update={"value": min(step.target_aw, law.value)})

@@ -253,15 +253,15 @@ class HeatInKind(StepKind[HeatIn]):
 
     def project(self, step: HeatIn, evidence: Evidence, context: Context) -> Projection | None:
         """The core so far, carried on."""
-        return warming_of(_planned(step, context), evidence)
+        return warming_of(_lay_out(step, context), evidence)
 
     def rescues(self, step: HeatIn, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter."""
 
         def at(around_c: float) -> Warming:
-            return _planned(step.model_copy(update={"surroundings_c": around_c}), context)
+            return _lay_out(step.model_copy(update={"surroundings_c": around_c}), context)
 
-        return hotter(_planned(step, context), evidence, MOST_C, at)
+        return hotter(_lay_out(step, context), evidence, MOST_C, at)
 
     def schools(self, step: HeatIn, course: Course, context: Context) -> list[School]:
         """Every rule set's lines for this food."""
@@ -304,7 +304,7 @@ class HeatInKind(StepKind[HeatIn]):
         ]
 
 
-def _planned(step: HeatIn, context: Context) -> Warming:
+def _lay_out(step: HeatIn, context: Context) -> Warming:
     body = piece_of(step, step.start_c).body(context.heat())
     curve = carry_on(step, body, context) if _has_own_way(step, context) else None
     return Warming(body, context.h(step.medium), step.surroundings_c, step.start_c, step.duration_s, curve)

@@ -114,11 +114,11 @@ class JarHeatKind(StepKind[JarHeat]):
 
     def project(self, step: JarHeat, evidence: Evidence, context: Context) -> Projection | None:
         """The middle of the jar so far, carried on."""
-        return warming_of(_planned(step, context), evidence)
+        return warming_of(_lay_out(step, context), evidence)
 
     def rescues(self, step: JarHeat, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Hotter water."""
-        return hotter(_planned(step, context), evidence, MOST_WATER_C)
+        return hotter(_lay_out(step, context), evidence, MOST_WATER_C)
 
     def inverse_s(self, step: JarHeat, limit: Limit, context: Context) -> float | None:
         """In the same water, longer."""
@@ -138,7 +138,7 @@ class JarHeatKind(StepKind[JarHeat]):
         return [(say("steps.jar.filled_cooler"), cooler)]
 
 
-def _planned(step: JarHeat, context: Context) -> Warming:
+def _lay_out(step: JarHeat, context: Context) -> Warming:
     body = Piece(step.thickness_m, step.start_c, "cylinder").body(context.heat())
     return Warming(body, context.h("bath"), step.surroundings_c, step.start_c, step.duration_s)
 

@@ -274,7 +274,7 @@ class PickleKind(StepKind[Pickle]):
         times = last_s + np.linspace(0.0, ahead, POINTS)
         planned = middle_ph(step, times - began)
         shift = last - float(planned[0])
-        return self._projected(times, planned + shift, say("steps.pickle.as_planned_shifted_to_the_last"))
+        return self._project(times, planned + shift, say("steps.pickle.as_planned_shifted_to_the_last"))
 
     def rescues(self, step: Pickle, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """Vinegar by what was measured."""
@@ -302,13 +302,13 @@ class PickleKind(StepKind[Pickle]):
             more=grams(more * 1000, ".0f"),
             vinegar_percent=num(step.vinegar_percent),
         )
-        return [(said, self._projected(projection.times_s, sour, say("steps.pickle.with_the_vinegar_added")))]
+        return [(said, self._project(projection.times_s, sour, say("steps.pickle.with_the_vinegar_added")))]
 
     def simulate(self, step: Pickle, context: Context, times_s: Array) -> dict[str, Array]:
         """What a meter with no fault would read of the middle."""
         return {"ph": middle_ph(step, times_s)}
 
-    def _projected(self, times_s: Array, ph: Array, how: str) -> Projection:
+    def _project(self, times_s: Array, ph: Array, how: str) -> Projection:
         working = Working(
             title=say("working.pickle.where_the_ph_is_going"),
             formula=say("working.pickle.ph_t_of_the_middle_the"),

@@ -102,9 +102,7 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
             monitoring=(
                 *(() if is_dry(context.food) else (_lids(),)),
                 *((watch_aw(step.dry_aw),) if step.kept_by == "dryness" else ()),
-                _looked(
-                    "looks", say("steps.shelf.no_gas_cloud_or_leak"), say("steps.shelf.hold_it_to_the_light"), 30.0
-                ),
+                _look("looks", say("steps.shelf.no_gas_cloud_or_leak"), say("steps.shelf.hold_it_to_the_light"), 30.0),
             ),
             corrective_actions=(say("steps.shelf.lid_not_down_the_fridge"), say("steps.shelf.looks_wrong_discard")),
             verification=read_by_the_lead(),
@@ -122,10 +120,10 @@ def is_dry(food: Food) -> bool:
 
 
 def _lids() -> Monitoring:
-    return _looked("lid", say("steps.shelf.every_lid_down"), say("steps.shelf.ring_off_press_the_middle"), None)
+    return _look("lid", say("steps.shelf.every_lid_down"), say("steps.shelf.ring_off_press_the_middle"), None)
 
 
-def _looked(quantity: ReadingQuantity, what: str, how: str, every_days: float | None) -> Monitoring:
+def _look(quantity: ReadingQuantity, what: str, how: str, every_days: float | None) -> Monitoring:
     """A look a day after, and every so many days."""
     return Monitoring(
         id=quantity,

@@ -136,7 +136,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
         if course.curve is None or context.food.piece is None:
             return None
         into_s = course.spans[step.id][0] + step.begin_within_s
-        chilling = Heating(_planned(context)[0], context.h("slurry"), course.core_at(into_s), SLURRY_C)
+        chilling = Heating(_lay_out(context)[0], context.h("slurry"), course.core_at(into_s), SLURRY_C)
         return chilled(chilling, limit, step.id, into_s, course)
 
     def asked(self, step: SlurryChill, course: Course, context: Context) -> list[Asked]:
@@ -152,14 +152,14 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """The pace of the readings so far, carried on."""
         if context.food.piece is None or not len(evidence.series):
             return None
-        return course_of(_planned(context), evidence)
+        return course_of(_lay_out(context), evidence)
 
     def rescues(self, step: SlurryChill, evidence: Evidence, context: Context) -> list[tuple[str, Projection]]:
         """In one layer with ice, or two bags deep."""
         if context.food.piece is None:
             return []
         core = float(evidence.series.values[-1])
-        body, h_w_m2k, surroundings = _planned(context)
+        body, h_w_m2k, surroundings = _lay_out(context)
         way = Settling(body, h_w_m2k, surroundings, evidence.now_s, core)
         capacity = context.heat().heat_capacity_j_kgk
         ice = float(np.ceil(ICE_RESERVE * ice_needed_kg(evidence.mass_kg, capacity, max(core, 3.0), 3.0)))
@@ -172,10 +172,10 @@ class SlurryChillKind(StepKind[SlurryChill]):
         """The Bench's page that fits a curve to its readings; the first two days at most."""
         if context.food.piece is None or not isinstance(evidence.limit, Cooling):
             return []
-        return asked_fit(context, _planned(context), "slurry", evidence.series)
+        return asked_fit(context, _lay_out(context), "slurry", evidence.series)
 
 
-def _planned(context: Context) -> tuple[Body, float, float]:
+def _lay_out(context: Context) -> tuple[Body, float, float]:
     """Body, coefficient [W/m²·K] and surroundings [°C] of the chill as planned."""
     thermal, piece = context.heat(), context.food.piece
     assert piece is not None  # noqa: S101 (the callers asked)

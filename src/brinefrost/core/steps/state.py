@@ -59,7 +59,7 @@ class Course:
         if self.before is None:
             return self.heat.curve
         if self._whole is None:
-            self._whole = _followed(self.before, self.heat.curve, self.begun_s)
+            self._whole = _follow(self.before, self.heat.curve, self.begun_s)
         return self._whole
 
     @property
@@ -150,7 +150,7 @@ class Course:
         return float(np.interp(seconds, self.curve.times_s, self.curve.core_c))
 
 
-def _followed(before: HeatCurve, here: HeatCurve, begun_s: float) -> HeatCurve:
+def _follow(before: HeatCurve, here: HeatCurve, begun_s: float) -> HeatCurve:
     """One way after another; the moment between them belongs to the first."""
     last = len(before.times_s) - 1
     return HeatCurve(

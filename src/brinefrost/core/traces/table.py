@@ -38,7 +38,7 @@ def table_from_bytes(data: bytes) -> Table:
     """
     if not data.strip():
         raise UnreadableFileError(say("traces.table.the_file_is_empty_export_the"))
-    text, encoding = _decoded(data)
+    text, encoding = _decode(data)
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) > LARGEST_ROWS:
         raise UnreadableFileError(
@@ -60,10 +60,10 @@ def table_from_bytes(data: bytes) -> Table:
     if len(kept) < 2:
         raise UnreadableFileError(say("traces.table.the_rows_of_the_file_do"))
     skipped = first - (1 if named else 0)
-    return Table(header, kept, _assumed(encoding, separator, skipped, named))
+    return Table(header, kept, _assume(encoding, separator, skipped, named))
 
 
-def _assumed(encoding: str, separator: str, skipped: int, named: bool) -> list[Assumption]:
+def _assume(encoding: str, separator: str, skipped: int, named: bool) -> list[Assumption]:
     """What was taken for granted in reading it."""
     assumptions = [
         Assumption(
@@ -92,7 +92,7 @@ def _assumed(encoding: str, separator: str, skipped: int, named: bool) -> list[A
     return assumptions
 
 
-def _decoded(data: bytes) -> tuple[str, str]:
+def _decode(data: bytes) -> tuple[str, str]:
     if data.startswith((b"\xff\xfe", b"\xfe\xff")):
         return data.decode("utf-16", errors="replace"), "UTF-16"
     if b"\0" in data[:4096] or data.startswith((b"PK\x03\x04", b"%PDF", b"\x89PNG")):

@@ -133,7 +133,7 @@ class _WordsSchema:
         return core_schema.no_info_plain_validator_function(
             _taken,
             serialization=core_schema.plain_serializer_function_ser_schema(
-                _given, info_arg=True, return_schema=core_schema.any_schema(), when_used="always"
+                _give, info_arg=True, return_schema=core_schema.any_schema(), when_used="always"
             ),
         )
 
@@ -148,14 +148,14 @@ class _NamedSchema(_WordsSchema):
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         return core_schema.no_info_plain_validator_function(
-            _named,
+            _name,
             serialization=core_schema.plain_serializer_function_ser_schema(
                 str, return_schema=core_schema.str_schema(), when_used="json"
             ),
         )
 
 
-def _named(value: Any) -> str:
+def _name(value: Any) -> str:
     """A text alone: a document that somebody sends brings no message of its own."""
     if not isinstance(value, str):
         raise ValueError("A title is a text.")
@@ -168,7 +168,7 @@ def _taken(value: Any) -> str:
     return restored(value)
 
 
-def _given(value: str, info: Any) -> Any:
+def _give(value: str, info: Any) -> Any:
     """A record keeps code and parameters; everybody else reads words."""
     if (info.context or {}).get("stored"):
         return value.stored() if isinstance(value, Message) else str(value)

@@ -83,7 +83,7 @@ def known(text: str) -> Known | None:
 def _closed(template: str, params: Mapping[str, Any], manner: Manner) -> str:
     """A template filled in; an empty parameter leaves no gap where it would have stood."""
     parts = _parts(template)
-    found = "".join([part if isinstance(part, str) else _filled(part, params, manner) for part in parts])
+    found = "".join([part if isinstance(part, str) else _fill(part, params, manner) for part in parts])
     if "  " in found and "  " not in template:
         found = found.replace("  ", " ")
     if found[:1] == " " and template[:1] != " ":
@@ -113,7 +113,7 @@ def _parts(template: str) -> tuple[str | _Slot, ...]:
     return tuple(part for part in found if part)
 
 
-def _filled(slot: _Slot, params: Mapping[str, Any], manner: Manner) -> str:
+def _fill(slot: _Slot, params: Mapping[str, Any], manner: Manner) -> str:
     if len(slot) == 1:
         return _plain(params[slot[0]], manner)
     value, unit, fahrenheit, is_bare = slot
@@ -146,7 +146,7 @@ def _amount(code: str, params: Mapping[str, Any], manner: Manner) -> str:
         case "amount.duration":
             return _duration(value, manner)
         case "amount.number":
-            return _written(value, spec, manner)
+            return _write(value, spec, manner)
         case "amount.value" | "amount.bound" | "amount.apart" if "unit" in params:
             return _of_unit(code, value, params, manner)
         case "amount.temperature" | "amount.legal" | "amount.difference" | "amount.apart" | "amount.degree_hours":
@@ -167,7 +167,7 @@ def _of_unit(code: str, value: float, params: Mapping[str, Any], manner: Manner)
         inside = {"amount.bound": "amount.legal", "amount.apart": "amount.apart"}.get(code, "amount.temperature")
     if inside is not None:
         return _amount(inside, {"value": value, "spec": spec, "bare": is_bare}, manner)
-    number = _written(value, spec, manner) if spec else _tidy(value, DECIMALS.get(unit, 1), manner)
+    number = _write(value, spec, manner) if spec else _tidy(value, DECIMALS.get(unit, 1), manner)
     if is_bare:
         return number
     if unit == "pH" and code != "amount.apart":
@@ -186,29 +186,29 @@ def _moment(value: str, spec: str, manner: Manner) -> str:
 def _of_scale(code: str, value: float, spec: str, manner: Manner) -> tuple[str, str]:
     measure, unit, other, factor, decimals = SCALED[code]
     if (manner.length if measure == "length" else manner.mass) not in ("in", "oz"):
-        return _written(value, spec, manner), unit
+        return _write(value, spec, manner), unit
     return _tidy(value / factor, decimals, manner), other
 
 
 def _of_heat(code: str, value: float, spec: str, manner: Manner) -> tuple[str, str]:
     fahrenheit = manner.temperature == "°F"
     if code == "amount.degree_hours":
-        return (_tidy(value * 1.8, 1, manner), "°F·h") if fahrenheit else (_written(value, spec, manner), "°C·h")
+        return (_tidy(value * 1.8, 1, manner), "°F·h") if fahrenheit else (_write(value, spec, manner), "°C·h")
     if code in ("amount.difference", "amount.apart"):
         if manner is HOUSE and code == "amount.difference":
-            return _written(value, spec, manner), "K"
+            return _write(value, spec, manner), "K"
         decimals = int(spec[1:]) if spec.startswith("~") else 1
-        return (_tidy(value * 1.8, decimals, manner), "°F") if fahrenheit else (_written(value, spec, manner), "°C")
+        return (_tidy(value * 1.8, decimals, manner), "°F") if fahrenheit else (_write(value, spec, manner), "°C")
     if not fahrenheit:
-        return _written(value, spec, manner), "°C"
+        return _write(value, spec, manner), "°C"
     if code == "amount.legal":
         return _tidy(printed_f(value), int(spec[1:]) if spec.startswith("~") else 1, manner), "°F"
     exact = value * 9 / 5 + 32
     kept = spec.endswith("f") or spec.startswith("~")
-    return (_written(exact, spec, manner) if kept else _tidy(exact, 1, manner)), "°F"
+    return (_write(exact, spec, manner) if kept else _tidy(exact, 1, manner)), "°F"
 
 
-def _written(value: float, spec: str, manner: Manner) -> str:
+def _write(value: float, spec: str, manner: Manner) -> str:
     """A number by a format; without one, one decimal and no idle zeros."""
     if spec.startswith("~"):
         return _tidy(value, int(spec[1:]), manner)
