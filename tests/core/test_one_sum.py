@@ -171,7 +171,7 @@ def test_of_two_limits_of_a_cook_the_one_that_fails_most_is_told() -> None:
     proof, (context, course) = prove(plan), simulated(plan)
     limits = [each.limit for each in proof.limits if each.step == "cook" and each.limit.kind == "lethality"]
     each_by_itself = [
-        kind_of(cook).repeated(plan.step("cook"), limit, course, at(context, plan, cook)) for limit in limits
+        kind_of(cook).repeat(plan.step("cook"), limit, course, at(context, plan, cook)) for limit in limits
     ]
     assert len(limits) == 2
     told = next(each for each in repeat_plan(plan, proof) if each.step == "cook")

@@ -135,11 +135,11 @@ def test_what_a_plan_sets_is_a_setting_and_answers_for_a_bound_alone(kind: objec
         assert name in fields
         one = bound("at_most", 5).model_copy(update={"quantity": quantity})
         if hasattr(step, name):
-            assert kind.declared(step, one) == getattr(step, name)  # type: ignore[attr-defined]
+            assert kind.declare(step, one) == getattr(step, name)  # type: ignore[attr-defined]
         held = hold(70, 120).model_copy(update={"quantity": quantity})
-        assert kind.declared(step, held) is None  # type: ignore[attr-defined]
+        assert kind.declare(step, held) is None  # type: ignore[attr-defined]
         other = bound("at_most", 5).model_copy(update={"quantity": "nitrite"})
-        assert kind.declared(step, other) is None  # type: ignore[attr-defined]
+        assert kind.declare(step, other) is None  # type: ignore[attr-defined]
 
 
 def test_the_law_beside_an_own_bound_is_the_rule_sets_and_nobodys_to_choose() -> None:

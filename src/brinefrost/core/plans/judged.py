@@ -77,7 +77,7 @@ def series_at(step: Step, limit: Limit, done: Course) -> Series | None:
         if isinstance(limit, Uncontrolled | TimeAbove):
             since_s = done.loose_from_s.get(step.id)
         return _fallen(step, limit, done) or done.core_in(step.id, since_s)
-    declared = kind.declared(step, limit)
+    declared = kind.declare(step, limit)
     if declared is None:
         return None
     if limit.quantity == "age":

@@ -48,7 +48,7 @@ def repeat_plan(plan: Plan, proof: Proof) -> tuple[Repeated, ...]:
             continue  # what comes after the first of its kind is proved once, not repeated
         way = _asking(plan, step, judged.limit)
         context, done = simulated(way)
-        chance = kind_of(step).repeated(step, judged.limit, done, at(context, way, step))
+        chance = kind_of(step).repeat(step, judged.limit, done, at(context, way, step))
         if chance is not None and (told is None or chance.failing_share > told.failing_share):
             found[key] = _tell(judged.step, judged.limit.title, chance.failing_share, chance.error, chance.matters)
     return tuple(found.values())

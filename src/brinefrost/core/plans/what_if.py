@@ -33,7 +33,7 @@ def what_ifs(plan: Plan) -> tuple[WhatIf, ...]:
     """The walk again and again, each time with one step different; nothing for a plan that cannot be walked."""
     if provable(plan):
         return ()
-    return tuple(_what_if(plan, changed, name) for step in plan.steps for name, changed in kind_of(step).varied(step))
+    return tuple(_what_if(plan, changed, name) for step in plan.steps for name, changed in kind_of(step).vary(step))
 
 
 def _what_if(plan: Plan, changed: Step, name: str) -> WhatIf:

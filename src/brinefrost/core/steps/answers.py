@@ -28,7 +28,7 @@ class Answers(Generic[S]):
         entries = [context.rules.entries_for(topic) for topic in self.topics(step, context)]
         return tuple(for_guests(context.guests, found[0].limit) for found in entries if found)
 
-    def declared(self, step: S, limit: Limit) -> float | None:
+    def declare(self, step: S, limit: Limit) -> float | None:
         """What the plan itself sets for a limit's quantity here [its unit]: only what is one bound can be set."""
         setting = self.sets.get(limit.quantity)
         return getattr(step, setting) if setting and limit.one_bound else None

@@ -186,7 +186,7 @@ class BathCookKind(StepKind[BathCook]):
             ),
         )
 
-    def varied(self, step: BathCook) -> list[tuple[str, BathCook]]:
+    def vary(self, step: BathCook) -> list[tuple[str, BathCook]]:
         """What usually goes differently: thicker, thinner, colder, a bath that is low, and all at once."""
         colder = step.start_c - 1.0 if step.start_c <= 1.0 else 1.0
         thick = step.thickness_m
@@ -244,7 +244,7 @@ class BathCookKind(StepKind[BathCook]):
         """Conduction, and the bath's own dip."""
         return [_conduction(step, context), _dip(step, context)]
 
-    def repeated(self, step: BathCook, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeat(self, step: BathCook, limit: Limit, course: Course, context: Context) -> Chance | None:
         """In a steady bath that brings it as far as its own does, dip included."""
         if course.curve is None:
             return None

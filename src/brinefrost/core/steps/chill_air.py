@@ -114,7 +114,7 @@ class ChillAirKind(StepKind[ChillAir]):
             return [say("steps.chill.shallower_pans_colder_or_faster_air")]
         return super().remedies(step, limit, context)
 
-    def varied(self, step: ChillAir) -> list[tuple[str, ChillAir]]:
+    def vary(self, step: ChillAir) -> list[tuple[str, ChillAir]]:
         """What usually goes differently."""
         return [
             (
@@ -127,7 +127,7 @@ class ChillAirKind(StepKind[ChillAir]):
             ),
         ]
 
-    def repeated(self, step: ChillAir, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeat(self, step: ChillAir, limit: Limit, course: Course, context: Context) -> Chance | None:
         """From the core it goes into the cold with, as slowly as its load lets it."""
         if course.curve is None:
             return None

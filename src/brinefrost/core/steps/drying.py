@@ -170,7 +170,7 @@ class DryingKind(StepKind[Drying]):
         said = say("steps.dry.loses_more_than_its_water", name=step.name, lost=lost, water=water)
         return [Finding(step=step.id, state="not_proved", sentence=said)]
 
-    def varied(self, step: Drying) -> list[tuple[str, Drying]]:
+    def vary(self, step: Drying) -> list[tuple[str, Drying]]:
         """What usually goes differently."""
         less = step.model_copy(update={"loss_percent": 0.8 * step.loss_percent})
         return [(say("steps.dry.a_fifth_less_lost"), less)]

@@ -126,13 +126,13 @@ class HeatInKind(StepKind[HeatIn]):
             *((seared_line(),) if context.food.seared else ()),
         )
 
-    def declared(self, step: HeatIn, limit: Limit) -> float | None:
+    def declare(self, step: HeatIn, limit: Limit) -> float | None:
         """That every face is seared is what the plan means to find; how hot the oven is it sets."""
         if limit.quantity == "air":
             return _coldest_c(step)
         if limit.quantity == "mass":
             return step.piece_kg
-        return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
+        return RIGHT if isinstance(limit, Looked) else super().declare(step, limit)
 
     def stages(self, step: HeatIn, course: Course, context: Context) -> list[MakeStage]:
         """Its surroundings, steady; a pan heats a face at a time."""
@@ -202,7 +202,7 @@ class HeatInKind(StepKind[HeatIn]):
                 said.append(say("steps.heat.at_surroundings_it_needs", around=temp(around, "g"), needed=rounded))
         return said or [say("steps.heat.no_time_at_meets_it_hotter", around=temp(step.surroundings_c, "g"))]
 
-    def varied(self, step: HeatIn) -> list[tuple[str, HeatIn]]:
+    def vary(self, step: HeatIn) -> list[tuple[str, HeatIn]]:
         """What usually goes differently."""
         return [
             (
@@ -215,7 +215,7 @@ class HeatInKind(StepKind[HeatIn]):
             ),
         ]
 
-    def repeated(self, step: HeatIn, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeat(self, step: HeatIn, limit: Limit, course: Course, context: Context) -> Chance | None:
         """The piece it is planned for, in steady surroundings; in such as bring it as far, where it boils or dries."""
         core = course.core_in(step.id)
         if core is None or is_frozen(step.start_c):

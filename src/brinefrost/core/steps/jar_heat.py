@@ -132,7 +132,7 @@ class JarHeatKind(StepKind[JarHeat]):
             return [say("steps.heat.no_time_at_meets_it_hotter", around=at)]
         return [say("steps.heat.at_surroundings_it_needs", around=at, needed=duration(needed))]
 
-    def varied(self, step: JarHeat) -> list[tuple[str, JarHeat]]:
+    def vary(self, step: JarHeat) -> list[tuple[str, JarHeat]]:
         """What usually goes differently."""
         cooler = step.model_copy(update={"start_c": max(step.start_c - 30, 4.0)})
         return [(say("steps.jar.filled_cooler"), cooler)]

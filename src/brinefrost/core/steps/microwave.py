@@ -59,7 +59,7 @@ class MicrowaveKind(StepKind[Microwave]):
         uneven = (target("microwave-74", Hold),) if found and not context.cook_goes_on else ()
         return (*found, *beside_line(context, step.again), *uneven)
 
-    def declared(self, step: Microwave, limit: Limit) -> float | None:
+    def declare(self, step: Microwave, limit: Limit) -> float | None:
         """The temperature the plan means every place to have."""
         return step.core_c if isinstance(limit, Hold) and limit.quantity == "core" and limit.for_s <= STANDS_S else None
 

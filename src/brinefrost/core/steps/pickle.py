@@ -176,7 +176,7 @@ class PickleKind(StepKind[Pickle]):
             ),
         )
 
-    def varied(self, step: Pickle) -> list[tuple[str, Pickle]]:
+    def vary(self, step: Pickle) -> list[tuple[str, Pickle]]:
         """What usually goes differently."""
         return [
             (say("steps.pickle.a_tenth_less_vinegar"), step.model_copy(update={"vinegar_kg": 0.9 * step.vinegar_kg})),

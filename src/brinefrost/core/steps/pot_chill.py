@@ -84,7 +84,7 @@ class PotChillKind(StepKind[PotChill]):
             return [say("steps.pot_chill.more_ice_stirred_or_smaller", ice=kg(1.2 * step.mass_kg, ".0f"))]
         return super().remedies(step, limit, context)
 
-    def varied(self, step: PotChill) -> list[tuple[str, PotChill]]:
+    def vary(self, step: PotChill) -> list[tuple[str, PotChill]]:
         """What usually goes differently."""
         return [(say("steps.pot_chill.nobody_stirs_it"), step.model_copy(update={"stirred": False}))]
 

@@ -21,7 +21,7 @@ S = TypeVar("S", bound=StepBase)
 class Proves(Generic[S]):
     """What a kind tells a proof. What it does not say: nothing more."""
 
-    def varied(self, step: S) -> list[tuple[str, S]]:
+    def vary(self, step: S) -> list[tuple[str, S]]:
         """The same step with something different, named, for the what-ifs of a proof."""
         return []
 
@@ -41,7 +41,7 @@ class Proves(Generic[S]):
         """The sums behind it."""
         return []
 
-    def repeated(self, step: S, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeat(self, step: S, limit: Limit, course: Course, context: Context) -> Chance | None:
         """How often a limit would be missed if what goes in varies."""
         return None
 

@@ -45,7 +45,7 @@ class ReceiveKind(StepKind[Receive]):
         """The rule set's own, by what the goods are: the strictest of them."""
         return (context.strictest_for("receive.cold"),)
 
-    def declared(self, step: Receive, limit: Limit) -> float | None:
+    def declare(self, step: Receive, limit: Limit) -> float | None:
         """What the plan says, or the rule set's own."""
         if not isinstance(limit, Threshold) or limit.quantity != "core":
             return None

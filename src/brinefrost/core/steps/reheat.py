@@ -35,7 +35,7 @@ class ReheatKind(StepKind[Reheat]):
         """How hot, and how quickly."""
         return reheat_topics(context)
 
-    def declared(self, step: Reheat, limit: Limit) -> float | None:
+    def declare(self, step: Reheat, limit: Limit) -> float | None:
         """The core the plan sets."""
         return step.core_c if isinstance(limit, Hold | Threshold) and limit.quantity == "core" else None
 

@@ -88,9 +88,9 @@ class SaltingKind(StepKind[Salting]):
         cold = target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold)
         return (cold, *((_weighed(step),) if nitrite_ppm(step) > 0 else ()))
 
-    def declared(self, step: Salting, limit: Limit) -> float | None:
+    def declare(self, step: Salting, limit: Limit) -> float | None:
         """That the curing salt is weighed as it says is what the plan means to find."""
-        return RIGHT if isinstance(limit, Looked) else super().declared(step, limit)
+        return RIGHT if isinstance(limit, Looked) else super().declare(step, limit)
 
     def simulate(self, step: Salting, context: Context, times_s: Array) -> dict[str, Array]:
         """Curing salt as it ought to be."""
@@ -162,7 +162,7 @@ class SaltingKind(StepKind[Salting]):
             verification=read_by_the_lead(),
         )
 
-    def varied(self, step: Salting) -> list[tuple[str, Salting]]:
+    def vary(self, step: Salting) -> list[tuple[str, Salting]]:
         """What usually goes differently."""
         thicker = step.model_copy(update={"thickness_m": min(1.2 * step.thickness_m, 0.3)})
         return [(say("steps.heat.a_fifth_thicker"), thicker)]

@@ -60,7 +60,7 @@ class ShelfKeepKind(StepKind[ShelfKeep]):
         dry = (target("dry-kept", Threshold),) if step.kept_by == "dryness" else ()
         return (*lids, *dry, target("looks-right", Looked), for_guests("general", own))
 
-    def declared(self, step: ShelfKeep, limit: Limit) -> float | None:
+    def declare(self, step: ShelfKeep, limit: Limit) -> float | None:
         """Its days; that lids are down and food looks right is what the plan means to find."""
         if limit.quantity == "aw":
             return step.dry_aw

@@ -121,7 +121,7 @@ class SimmerKind(StepKind[Simmer]):
             return [say("steps.simmer.longer_or_a_stronger_burner", liquid=temp(step.liquid_c, "g"))]
         return super().remedies(step, limit, context)
 
-    def varied(self, step: Simmer) -> list[tuple[str, Simmer]]:
+    def vary(self, step: Simmer) -> list[tuple[str, Simmer]]:
         """What usually goes differently."""
         return [(say("steps.simmer.half_as_much_again"), step.model_copy(update={"mass_kg": 1.5 * step.mass_kg}))]
 

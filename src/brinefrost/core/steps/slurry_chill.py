@@ -131,7 +131,7 @@ class SlurryChillKind(StepKind[SlurryChill]):
             verification=(say("steps.slurry_chill.the_lead_reads_the_chill_curve"),),
         )
 
-    def repeated(self, step: SlurryChill, limit: Limit, course: Course, context: Context) -> Chance | None:
+    def repeat(self, step: SlurryChill, limit: Limit, course: Course, context: Context) -> Chance | None:
         """From the core it comes in with, in a slurry with ice left."""
         if course.curve is None or context.food.piece is None:
             return None
