@@ -32,7 +32,8 @@ class CatalogueIngredient(Document):
     food: FoodKey | None = None  # whose thermal values it is planned with
     ph_most: float | None = None  # of what is sour by nature: the highest that is usual
     inert: bool = False  # makes nothing less sour
-    kept_as: Literal["dry", "tinned", "long"] | None = None  # on a shelf; there until it is opened; long in the cold
+    # on a shelf; there until it is opened; long in the cold, opened too; in the cold, where its tags do not say so
+    kept_as: Literal["dry", "tinned", "long", "cold"] | None = None
     species: str | None = None  # of fish: whether it must be frozen before it is eaten raw follows from it
     origin: Literal["wild", "farmed_feed", "farmed_unknown"] = "wild"
 

@@ -10,7 +10,7 @@ from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.foods import food_at
 from brinefrost.core.plans.lines import ways_of, ways_with
 from brinefrost.core.plans.once import once
-from brinefrost.core.plans.parts import is_undone, tags_from, thermal_from
+from brinefrost.core.plans.parts import tags_from, thermal_from
 from brinefrost.core.rules import rule_set
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.acts import AT_ONCE_S
@@ -64,7 +64,8 @@ def _at(context: Context, plan: Plan, step: Step) -> Context:
             (_kept_c(way, step) for way in ways), default=None, key=lambda each: -99.0 if each is None else each
         ),
         served_next=_is_served_next(ways[0], step.id),
-        cooked_later=not any(map(is_undone, plan.ingredients)) and all(_cooks_behind(way, step) for way in ways),
+        cooked_later=not any(item.eaten == "raw" for item in plan.ingredients)
+        and all(_cooks_behind(way, step) for way in ways),
     )
 
 

@@ -65,7 +65,7 @@ def _with(food: Food, inside: tuple[Ingredient, ...], way: Plan, cold_oil: bool)
         mixed_ph=None,  # what goes in later is not as sour
         nature_ph=nature,
         made=made,
-        kept_as=frozenset(_kept_as(item) for item in inside),
+        keeps=tuple(_kept_as(item) for item in inside),
         known=tags_from(inside, way.rule_set) | more,
         parts=tuple(tags_from((item,), way.rule_set) for item in inside),
         raw=tags_from(inside, way.rule_set, bought_cooked=False),

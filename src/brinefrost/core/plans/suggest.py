@@ -215,7 +215,8 @@ def _raise(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]],
     """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
         return False
-    if hazard.unless_served and "serves" in (does := frozenset[str]().union(*words)) and not STORES & does:
+    raising = next((n for n, each in enumerate(words) if each & set(hazard.steps)), 0)
+    if hazard.unless_served and "serves" in (does := frozenset[str]().union(*words[raising:])) and not STORES & does:
         return False
     heated = next((n + 1 for n, each in enumerate(words) if "heats" in each), len(words))
     all_, later = set[str]().union(*words), set[str]().union(*words[heated:])

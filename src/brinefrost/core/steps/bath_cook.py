@@ -146,8 +146,8 @@ class BathCookKind(StepKind[BathCook]):
         return not isinstance(limit, Cooling)
 
     def find_faults(self, step: BathCook, food: Food) -> list[Finding]:
-        """A cook of what was kept already is something else."""
-        if not (food.kept or food.reheated):
+        """A cook of what was cooked and kept already is something else; what was kept raw is not."""
+        if not (food.reheated or (food.kept and food.cooked)):
             return []
         said = say("steps.bath_cook.comes_after_the_food_was_kept", name=step.name)
         return [Finding(step=step.id, state="fails", sentence=said)]

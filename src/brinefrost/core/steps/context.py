@@ -13,10 +13,10 @@ from brinefrost.core.kitchen.lines import ANIMALS, asked_tags, is_kept_general, 
 from brinefrost.core.limits import Threshold
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.rules import RuleEntry, RuleSet, RuleSetId, rule_set
-from brinefrost.core.steps.food import AIRLESS, AQUATIC, Food
+from brinefrost.core.steps.food import AIRLESS, AQUATIC, SHELVED, Food
 from brinefrost.core.words import say
 
-KEPT_COLD = frozenset({"meat", "fish", "shellfish", "bivalve", "crustacean", "egg", "dairy", "cooked", "unknown"})
+KEPT_COLD = frozenset({*ANIMALS, "shellfish", "dairy", "cooked", "sprout", "frozen_plant", "unknown"})
 Guests = Literal["general", "higher_risk"]
 
 
@@ -96,24 +96,28 @@ class Context:
             return True
         return is_kept_general(rule_set_id, self.kept_days, bool(self.tags & AIRLESS))
 
-    def strictest_for(self, topic: str) -> Threshold:
+    def strictest_for(self, topic: str) -> Threshold | None:
         """The plain bound for a topic that is the strictest of those for each part: minced meat by its own, say.
 
-        Parts that no row of the topic names answer to its preferred one where they are kept cold at all, and where
-        nothing else is in it. Raises NotFoundError if the rule set has none.
+        Parts that no row of the topic names answer to its preferred one where they are kept cold at all; None where no
+        part is, of flour, tins or whole plants. Raises NotFoundError if the rule set has none.
         """
         rules, rows = rule_set(self.rule_set_id), list[RuleEntry]()
-        for tags in self.food.parts:
+        if not self.food.parts:
+            return rules.bound_for(topic)
+        for tags, how in zip(self.food.parts, self.food.keeps, strict=True):
+            if how in SHELVED:
+                continue
             fits = [
                 entry
                 for entry in rules.entries_for(topic)
                 if entry.of and tags.issuperset(entry.of) and tags.isdisjoint(entry.unless)
             ]
             closest = max((len(entry.of) for entry in fits), default=0)
-            usual = [rules.entries_for(topic)[0]] if tags & KEPT_COLD else []
+            usual = [rules.entries_for(topic)[0]] if tags & KEPT_COLD or how == "cold" else []
             rows += [entry for entry in fits if len(entry.of) == closest] or usual
         bounds = [entry.limit for entry in rows if isinstance(entry.limit, Threshold)]
-        return min(bounds, key=lambda each: each.value, default=rules.bound_for(topic))
+        return min(bounds, key=lambda each: each.value, default=None)
 
     def h(self, key: MediumKey) -> float:
         """The surface coefficient planned with [W/m²K]."""

@@ -16,7 +16,9 @@ AIRLESS = frozenset({"sealed", "under_fat"})  # what stands without oxygen
 HELD_BY = frozenset({"sour", "soured_through", "salt_kept", "dry_kept", "for_shelf", "baked"})
 AS_BOUGHT: frozenset[Act] = frozenset({"receives", "keeps", "stores", "stores_frozen", "shelves", "freezes"})
 FLESH = frozenset(ANIMALS) - {"egg"}
+GRAIN = frozenset({"starch", "raw_flour"})
 WET: frozenset[Act] = frozenset({"acidifies", "salts", "ripens", "jars"})
+SHELVED = frozenset({"dry", "tinned"})
 LASTING = frozenset({"dry", "long"})
 NO_PLANTS = frozenset({*ANIMALS, "dairy", "starch", "sprout", "unknown"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
@@ -69,7 +71,7 @@ class Food:
     unboiled: bool = False  # beans are in it that nobody has boiled yet
     came_unboiled: bool = False  # and were as this step began
     nature_ph: float | None = None  # where all that is in it is sour by nature: the highest usual of any of it
-    kept_as: frozenset[str] = frozenset({"fresh"})  # how its parts keep: dry, tinned, long, fresh; or made here
+    keeps: tuple[str, ...] = ()  # how each of its parts keeps: dry, tinned, long, cold, fresh; or made here
     rest_ph: float | None = None  # where a brine brings it, its doubt added; None where nothing computes it
     past: tuple[Segment, ...] = ()
 
@@ -148,6 +150,11 @@ class Food:
         ph = self.nature_ph if self.nature_ph is not None else self.mixed_ph
         return ph is not None and not self.known & {*ANIMALS, "unknown"} and _is_free(ph)
 
+    @cached_property
+    def kept_as(self) -> frozenset[str]:
+        """In what ways its parts keep."""
+        return frozenset(self.keeps)
+
     @property
     def is_as_bought(self) -> bool:
         """Whether it is goods that nobody has opened: made ready by others, or plants that are whole."""
@@ -168,7 +175,11 @@ class Food:
     def lasts(self) -> bool:
         """Whether it keeps as its makers made it, opened too: dry, sour, cultured, hard, cured, and not heated."""
         wetted = any(each.acts & WET for each in self.past)
-        return bool(self.parts) and self.kept_as <= LASTING and not self.heated and not wetted
+        return bool(self.parts) and self.kept_as <= LASTING and not (self.heated or wetted or self._is_stirred_grain)
+
+    @property
+    def _is_stirred_grain(self) -> bool:
+        return bool(self.known & GRAIN) and any("handles" in each.acts for each in self.past)
 
     @property
     def may_be_dry(self) -> bool:
@@ -178,14 +189,19 @@ class Food:
 
     @property
     def is_dry_as_bought(self) -> bool:
-        """Whether all of it was bought dry, and has met no water since: boiled rice is not dry, toasted nuts are."""
+        """Whether all of it was bought dry, and has met no water since: boiled rice is not dry, toasted nuts are.
+
+        Grain that hands had may have been wetted by them: nobody lists the water of couscous.
+        """
+        if self._is_stirred_grain:
+            return False
         dry = all(not each.acts & WET and ("heats" not in each.acts or "dry_heat" in each.made) for each in self.past)
         return bool(self.parts) and self.kept_as <= {"dry"} and dry
 
     @property
     def stands_dry(self) -> bool:
         """Whether it may stand on a shelf as it was bought: dry, or in a tin that nobody has opened."""
-        return self.is_dry_as_bought or (self.is_as_bought and self.kept_as <= {"dry", "tinned"})
+        return self.is_dry_as_bought or (self.is_as_bought and self.kept_as <= SHELVED)
 
     @property
     def kept(self) -> bool:
@@ -248,6 +264,7 @@ class Food:
             to_cook=self.to_cook | other.to_cook,
             made=self.made | other.made,
             parts=(*self.parts, *other.parts),
+            keeps=(*self.keeps, *other.keeps),
             seared=self.seared or other.seared,
             past=(*more, *self.past),
         )

@@ -20,7 +20,7 @@ class Receive(StepBase):
 
     kind: Literal["receive"] = "receive"
     max_c: float | None = field(
-        "temperature", None, -30, 10, main=True, paper="at most"
+        "temperature", None, -30, 40, main=True, paper="at most"
     )  # None: as the rule set has it
 
 
@@ -34,8 +34,8 @@ class ReceiveKind(StepKind[Receive]):
         return frozenset({"receives"})
 
     def topics(self, step: Receive, context: Context) -> tuple[str, ...]:
-        """How warm goods may come in."""
-        return ("receive.cold",)
+        """How warm goods may come in that are kept cold."""
+        return ("receive.cold",) if context.strictest_for("receive.cold") else ()
 
     def around_c(self, step: Receive) -> float:
         """As warm as goods may come in."""
@@ -43,7 +43,8 @@ class ReceiveKind(StepKind[Receive]):
 
     def own_limits(self, step: Receive, context: Context) -> tuple[Limit, ...]:
         """The rule set's own, by what the goods are: the strictest of them."""
-        return (context.strictest_for("receive.cold"),)
+        law = context.strictest_for("receive.cold")
+        return (law,) if law else ()
 
     def declare(self, step: Receive, limit: Limit) -> float | None:
         """What the plan says, or the rule set's own."""
@@ -61,6 +62,8 @@ class ReceiveKind(StepKind[Receive]):
     def control(self, step: Receive, context: Context) -> ControlParts:
         """The stricter of the plan's own and the rule set's."""
         law = context.strictest_for("receive.cold")
+        if law is None:
+            return ControlParts()
         most = law.value if step.max_c is None else step.max_c
         return ControlParts(
             limits=(
