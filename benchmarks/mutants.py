@@ -1,8 +1,8 @@
 """Single changes made at random in the core, and which of them the tests find.
 
 Run with ``python -m benchmarks.mutants --count 100 --seed 1``: it works on a copy of the tree and changes nothing here.
-With pytest-cov installed (requirements/references.in) it first learns which test reaches which line, and then asks of a
-change only those that do; without it, those that name its module, then all others.
+With pytest-cov installed (requirements/references.in) it first learns which test file reaches which line, and then asks
+of a change only those that do; without it, those that name its module, then all others.
 The core's own recorded output does not count, so the files that compare with it are left out. A change that nothing
 finds is printed with its place: either a check is missing, or it makes no difference.
 """
@@ -17,6 +17,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -37,9 +38,8 @@ WRITTEN: dict[type[ast.AST], str] = {
 }  # fmt: skip
 NUMBER = re.compile(r"(?<![\w.\"])-?\d+(?:\.\d+)?(?:e-?\d+)?(?![\w.\"])")
 LONGEST_S = 1500.0
-FEW = 12  # tests that are asked by themselves before the rest
 PYTEST = [sys.executable, "-m", "pytest", "-q", "-m", "not slow", "-p", "no:cacheprovider"]
-Reached = dict[tuple[str, int], list[str]]  # by file and line: tests
+Reached = dict[tuple[str, int], list[str]]  # by file and line: test files
 
 
 @dataclass(frozen=True)
@@ -129,7 +129,10 @@ def is_found(copy: Path, mutant: Mutant, text: str, reached: Reached) -> bool:
     path.write_text(text[: mutant.begin] + mutant.new + text[mutant.end :], encoding="utf-8")
     line = text.count("\n", 0, mutant.begin) + 1
     asked = reached.get((str(path), line), [])
-    ways = (asked[:FEW], asked[FEW:]) if asked else _ordered(copy, path)
+    near, other = _ordered(copy, path)
+    ways = ([each for each in asked if each in near], [each for each in asked if each not in near])
+    if not any(ways):  # a line that runs as it is imported, or a table
+        ways = (near, other)
     try:
         return any(_fails(copy, tests) for tests in ways if tests)
     finally:
@@ -137,25 +140,34 @@ def is_found(copy: Path, mutant: Mutant, text: str, reached: Reached) -> bool:
 
 
 def find_reached(copy: Path) -> Reached:
-    """By file and line of the core: the tests that run it, those first that run least; nothing without pytest-cov."""
+    """By file and line of the core: the test files that run it, the quickest first; nothing without pytest-cov."""
     try:
         from coverage import CoverageData
     except ImportError:
         return {}
-    source = copy / CORE
-    command = [*PYTEST, "-n", "2", f"--cov={source}", "--cov-context=test", "--cov-report=", *_files(copy)]
-    subprocess.run(command, cwd=copy, env=_environment(copy), capture_output=True, check=False)
-    data = CoverageData(basename=str(copy / ".coverage"))
-    data.read()
-    runs: dict[str, int] = {}
-    found: dict[tuple[str, int], set[str]] = {}
-    for file in data.measured_files():
-        for line, contexts in data.contexts_by_lineno(file).items():
-            tests = {each.rpartition("|")[0] for each in contexts if "|" in each}
-            found[(file, line)] = tests
-            for test in tests:
-                runs[test] = runs.get(test, 0) + 1
-    return {place: sorted(tests, key=lambda test: (runs[test], test)) for place, tests in found.items()}
+    with ThreadPoolExecutor(2) as pool:
+        took = dict(zip(files := _files(copy), pool.map(lambda file: _measure(copy, file), files), strict=True))
+    found: Reached = {}
+    for file in sorted(files, key=took.__getitem__):
+        data = CoverageData(basename=str(_covered(copy, file)))
+        data.read()
+        for source in data.measured_files():
+            for line in data.lines(source) or ():
+                found.setdefault((source, line), []).append(file)
+    return found
+
+
+def _measure(copy: Path, file: str) -> float:
+    """Run one test file and keep what it reached; how long it took [s]."""
+    began = time.monotonic()
+    command = [*PYTEST, f"--cov={copy / CORE}", "--cov-report=", file]
+    environment = _environment(copy) | {"COVERAGE_FILE": str(_covered(copy, file))}
+    subprocess.run(command, cwd=copy, env=environment, capture_output=True, check=False)
+    return time.monotonic() - began
+
+
+def _covered(copy: Path, file: str) -> Path:
+    return copy / f".covered-{Path(file).stem}"
 
 
 def _files(copy: Path) -> list[str]:
@@ -175,8 +187,7 @@ def _ordered(copy: Path, path: Path) -> tuple[list[str], list[str]]:
 
 
 def _fails(copy: Path, tests: list[str]) -> bool:
-    workers = "2" if len(tests) > FEW or "::" not in tests[0] else "0"
-    command = [*PYTEST, "-x", "-n", workers, *tests]
+    command = [*PYTEST, "-x", "-n", "2", *tests]
     environment = _environment(copy)
     try:
         done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
