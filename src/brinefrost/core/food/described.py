@@ -63,5 +63,11 @@ class Described(Document):
         return CatalogueIngredient(
             key="described", name=name, group="", tags=tags, allergens=ALLERGENS.get(self.nature, ()),
             food=VALUES[self.nature], inert=self.nature == "harmless",
-            kept_as="dry" if self.state == "dry" or self.nature == "harmless" else None,
+            kept_as=self._kept_as(),
         )  # fmt: skip
+
+    def _kept_as(self) -> Literal["dry", "cold"] | None:
+        """On a shelf what is dry, or nothing grows in; in the cold what is ready to eat."""
+        if self.state == "dry" or self.nature == "harmless":
+            return "dry"
+        return "cold" if self.state == "ready" else None

@@ -19,7 +19,7 @@ from brinefrost.core.steps.drying_lines import line_of_air
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
-from brinefrost.core.words import num, percent, say
+from brinefrost.core.words import Words, num, percent, say
 from brinefrost.core.working import Input, Source, Working
 
 POINTS = 60
@@ -163,12 +163,14 @@ class DryingKind(StepKind[Drying]):
         )
 
     def find_faults(self, step: Drying, food: Food) -> list[Finding]:
-        """It cannot lose more than the water that is in it."""
-        if step.loss_percent < step.water_percent:
-            return []
-        water, lost = percent(step.water_percent), percent(step.loss_percent)
-        said = say("steps.dry.loses_more_than_its_water", name=step.name, lost=lost, water=water)
-        return [Finding(step=step.id, state="not_proved", sentence=said)]
+        """It cannot lose more than the water that is in it, nor be more than all of itself."""
+        said = list[Words]()
+        if step.loss_percent >= step.water_percent:
+            water, lost = percent(step.water_percent), percent(step.loss_percent)
+            said.append(say("steps.dry.loses_more_than_its_water", name=step.name, lost=lost, water=water))
+        if not _adds_up(step):
+            said.append(say("steps.dry.water_salt_and_sugar_are_too_much", name=step.name))
+        return [Finding(step=step.id, state="not_proved", sentence=each) for each in said]
 
     def vary(self, step: Drying) -> list[tuple[str, Drying]]:
         """What usually goes differently."""
@@ -272,8 +274,15 @@ def _hot_core(step: Drying) -> Monitoring:
 
 def _find_needed(step: Drying) -> float | None:
     """The share of its mass it has to lose, doubt included; None where drying alone does not get there."""
+    if not _adds_up(step):
+        return None
     sugars = {SUGAR: step.sugar_percent / 100}
     return loss_for_aw(1, step.water_percent / 100, step.salt_percent / 100, sugars, step.target_aw - DOUBT_AW)
+
+
+def _adds_up(step: Drying) -> bool:
+    """Whether its water, salt and sugar are no more than all of it."""
+    return step.water_percent + step.salt_percent + step.sugar_percent <= 100
 
 
 def _as_far_as(step: Drying, loss_percent: float) -> float:

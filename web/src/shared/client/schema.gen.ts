@@ -2453,7 +2453,7 @@ export interface components {
              */
             inert: boolean;
             /** Kept As */
-            kept_as?: ("dry" | "tinned" | "long") | null;
+            kept_as?: ("dry" | "tinned" | "long" | "cold") | null;
             /** Key */
             key: string;
             /** Name */
