@@ -38,6 +38,9 @@ export function usePlanReference(): { data?: Reference; error: unknown } {
   return { data, error: reference.error ?? kinds.error }
 }
 
+/** What is worked out and never read off an instrument has no row there. */
+const UNITS_OF_COMPUTED: Readonly<Record<string, string>> = { loss: '%', nitrite: 'ppm', nitrate: 'ppm' }
+
 /** What can be measured, with its unit and the kit that reads it. */
 export function useQuantities() {
   const reference = useReference()
@@ -52,7 +55,7 @@ export function useQuantities() {
     again: () => void reference.refetch(),
     info,
     measure,
-    unitOf: (key: string) => measure(key).unit,
+    unitOf: (key: string) => UNITS_OF_COMPUTED[key] ?? measure(key).unit,
     /** A value of it in the person's unit, as many decimals as its instruments tell apart. */
     said: (key: string, inside: number) => {
       if (info(key)?.kind === 'flag') return t(inside >= 0.5 ? 'pad.right' : 'pad.notRight')

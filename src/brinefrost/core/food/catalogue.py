@@ -52,6 +52,7 @@ class CatalogueHazard(Document):
     tags: tuple[str, ...] = ()
     steps: tuple[str, ...] = ()
     all_needed: bool = False
+    with_step: str = ""  # raised only where such a step is in the plan, too
     of_raw: bool = False  # raised by what nobody cooked before it was bought alone
     unless_served: bool = False  # what is served, and never kept, held or frozen, does not raise it
     unless_cooked: bool = False  # what is cooked behind its steps, and not eaten raw or rare, does not raise it

@@ -215,6 +215,8 @@ def _raise(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]],
     """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
         return False
+    if hazard.with_step and not any(hazard.with_step in each for each in words):
+        return False
     raising = next((n for n, each in enumerate(words) if each & set(hazard.steps)), 0)
     if hazard.unless_served and "serves" in (does := frozenset[str]().union(*words[raising:])) and not STORES & does:
         return False

@@ -2430,6 +2430,11 @@ export interface components {
              * @default false
              */
             unless_served: boolean;
+            /**
+             * With Step
+             * @default
+             */
+            with_step: string;
         };
         /**
          * CatalogueIngredient
