@@ -19,6 +19,8 @@ import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from importlib import import_module
+from importlib.util import find_spec
 from pathlib import Path
 
 import numpy as np
@@ -141,15 +143,14 @@ def is_found(copy: Path, mutant: Mutant, text: str, reached: Reached) -> bool:
 
 def find_reached(copy: Path) -> Reached:
     """By file and line of the core: the test files that run it, the quickest first; nothing without pytest-cov."""
-    try:
-        from coverage import CoverageData
-    except ImportError:
+    if find_spec("coverage") is None:
         return {}
+    coverage = import_module("coverage")  # installed by hand, so that no check may ask for its types
     with ThreadPoolExecutor(2) as pool:
         took = dict(zip(files := _files(copy), pool.map(lambda file: _measure(copy, file), files), strict=True))
     found: Reached = {}
     for file in sorted(files, key=took.__getitem__):
-        data = CoverageData(basename=str(_covered(copy, file)))
+        data = coverage.CoverageData(basename=str(_covered(copy, file)))
         data.read()
         for source in data.measured_files():
             for line in data.lines(source) or ():
