@@ -135,9 +135,9 @@ def _history(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     for index, days in enumerate((41, 36, 30, 25, 18, 12, 7)):
         cook, begins = kitchen.cooks[index % 2], morning - timedelta(days=days)
         if days == 30:
-            _find_lost(kitchen, plan_id, begins, cook)
+            _run_lost_chill(kitchen, plan_id, begins, cook)
         elif days == 18:
-            _save(kitchen, plan_id, begins, cook)
+            _run_saved_chill(kitchen, plan_id, begins, cook)
         else:
             _plain(kitchen, plan_id, begins, cook, closed=days != 7)
 
@@ -170,7 +170,7 @@ def _kept(kitchen: Kitchen, batch: Ticket, keep: datetime, cook: Actor) -> None:
     kitchen.reheat(batch, ends, cook)
 
 
-def _save(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+def _run_saved_chill(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
     """A chill that went slow, was seen coming, and was brought back."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
@@ -183,7 +183,7 @@ def _save(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None
     kitchen.close(batch, chill + timedelta(days=5, hours=2), "release", "Deviation decided, readings complete.")
 
 
-def _find_lost(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
+def _run_lost_chill(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor) -> None:
     """A chill that nobody turned round."""
     truth = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)

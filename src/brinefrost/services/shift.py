@@ -68,7 +68,7 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
     site = store.site.read()
     known = open_batches(store)
     seen = [(each, _seen(*each, now)) for each in known.batches if not each[1].closed]
-    items = [_find_damaged(subject) for subject in known.damaged]
+    items = [_tell_damaged(subject) for subject in known.damaged]
     items += [item for _, view in seen for item in view.items]
     for (batch_id, batch), _ in seen:
         items += _of_parts(store, batch_id, batch)
@@ -122,7 +122,7 @@ def _seen(batch_id: str, batch: Batch, now: datetime) -> Seen:
     return made
 
 
-def _find_damaged(subject: str) -> NextItem:
+def _tell_damaged(subject: str) -> NextItem:
     batch_id = subject.removeprefix("batch:")
     return NextItem(
         kind="trouble", state="trouble", batch_id=batch_id, code=batch_id, title=DAMAGED, detail="", due_at=None

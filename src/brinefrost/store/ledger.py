@@ -252,7 +252,7 @@ class Ledger:
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
         return [record_of(row) for row in self._session.scalars(query)]
 
-    def _guard(self) -> bool:
+    def _is_guarded(self) -> bool:
         """Whether the triggers that refuse a change of records and logger files are there and on."""
         query = text("select count(*) from pg_trigger where not tgisinternal and tgenabled in ('O', 'A') "
                      "and tgrelid in ('records'::regclass, 'trace_files'::regclass)")  # fmt: skip
@@ -290,7 +290,7 @@ class Ledger:
             return count, expected_hash, breaks[:most]
         if not standing_holds(self._session):
             breaks.append(Break(head.seq, "", "", say("store.chain.standing_was_changed")))
-        if not self._guard():
+        if not self._is_guarded():
             breaks.append(Break(head.seq, "", "", say("store.chain.guard_was_taken_away")))
         if (head.seq, head.hash) != (expected_seq - 1, expected_hash):
             ends = say("store.chain.should_end_at", wanted=num(head.seq), found=num(expected_seq - 1))

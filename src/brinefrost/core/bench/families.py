@@ -125,7 +125,11 @@ def families(today: date, altitude_m: float = OURS_M) -> tuple[FamilyRead, ...]:
             key=key,
             fields=tuple(_at_height(spec, altitude_m) for spec in specs_of(family.question)),
             presets=tuple(
-                Preset(key=f"{key}-{i + 1}", words=words, question=_raise(question, altitude_m).model_dump(mode="json"))
+                Preset(
+                    key=f"{key}-{i + 1}",
+                    words=words,
+                    question=_place(question, altitude_m).model_dump(mode="json"),
+                )
                 for i, (words, question) in enumerate(opening[key])
             ),
         )
@@ -137,7 +141,7 @@ def _at_height(spec: FieldSpec, altitude_m: float) -> FieldSpec:
     return spec.model_copy(update={"fallback": altitude_m}) if spec.name == "altitude_m" else spec
 
 
-def _raise(question: Document, altitude_m: float) -> Document:
+def _place(question: Document, altitude_m: float) -> Document:
     """An opening question at the kitchen's height, unless it names one of its own."""
     if "altitude_m" not in type(question).model_fields or "altitude_m" in question.model_fields_set:
         return question

@@ -262,11 +262,11 @@ def _figures(
             words=say("bench.jars.in_water", process=temp(question.process_c, "g")),
             absent=say("bench.acid.never_at_this_temperature"),
         ),
-        _add(question.altitude_m),
+        _show_added(question.altitude_m),
     )
 
 
-def _add(altitude_m: float) -> Figure:
+def _show_added(altitude_m: float) -> Figure:
     """What the height adds to a boiling-water process; too high for the table, that is asked of an authority."""
     try:
         added: float | None = added_minutes(altitude_m) * 60.0

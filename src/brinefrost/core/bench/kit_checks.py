@@ -44,7 +44,7 @@ def answer_thermometer(question: KitQuestion) -> BenchAnswer:
             off=diff(off, "+.1f"),
             point=_point(question),
             true=temp(true_c, ".1f"),
-            verdict=_call(good),
+            verdict=_name_kit(good),
         ),
         reason=say(
             "bench.kit.at_m_the_air_presses_with",
@@ -65,7 +65,7 @@ def _point(question: KitQuestion) -> str:
     return say("bench.kit.ice_point") if question.fixed_point == "ice" else say("bench.kit.point_of_boiling")
 
 
-def _call(good: bool) -> str:
+def _name_kit(good: bool) -> str:
     return say("bench.kit.good") if good else say("bench.kit.out")
 
 
@@ -131,7 +131,7 @@ def answer_electrode(question: KitQuestion) -> BenchAnswer:
     state = measured(worst(states))
     return BenchAnswer(
         state=state,
-        sentence=say("bench.kit.said_verdict", said=said, verdict=_call(state == "pass")),
+        sentence=say("bench.kit.said_verdict", said=said, verdict=_name_kit(state == "pass")),
         reason=verdict.sentence,
         fixes=() if state == "pass" else (say("bench.kit.fresh_buffers_clean_the_bulb_calibrate"),),
         figures=_slope_and_zero(question, slope),

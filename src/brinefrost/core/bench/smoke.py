@@ -69,7 +69,7 @@ def answer_smoke(question: SmokeQuestion) -> BenchAnswer:
     return answer_cold_smoke(question) if question.way == "cold_smoke" else _hot(question)
 
 
-def _follow(question: SmokeQuestion, until_c: float) -> Ways:
+def _follow_ways(question: SmokeQuestion, until_c: float) -> Ways:
     kind = food(FOODS.get(question.animal, "red_meat"))
     body = body_of(question.shape, question.thickness_m, 0.1, 0.1, kind)
     moist = question.kept_wet or (question.wet and question.chamber_c < STAYS_MOIST_BELOW_C)
@@ -121,7 +121,7 @@ def _judge(question: SmokeQuestion, ways: Ways, alarm_c: float) -> Judgements:
 
 
 def _hot(question: SmokeQuestion) -> BenchAnswer:
-    ways = _follow(question, max(question.alarm_c + 1, ENOUGH_C))
+    ways = _follow_ways(question, max(question.alarm_c + 1, ENOUGH_C))
     judged = _judge(question, ways, question.alarm_c)
     state = _state(question, judged, ways)
     salted = _packed(question) if question.animal == "fish" else None

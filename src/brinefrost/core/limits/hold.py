@@ -81,9 +81,9 @@ class Hold(LimitBase):
             working=self.explain(max(nominal, 0.0)),
             advice=() if state == "pass" else (say("limits.hold.heat_on_and_measure_the_core"),),
         )
-        return self._find_unproved(found, known, nominal)
+        return self._say_unproved(found, known, nominal)
 
-    def _find_unproved(self, found: Verdict, known: Series, held_s: float) -> Verdict:
+    def _say_unproved(self, found: Verdict, known: Series, held_s: float) -> Verdict:
         """Hot enough when it was read, and nobody read it long enough or often enough: that is not a failure."""
         if found.state not in ("fail", "pending") or held_s < 0:
             return found

@@ -91,7 +91,7 @@ def repeat(
     """
     if not duration_s > 0:
         raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), duration_s=duration_s)
-    drawn = _pick_drawn(heating, spread, samples, seed)
+    drawn = _draw_inputs(heating, spread, samples, seed)
     times = np.linspace(0.0, duration_s, POINTS)
     core = _curves(heating, times, drawn.thickness, drawn.start, drawn.around)
     reached = law.mean_rates(core).sum(axis=1) * (times[1] - times[0]) / 60.0
@@ -148,7 +148,7 @@ def repeat_until(
     """
     if not duration_s > 0:
         raise OutOfRangeError(say("physics.heating.the_time_must_be_above_zero"), duration_s=duration_s)
-    drawn = _pick_drawn(heating, spread, samples, seed)
+    drawn = _draw_inputs(heating, spread, samples, seed)
     times = np.linspace(0.0, duration_s, POINTS)
     core = _curves(heating, times, drawn.thickness, drawn.start, drawn.around)
     share = float(np.mean(~(met_s(times, core) <= duration_s)))
@@ -208,7 +208,7 @@ def repeat_chill(
     ----------
     As ``repeat``.
     """
-    drawn = _pick_drawn(chilling, spread, samples, seed)
+    drawn = _draw_inputs(chilling, spread, samples, seed)
     last_s = sum(stage[1] for stage in stages)
     times = np.linspace(0.0, 4 * last_s, 4 * POINTS)
     core = _curves(chilling, times, drawn.thickness, drawn.start, drawn.around)
@@ -240,7 +240,7 @@ class _Drawn:
     probe_error: Array
 
 
-def _pick_drawn(heating: Heating, spread: Spread, samples: int, seed: int) -> _Drawn:
+def _draw_inputs(heating: Heating, spread: Spread, samples: int, seed: int) -> _Drawn:
     if not 100 <= samples <= MOST_SAMPLES:
         raise OutOfRangeError(say("physics.robustness.take_100_to_200_000_repetitions"), samples=samples)
     for name in ("thickness_m", "start_c", "bath_c", "probe_c"):

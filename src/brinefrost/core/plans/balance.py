@@ -221,7 +221,7 @@ def clocks_along(hazard: CatalogueHazard, way: Way, done: Course, brought: float
 
     Valid for a hazard with an organism.
     """
-    return _clock(organism(str(hazard.organism)), way, done, _kill(hazard, way, 0.0), brought).so_far
+    return _clock(organism(str(hazard.organism)), way, done, _count_kills(hazard, way, 0.0), brought).so_far
 
 
 def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float = 0.0) -> Balance | None:
@@ -245,7 +245,7 @@ def balance_of(hazard: CatalogueHazard, way: Way, done: Course, brought: float =
     clock = _clock(each, way, done, kills, brought) if each else None
     runs = clock.shares if clock else (0.0,) * len(way.legs)
     held = [_held(each, way, leg, done) for leg in way.legs]
-    lethal = _kill(hazard, replace(way, counts_c=way.hot_c), 0.0)
+    lethal = _count_kills(hazard, replace(way, counts_c=way.hot_c), 0.0)
     shares = tuple(
         Share(killed, grown, run, held=by, lethal=hot)
         for killed, grown, run, by, hot in zip(kills, grows, runs, held, lethal, strict=True)
@@ -304,7 +304,7 @@ def _changes(
     hazard: CatalogueHazard, each: Organism | None, way: Way, done: Course, shift_k: float
 ) -> tuple[list[float], list[float]]:
     """log10 killed and grown by step, with the core warmer by so much throughout [K]."""
-    kills = _kill(hazard, way, shift_k)
+    kills = _count_kills(hazard, way, shift_k)
     return kills, _grown(each, way, done, shift_k, kills) if each else [0.0] * len(way.legs)
 
 
@@ -336,7 +336,7 @@ def _clock(each: Organism, way: Way, done: Course, kills: list[float], brought: 
     )
 
 
-def _kill(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
+def _count_kills(hazard: CatalogueHazard, way: Way, shift_k: float) -> list[float]:
     law = killing(hazard.killed_by) if hazard.killed_by else None
     if law is None:
         return [0.0] * len(way.legs)

@@ -23,7 +23,7 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.state import FRIDGE_C, Course
 
 UNSOURED_PH = 6.5  # of food that nobody soured; on the fast side
-DRY_AW = 0.75  # of flour, nuts, sugar and dried fruit at the most: Food Code 2022, 1-201.10, counts 0.88
+DRY_AW = 0.75  # of flour, nuts, sugar, spices and dried fruit as bought, at the most; common practice, no source
 UNHELD: dict[Quantity, float] = {"ph": UNSOURED_PH, "aw": 0.99}  # and that nobody dried
 
 

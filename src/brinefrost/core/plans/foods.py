@@ -3,14 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from brinefrost.core.limits import Threshold
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.once import once
 from brinefrost.core.plans.parts import entries_of, is_ready_plant, is_undone, known_of, tags_from, thermal_from
+from brinefrost.core.rules import target
 from brinefrost.core.steps import Step, kind_of
 from brinefrost.core.steps.acts import Act
 from brinefrost.core.steps.food import Food
-
-KEEPS_PH = 4.1  # of what is bought sour: FDA Food Code 2022, 1-201.10, table B, as a meter of ±0.1 tells it
 
 
 @dataclass(frozen=True)
@@ -90,7 +90,11 @@ def _kept_as(item: Ingredient) -> str:
     if not rows or item.made_here:
         return "made" if item.made_here else "fresh"
     row = rows[0]
-    sour = row.ph_most is not None and row.ph_most <= KEEPS_PH and not {"plant", "leafy"} & set(row.tags)
+    sour = (
+        row.ph_most is not None
+        and target("stands-sour", Threshold).allows(row.ph_most)
+        and not {"plant", "leafy"} & set(row.tags)
+    )
     return row.kept_as or ("long" if sour else "fresh")
 
 

@@ -43,7 +43,7 @@ def lay_legs(plan: Plan, context: Context, done: Course) -> list[Leg]:
     comes_in = kind_of(plan.steps[0]).around_c(plan.steps[0]) if plan.steps else None
     warm = comes_in if comes_in is not None else context.food.piece.start_c if context.food.piece else around
     for step in plan.steps:
-        leg = _walk(step, done) or _tell(step, warm, done)
+        leg = _walk(step, done) or _expect_leg(step, warm, done)
         legs.append(leg)
         warm = float(leg.core_c[-1])
     return legs
@@ -57,7 +57,7 @@ def legs_from(plan: Plan, step_id: str, core_c: float) -> list[Leg]:
     except OutOfRangeError:  # colder or hotter than the models go: nobody can say how it goes on
         return [_stays(step, core_c) for step in steps]
     for step in steps:
-        leg = _walk(step, done) or _tell(step, warm, done)
+        leg = _walk(step, done) or _expect_leg(step, warm, done)
         legs.append(leg)
         warm = float(leg.core_c[-1])
     return legs
@@ -85,7 +85,7 @@ def _walk(step: Step, done: Course) -> Leg | None:
     return Leg(step, times, core, True, float(times[-1]))
 
 
-def _tell(step: Step, warm_c: float, done: Course) -> Leg:
+def _expect_leg(step: Step, warm_c: float, done: Course) -> Leg:
     kind = kind_of(step)
     to, around = kind.brings_to_c(step), kind.around_c(step)
     last = to if to is not None else around if around is not None and done.curve is None else warm_c

@@ -194,7 +194,7 @@ def room_of(limit: Limit, verdict: Verdict) -> Message | str:
     if verdict.margin is None or (verdict.margin >= 0 and standing_of(verdict) == "fails"):
         return ""
     far = abs(verdict.margin)
-    if verdict.unit == "s" or (verdict.unit == "°C" and verdict.working is not None and _time(verdict)):
+    if verdict.unit == "s" or (verdict.unit == "°C" and verdict.working is not None and _is_time(verdict)):
         said: Message = duration(far)
     elif verdict.value is not None and verdict.limit_value and isinstance(limit, Lethality):
         return say("plans.sheet.gathered", gathered=num(verdict.value, ".0f"), goal=num(verdict.limit_value, ".3g"))
@@ -205,7 +205,7 @@ def room_of(limit: Limit, verdict: Verdict) -> Message | str:
     return say("plans.sheet.room", amount=said) if verdict.margin >= 0 else say("plans.sheet.short", amount=said)
 
 
-def _time(verdict: Verdict) -> bool:
+def _is_time(verdict: Verdict) -> bool:
     """A cooling verdict's margin is a time, though its value is a temperature."""
     value, bound = verdict.value, verdict.limit_value
     return verdict.margin is not None and (
@@ -220,6 +220,6 @@ def share_of(verdict: Verdict) -> float | None:
     """
     if verdict.margin is None or (verdict.margin >= 0 and standing_of(verdict) == "fails"):
         return None
-    scale = abs(verdict.limit_value or 0.0) if verdict.unit not in ("°C", "s") and not _time(verdict) else 0.0
-    scale = scale or (10.0 if verdict.unit == "°C" and not _time(verdict) else 3600.0)
+    scale = abs(verdict.limit_value or 0.0) if verdict.unit not in ("°C", "s") and not _is_time(verdict) else 0.0
+    scale = scale or (10.0 if verdict.unit == "°C" and not _is_time(verdict) else 3600.0)
     return round(float(0.5 + 0.5 * np.tanh(verdict.margin / scale)), 3)

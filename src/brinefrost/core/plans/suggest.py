@@ -41,7 +41,7 @@ def suggested_hazards(plan: Plan) -> tuple[Hazard, ...]:
     raised = [
         each
         for each in known.hazards
-        if _raise(each, raw if each.of_raw else tags, words, plan.guests)
+        if _is_raised(each, raw if each.of_raw else tags, words, plan.guests)
         and not (each.unless_cooked and not undone & set(each.tags) and _is_cooked_behind(each, words))
     ]
     return (*(_hazard(hazard, plan, words) for hazard in raised), allergens_of(plan.ingredients))
@@ -211,7 +211,7 @@ def with_school(plan: Plan, step_id: str, limit_id: str, reason: str) -> Plan:
     return plan.model_copy(update={"controls": controls})
 
 
-def _raise(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]], guests: str) -> bool:
+def _is_raised(hazard: CatalogueHazard, tags: set[str], words: list[frozenset[str]], guests: str) -> bool:
     """``words`` are what each step goes by, in order."""
     if hazard.guests and guests not in hazard.guests:
         return False

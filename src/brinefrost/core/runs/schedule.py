@@ -132,10 +132,10 @@ def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> 
             before = sum(_is_at_end(e) and e.quantity == monitoring.quantity for e in control.monitoring[:i])
             found += _checks(batch, block, monitoring, now, before)
         found += _after_actions(batch, block, control, now)
-    return sorted((_answer(batch, check) for check in found), key=lambda check: check.due_at)
+    return sorted((_mark_answered(batch, check) for check in found), key=lambda check: check.due_at)
 
 
-def _answer(batch: Batch, check: Check) -> Check:
+def _mark_answered(batch: Batch, check: Check) -> Check:
     if check.id not in batch.answers or check.state != "missed":
         return check
     answer, by = batch.answers[check.id]

@@ -101,27 +101,21 @@ def watch_ph(low: float, high: float, every_s: float | None) -> Monitoring:
 
 def watch_salt(percent: float) -> Monitoring:
     """How much salt was weighed in, once, near what is meant [% of everything]. Valid for what is kept by its salt."""
-    return Monitoring(
-        id="salt",
-        what=say("steps.common.salt_weighed_in"),
-        quantity="salt",
-        how=say("steps.common.salt_on_everything"),
-        offsets_s=(0.0,),
-        expected_low_c=round(0.9 * percent, 2),
-        expected_high_c=round(1.2 * percent, 2),
-    )
+    what, how = say("steps.common.salt_weighed_in"), say("steps.common.salt_on_everything")
+    return read_first("salt", "salt", what, how, (round(0.9 * percent, 2), round(1.2 * percent, 2)))
 
 
 def watch_aw(most: float) -> Monitoring:
-    """Its water activity, once, before it is put away. Valid for what its dryness keeps."""
+    """Its water activity [-], once, before it is put away. Valid for what its dryness keeps."""
+    what, how = say("steps.dry.water_activity_of_its_middle"), say("steps.dry.a_slice_of_the_thickest_in_the_meter")
+    return read_first("aw", "aw", what, how, (0.1, round(most + 0.01, 3)))
+
+
+def read_first(check: str, quantity: ReadingQuantity, what: str, how: str, expected: tuple[float, float]) -> Monitoring:
+    """What is read once, as its step begins, from and to what is expected [its unit]. Valid for every quantity."""
+    low, high = expected
     return Monitoring(
-        id="aw",
-        what=say("steps.dry.water_activity_of_its_middle"),
-        quantity="aw",
-        how=say("steps.dry.a_slice_of_the_thickest_in_the_meter"),
-        offsets_s=(0.0,),
-        expected_low_c=0.1,
-        expected_high_c=round(most + 0.01, 3),
+        id=check, what=what, quantity=quantity, how=how, offsets_s=(0.0,), expected_low_c=low, expected_high_c=high
     )
 
 

@@ -15,7 +15,7 @@ from brinefrost.core.steps.asks import asked
 from brinefrost.core.steps.common import colder_or_discard, holds, read_by_the_lead, watch_air, watch_core
 from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked, ControlParts, Finding, Monitoring, StepBase
-from brinefrost.core.steps.drying_lines import line_of_air
+from brinefrost.core.steps.drying_lines import is_for_plants, line_of_air
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.steps.state import LATE_STEP_S, Course, Evidence, MakeStage
@@ -31,6 +31,7 @@ SYRUP = 1 / 2.9  # water to sugar where the sum of its water activity ends
 COLD_C = 5.0  # up to where food hangs in the cold: FDA Food Code 2022, 3-501.16
 HOT_C = 57.0  # the coolest line of hot holding, FDA Food Code 2022, 3-501.16
 WEIGHED_S = 2 * 86400.0
+WARM_READ_S = 2 * 3600.0  # how often a warm chamber is read; common practice, no source
 DOUBT_AW = 0.01  # of an estimate from salt, sugar and water
 SUGAR = "glucose"  # of plants, and on the side of sucrose that holds less
 
@@ -98,8 +99,8 @@ class DryingKind(StepKind[Drying]):
         if _is_aged(step):
             return super().own_limits(step, context)
         warm = _line(step, context)
-        counts = _counts_on_it(step) or warm is None or warm.comparison == "at_most"
-        dried = (_judge_dried(step),) if counts else ()
+        counts = _counts_on_it(step) or not is_for_plants(warm)
+        dried = (_dried_line(step),) if counts else ()
         return (*super().own_limits(step, context), *((warm,) if warm else ()), *dried)
 
     def stages(self, step: Drying, course: Course, context: Context) -> list[MakeStage]:
@@ -137,7 +138,7 @@ class DryingKind(StepKind[Drying]):
         return ControlParts(
             limits=self.own_limits(step, context),
             monitoring=(
-                watch_air(-1, step.surroundings_c + 2, 43200.0),
+                _watch_chamber(step, context),
                 *((_hot_core(step),) if "hold.hot" in self.topics(step, context) else ()),
                 Monitoring(
                     id="mass",
@@ -263,8 +264,15 @@ def _line(step: Drying, context: Context) -> Threshold | None:
     if context.food.needs_no_cold:
         return None
     found = line_of_air(context.food, step.surroundings_c, step.duration_s)
-    is_flesh = bool(found and found.comparison == "at_most")
-    return None if is_flesh and _is_hot(step, context) else found
+    return found if is_for_plants(found) or not _is_hot(step, context) else None
+
+
+def _watch_chamber(step: Drying, context: Context) -> Monitoring:
+    """Its air twice a day; every two hours where it has to be warm."""
+    line = _line(step, context)
+    if line is None or not is_for_plants(line):
+        return watch_air(-1, step.surroundings_c + 2, 43200.0)
+    return watch_air(line.value, step.surroundings_c + 2, WARM_READ_S)
 
 
 def _hot_core(step: Drying) -> Monitoring:
@@ -325,7 +333,7 @@ def _carry(step: Drying, lost: Series, read: Series) -> Projection | None:
     return Projection(times, cases[0], cases[1], cases[2], working, settles_at=rest, near=0.005, planned_s=planned_s)
 
 
-def _judge_dried(step: Drying) -> Ends:
+def _dried_line(step: Drying) -> Ends:
     """As dry as the plan asks."""
     law = target("dried-aw", Ends)
     return law.model_copy(update={"value": min(step.target_aw, law.value)})

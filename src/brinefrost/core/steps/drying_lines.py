@@ -19,6 +19,11 @@ def line_of_air(food: Food, surroundings_c: float, duration_s: float) -> Thresho
     return _for_plants(food, surroundings_c, duration_s) or _for_flesh(food)
 
 
+def is_for_plants(line: Threshold | None) -> bool:
+    """Whether a line is of plants in warm air: it asks for warmth, that of flesh for cold. Valid for any line."""
+    return line is not None and line.comparison == "at_least"
+
+
 def _for_plants(food: Food, surroundings_c: float, duration_s: float) -> Threshold | None:
     if food.known & NO_PLANTS or food.thickness_m > STRIP_M:
         return None

@@ -20,6 +20,7 @@ GRAIN = frozenset({"starch", "raw_flour"})
 WET: frozenset[Act] = frozenset({"acidifies", "salts", "ripens", "jars"})
 SHELVED = frozenset({"dry", "tinned"})
 LASTING = frozenset({"dry", "long"})
+MADE_PLANTS = frozenset({"frozen_plant", "cooked", "ready"})
 NO_PLANTS = frozenset({*ANIMALS, "dairy", "starch", "sprout", "unknown"})
 UNKNOWN = frozenset({"unknown"})  # nobody said what is in it
 
@@ -163,8 +164,9 @@ class Food:
 
     @property
     def is_whole_plants(self) -> bool:
-        """Whether it is fruit, vegetables or herbs as they came in, and nothing else."""
-        return self._is_untouched and bool(self.known & {"plant", "leafy"}) and not self.known & NO_PLANTS
+        """Whether it is fresh fruit, vegetables or herbs as they came in alone: no juice, nothing frozen."""
+        is_fresh = self.kept_as == {"fresh"} and not self.known & (NO_PLANTS | MADE_PLANTS)
+        return self._is_untouched and is_fresh and bool(self.known & {"plant", "leafy"})
 
     @property
     def _is_untouched(self) -> bool:

@@ -27,6 +27,7 @@ from brinefrost.core.steps.common import (
     heat_topics,
     look_seared,
     read_by_the_lead,
+    read_first,
     watch_air,
     watch_heated,
 )
@@ -387,16 +388,9 @@ def _oven_limits(step: HeatIn, context: Context) -> tuple[Limit, ...]:
 
 
 def _weigh_piece(least_kg: float) -> Monitoring:
-    """The lightest roast on a scale, before it goes in."""
-    return Monitoring(
-        id="piece",
-        what=say("steps.heat.mass_of_the_lightest_roast"),
-        quantity="mass",
-        how=say("steps.heat.before_it_goes_in"),
-        offsets_s=(0.0,),
-        expected_low_c=least_kg,
-        expected_high_c=60,
-    )
+    """The lightest roast on a scale [kg], before it goes in."""
+    what, how = say("steps.heat.mass_of_the_lightest_roast"), say("steps.heat.before_it_goes_in")
+    return read_first("piece", "mass", what, how, (least_kg, 60.0))
 
 
 def _boils_c(step: HeatIn, context: Context) -> float:

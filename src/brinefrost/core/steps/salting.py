@@ -21,6 +21,7 @@ from brinefrost.core.steps.common import (
     holds,
     in_hands,
     read_by_the_lead,
+    read_first,
     watch_air,
     watch_core,
 )
@@ -86,7 +87,7 @@ class SaltingKind(StepKind[Salting]):
         if _is_short(step):
             return (in_hands(),)
         cold = target("curing-cold" if "nitrited" in self.makes(step) else "salting-cold", Threshold)
-        return (cold, *((_weighed(step),) if nitrite_ppm(step) > 0 else ()))
+        return (cold, *((_cure_limit(step),) if nitrite_ppm(step) > 0 else ()))
 
     def declare(self, step: Salting, limit: Limit) -> float | None:
         """That the curing salt is weighed as it says is what the plan means to find."""
@@ -204,22 +205,18 @@ class SaltingKind(StepKind[Salting]):
         ]
 
 
-def _weighed(step: Salting) -> Looked:
+def _cure_limit(step: Salting) -> Looked:
     """Its curing salt on a scale: too little holds nothing back, too much is poison."""
     title = say("steps.salt.curing_salt_weighed", g=num(step.cure_g_kg))
     return target("cure-weighed", Looked).model_copy(update={"title": title})
 
 
 def _watch_cure(step: Salting) -> Monitoring:
-    return Monitoring(
-        id="cure",
-        what=say("steps.salt.curing_salt_weighed", g=num(step.cure_g_kg)),
-        quantity="looks",
-        how=say("steps.salt.on_a_scale_that_shows_a_gram"),
-        offsets_s=(0.0,),
-        expected_low_c=0,
-        expected_high_c=1,
+    what, how = (
+        say("steps.salt.curing_salt_weighed", g=num(step.cure_g_kg)),
+        say("steps.salt.on_a_scale_that_shows_a_gram"),
     )
+    return read_first("cure", "looks", what, how, (0.0, 1.0))
 
 
 def nitrite_ppm(step: Salting) -> float:

@@ -203,7 +203,7 @@ export const asked = {
     composition: 'By its composition',
     rubbed: 'Rubbed on',
     pan: 'Hot pan',
-    smoke_pan: 'Covered pan or box with smoke',
+    smoke_pan: 'Smoking pan with a lid',
     oven_bath: 'Water bath in an oven (water temperature)',
     pressure: 'Pressure cooker, retort',
     cook_chill: 'As cook-chill',
