@@ -130,11 +130,14 @@ class Cluster:
             "BRINEFROST_APP_ROLE": APP,
         }
 
+    def has_database(self, database: str) -> bool:
+        """Whether a database is there."""
+        query = f"select 1 from pg_database where datname = '{database}'"  # noqa: S608 (a fixed name)
+        return self._client("psql", "-d", "postgres", "-Atc", query).stdout.strip() == "1"
+
     def ensure_database(self, database: str) -> bool:
         """Make a database if it is not there; whether it was made now."""
-        query = f"select 1 from pg_database where datname = '{database}'"  # noqa: S608 (a fixed name)
-        listed = self._client("psql", "-d", "postgres", "-Atc", query)
-        if listed.stdout.strip() == "1":
+        if self.has_database(database):
             return False
         made = self._client("createdb", database)
         if made.returncode:

@@ -1,24 +1,19 @@
-"""demo, start, test, check, fix, bench, pictures, prove, kitchen, backup, restore."""
+"""demo, start, test, check, fix, bench, pictures, prove; the commands on records are in records.py."""
 
-import argparse
-import json
 import os
 import signal
-import subprocess
 import sys
 import tempfile
-import time
-import urllib.request
 from pathlib import Path
 from types import FrameType
 
 from launcher import packages
-from launcher.cluster import Cluster, free_port
-from launcher.places import PYTHON, ROOT, WEB, data_folder
-from launcher.shell import ALWAYS, LauncherError, pass_through, run, say
-from launcher.watch import Watch, ledger_key
+from launcher.cluster import Cluster
+from launcher.places import PYTHON, ROOT, WEB
+from launcher.records import backup, kitchen, password, restore, verify
+from launcher.serving import serve
+from launcher.shell import LauncherError, pass_through, run
 
-PORT = 8717
 USAGE = """Usage: ./brinefrost COMMAND
 
   demo      run with the made-up kitchen of Skarn Ridge (installs what is missing)
@@ -30,8 +25,13 @@ USAGE = """Usage: ./brinefrost COMMAND
   pictures  take docs/screenshots anew from the demo data
   prove FILE     say what the proof of a plan comes to, as JSON
   kitchen WORD   add one more kitchen to `start`, with people and records of its own
+  password NAME  set a new password for somebody of `start`
   backup FILE    write the records of `start` to a file
   restore FILE   read such a file back into an empty store
+  verify [FILE]  walk every record, of `start` or of a backup, without the application
+
+`demo` and `start` take --port N, and for tablets --listen ADDRESS, --name HOST, --certificate FILE --private-key FILE,
+--behind-proxy: see docs/operations.md.
 """
 
 
@@ -47,8 +47,10 @@ def main(arguments: list[str]) -> int:
         "pictures": pictures,
         "prove": prove,
         "kitchen": kitchen,
+        "password": password,
         "backup": backup,
         "restore": restore,
+        "verify": verify,
     }
     if not arguments or arguments[0] not in commands:
         print(USAGE)
@@ -70,12 +72,12 @@ def _stop_cleanly(_signal: int, _frame: FrameType | None) -> None:
 
 def demo(arguments: list[str]) -> int:
     """Run with the demo data."""
-    return _serve("brinefrost_demo", seeded=True, arguments=arguments)
+    return serve("brinefrost_demo", seeded=True, arguments=arguments)
 
 
 def start(arguments: list[str]) -> int:
     """Run without the demo data."""
-    return _serve("brinefrost", seeded=False, arguments=arguments)
+    return serve("brinefrost", seeded=False, arguments=arguments)
 
 
 def prove(arguments: list[str]) -> int:
@@ -83,148 +85,6 @@ def prove(arguments: list[str]) -> int:
     packages.environment(development=False)
     here = [str(Path(each).resolve()) for each in arguments]
     return pass_through([PYTHON, "-m", "brinefrost.prove", *here], ROOT, {"PYTHONPATH": str(ROOT / "src")})
-
-
-def kitchen(arguments: list[str]) -> int:
-    """Add a kitchen and ask for its people; whether the server runs or not."""
-    if len(arguments) != 1:
-        raise LauncherError("Name the kitchen by one word: ./brinefrost kitchen WORD")
-    packages.everything(development=False)
-    cluster = Cluster(data_folder() / "pg")
-    cluster.start()
-    try:
-        cluster.ensure_database("brinefrost")
-        env = _env(cluster, "brinefrost")
-        run([PYTHON, "-m", "brinefrost.store.migrate"], "Database brought up to date", ROOT, env)
-        if pass_through([PYTHON, "-m", "brinefrost.store.new_kitchen", arguments[0]], ROOT, env):
-            return 1
-        say(f"At the door its people name it {arguments[0]}; those of the first kitchen name theirs home")
-        return pass_through([PYTHON, "-m", "brinefrost.services.setup", arguments[0]], ROOT, env)
-    finally:
-        cluster.stop()
-
-
-def _env(cluster: Cluster, database: str) -> dict[str, str]:
-    """What a program is told that works on the records."""
-    key = ledger_key(data_folder())
-    return {**cluster.env(database), "BRINEFROST_LEDGER_KEY": key, "PYTHONPATH": str(ROOT / "src")}
-
-
-def _serve(database: str, seeded: bool, arguments: list[str]) -> int:
-    print("Brinefrost")
-    state = data_folder() / f"{database}.json"
-    running = _already_running(state)
-    if running:
-        say(f"It runs already: {running}")
-        _say_sign_ins(seeded)
-        return 0
-    packages.everything(development=False)
-    cluster = Cluster(data_folder() / "pg")
-    cluster.start()
-    try:
-        made = cluster.ensure_database(database)
-        env = {**_env(cluster, database), "BRINEFROST_WEB_ROOT": str(WEB / "dist")}
-        run(
-            [PYTHON, "-m", "brinefrost.store.migrate"],
-            "Database made" if made else "Database brought up to date",
-            ROOT,
-            env,
-        )
-        if seeded:
-            run([PYTHON, "-m", "brinefrost.demo.seed"], "Skarn Ridge", ROOT, env)
-        elif pass_through([PYTHON, "-m", "brinefrost.services.setup"], ROOT, env):
-            return 1
-        return _run_server(env, state, seeded, arguments, cluster)
-    finally:
-        others = [file for file in data_folder().glob("brinefrost*.json") if file != state]
-        if not any(_already_running(file) for file in others):
-            cluster.stop(adopted=True)
-
-
-def _run_server(env: dict[str, str], state: Path, seeded: bool, arguments: list[str], cluster: Cluster) -> int:
-    wanted = _wanted_port(arguments)
-    port = free_port(wanted)
-    if port != wanted:
-        say(f"Port {wanted} is taken; using {port}")
-    command = [
-        PYTHON,
-        "-m",
-        "uvicorn",
-        "--factory",
-        "brinefrost.main:create_app",
-        "--host",
-        "127.0.0.1",
-        "--port",
-        str(port),
-        "--log-level",
-        "warning",
-        "--no-server-header",
-        "--timeout-keep-alive",
-        "75",  # longer than a tablet lies idle between two writes: none meets a connection that is just being closed
-        "--timeout-graceful-shutdown",
-        "2",  # screens that follow changes never end by themselves
-    ]
-    address = f"http://127.0.0.1:{port}"
-
-    def started() -> subprocess.Popen[bytes]:
-        return subprocess.Popen([str(part) for part in command], cwd=ROOT, env={**os.environ, **ALWAYS, **env})
-
-    def keep(server: subprocess.Popen[bytes]) -> None:
-        state.write_text(json.dumps({"pid": server.pid, "address": address}))
-
-    watch = Watch(started, cluster)
-    try:
-        if not _answers(address, watch.server):
-            raise LauncherError("The server did not come up. Its message is above.")
-        keep(watch.server)
-        print(f"\n  Brinefrost is at {address}\n")
-        _say_sign_ins(seeded)
-        print("  Ctrl-C stops it.", flush=True)
-        return watch.run(keep)
-    except KeyboardInterrupt:
-        return 0
-    finally:
-        state.unlink(missing_ok=True)
-        watch.stop()
-
-
-def _wanted_port(arguments: list[str]) -> int:
-    parser = argparse.ArgumentParser("./brinefrost demo, ./brinefrost start", add_help=False)
-    parser.add_argument("--port", type=int, default=PORT, choices=range(1, 65536), metavar="1…65535")
-    return int(parser.parse_args(arguments).port)
-
-
-def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
-    for _ in range(160):
-        if server.poll() is not None:
-            return False
-        try:
-            with urllib.request.urlopen(f"{address}/api/health", timeout=2) as reply:  # noqa: S310 (our own loopback address)
-                return bool(json.loads(reply.read())["ok"])
-        except (OSError, ValueError):
-            time.sleep(0.25)
-    return False
-
-
-def _already_running(state: Path) -> str | None:
-    try:
-        kept = json.loads(state.read_text())
-        os.kill(kept["pid"], 0)
-        with urllib.request.urlopen(f"{kept['address']}/api/health", timeout=2) as reply:  # noqa: S310 (our own loopback address)
-            return str(kept["address"]) if json.loads(reply.read())["ok"] else None
-    except (OSError, ValueError, KeyError):
-        return None
-
-
-def _say_sign_ins(seeded: bool) -> None:
-    if not seeded:
-        return
-    kept = json.loads((ROOT / "src" / "brinefrost" / "demo" / "people.json").read_text(encoding="utf-8"))
-    print("  Demo sign-ins:")
-    for person in kept:
-        pin = f", PIN {person['pin']}" if person.get("pin") else ""
-        print(f"    {person['role']:9} {person['name']:18} password {person['password']}{pin}")
-    print()
 
 
 QUICK = ["tests/core", "tests/services", "tests/store", "tests/reports"]
@@ -336,50 +196,3 @@ def _with_throw_away(module: str, arguments: list[str], durable: bool = False) -
         return pass_through([PYTHON, "-m", module, *arguments], ROOT, env)
     finally:
         cluster.stop()
-
-
-def backup(arguments: list[str]) -> int:
-    """Write the records to a file."""
-    return _with_records(arguments, restoring=False)
-
-
-def restore(arguments: list[str]) -> int:
-    """Read the records back."""
-    return _with_records(arguments, restoring=True)
-
-
-def _with_records(arguments: list[str], restoring: bool) -> int:
-    if len(arguments) != 1:
-        raise LauncherError("Name the file: ./brinefrost backup FILE, ./brinefrost restore FILE")
-    file = Path(arguments[0]).resolve()
-    packages.everything(development=False)
-    cluster = Cluster(data_folder() / "pg")
-    cluster.start()
-    try:
-        if restoring:
-            cluster.check_backup(file)
-        made = cluster.ensure_database("brinefrost")
-        if restoring and not made:
-            raise LauncherError(
-                "There are records here already. A restore needs an empty store: set BRINEFROST_DATA to a new folder."
-            )
-        if restoring:
-            _restored(cluster, file)
-        else:
-            cluster.dump("brinefrost", file)
-        say(f"{'Restored from' if restoring else 'Written to'} {file}")
-        return 0
-    finally:
-        cluster.stop()
-
-
-def _restored(cluster: Cluster, file: Path) -> None:
-    """Read the records in, bring them up to date, and seal them with this place's own key: all of it or nothing."""
-    env = _env(cluster, "brinefrost")
-    try:
-        cluster.restore("brinefrost", file)
-        run([PYTHON, "-m", "brinefrost.store.migrate"], "Records brought up to date", ROOT, env)
-        run([PYTHON, "-m", "brinefrost.store.reseal"], "Chain walked and sealed here", ROOT, env)
-    except LauncherError:
-        cluster.drop_database("brinefrost")
-        raise

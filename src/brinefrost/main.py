@@ -15,8 +15,11 @@ from starlette.staticfiles import StaticFiles
 from brinefrost import __version__
 from brinefrost.api import batches, bench, household, ledger, live, plans, problems, sessions
 from brinefrost.api.guards import Guard
+from brinefrost.services.checked import Checked
 from brinefrost.services.office import Clock, Office, WallClock
 from brinefrost.store import Database
+from brinefrost.store.marking import Marking
+from brinefrost.store.marks import marks_here
 
 
 class Settings(BaseSettings):
@@ -26,21 +29,25 @@ class Settings(BaseSettings):
 
     database_url: str = ""
     web_root: Path | None = None
+    checked: Path | None = None  # the outcome of the daily integrity check
+    address: str = ""  # what a tablet opens; nothing where only this machine reaches it
     hosts: tuple[str, ...] = ("127.0.0.1", "localhost")
 
 
 def create_app(settings: Settings | None = None, clock: Clock | None = None) -> FastAPI:
     """The application with its routes, guards and pages."""
     settings = settings or Settings()
+    database = Database(settings.database_url, marks=marks_here())
     app = FastAPI(
         title="Brinefrost",
+        lifespan=lambda _: Marking(database).while_it_runs(),
         version=__version__,
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
         generate_unique_id_function=_operation,
     )
-    app.state.office = Office(Database(settings.database_url), clock or WallClock())
+    app.state.office = Office(database, clock or WallClock(), Checked(settings.checked))
     for router in (
         sessions.router,
         plans.router,

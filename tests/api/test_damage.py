@@ -57,7 +57,7 @@ SEALED = "a-key-that-is-kept-beside-the-database"
 def test_the_seal_shows_what_was_written_past_brinefrost(
     monkeypatch: pytest.MonkeyPatch, database: Database, database_url: str, statement: str, clock: TestClock
 ) -> None:
-    from brinefrost.store.ledger import Author
+    from brinefrost.store.chain import Author
 
     monkeypatch.setenv(VARIABLE, SEALED)
     with database.transaction() as store:

@@ -70,6 +70,14 @@ def test_the_application_cannot_rewrite_its_records(furnished: Database, app_url
         "alter table records disable trigger all; delete from records; delete from ledger_head",
         "alter table records disable trigger all; delete from records; "
         "update ledger_head set seq = 0, hash = repeat('0', 64)",
+        "create or replace function refuse_change() returns trigger language plpgsql as $$ begin return new; end $$",
+        "alter table records disable row level security",
+        "create policy anybody on users using (true)",
+        "alter policy records_of_kitchen on records using (true)",
+        "grant update, delete on records to brinefrost_app",
+        "grant delete on ledger_head to public",
+        "create or replace trigger records_keep before update or delete on records "
+        "for each row execute function keep_kitchen()",
     ],
 )
 def test_what_was_written_past_brinefrost_shows(

@@ -10,8 +10,8 @@ from brinefrost.core.errors import ConflictError, NotFoundError
 from brinefrost.services.office import Actor, Office
 from brinefrost.services.running import BatchId
 from brinefrost.store import Database, Store
+from brinefrost.store.chain import GENESIS, Author
 from brinefrost.store.errors import StoreDownError
-from brinefrost.store.ledger import GENESIS, Author
 from brinefrost.store.shelves import Draft
 from tests.conftest import TestClock
 

@@ -17,7 +17,7 @@ from brinefrost.services.office import Actor, Office, fingerprint_of
 from brinefrost.services.readings import ReadingEntry, check_taker, eyes, instrument_of, keep_reading, reading_of
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
-from brinefrost.store.ledger import canonical
+from brinefrost.store.chain import canonical
 from brinefrost.store.near import Known
 from brinefrost.store.shelves import Reply
 

@@ -16,7 +16,8 @@ from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
-from brinefrost.store.ledger import Author, Link, Record, canonical
+from brinefrost.store.chain import Author, Link, canonical
+from brinefrost.store.ledger import Record
 
 PREFIX = "batch:"
 DAMAGED = say("services.views.its_record_is_damaged_check_the")

@@ -11,9 +11,10 @@ from pydantic import BaseModel
 
 from brinefrost.core.errors import ConflictError
 from brinefrost.core.words import STORED, say
+from brinefrost.services.checked import Checked
 from brinefrost.store import Database, Store
+from brinefrost.store.chain import Author
 from brinefrost.store.changes import Changes
-from brinefrost.store.ledger import Author
 from brinefrost.store.shelves import Reply
 
 T = TypeVar("T")
@@ -61,9 +62,10 @@ def fingerprint_of(request: dict[str, Any]) -> str:
 class Office:
     """Runs use cases."""
 
-    def __init__(self, database: Database, clock: Clock) -> None:
+    def __init__(self, database: Database, clock: Clock, checked: Checked | None = None) -> None:
         self.database = database
         self.clock = clock
+        self.checked = checked or Checked(None)  # what the daily integrity check found
 
     @property
     def changes(self) -> Changes:

@@ -125,6 +125,10 @@ def _action(kept: Kept, body: Kept) -> str:
     return kept["action"] if isinstance(kept["action"], str) else str(kept["action"])
 
 
+def _restored(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_records_restored", at=kept["made_at"], sentence=kept["sentence"])
+
+
 WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "reading_logged": _reading,
     "plan_signed": _plan_signed,
@@ -141,5 +145,6 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "check_answered": _check,
     "instrument_calibrated": _tell_calibration,
     "site_corrected": _site,
+    "records_restored": _restored,
     "action_recorded": _action,
 }

@@ -6,9 +6,10 @@ import psycopg
 from sqlalchemy.engine import Engine
 
 from brinefrost.store.at_once import asked
+from brinefrost.store.chain import Author, Link, chained
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import kitchen_here
-from brinefrost.store.ledger import CHAIN_LOCK, Author, Link, chained
+from brinefrost.store.ledger import CHAIN_LOCK
 from brinefrost.store.near import End, Known
 from brinefrost.store.sealing import seal_of
 from brinefrost.store.shelves import Reply

@@ -16,11 +16,13 @@ from brinefrost.core.errors import ConflictError, DomainError, OutOfRangeError
 from brinefrost.core.words import say
 from brinefrost.store.accepting import accept, tell
 from brinefrost.store.at_once import asked
+from brinefrost.store.chain import Author, Link
 from brinefrost.store.changes import Changes
 from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kept import KeptAnswers
 from brinefrost.store.kitchens import DOOR, SETTING, kitchen_here
-from brinefrost.store.ledger import Author, Ledger, Link
+from brinefrost.store.ledger import Ledger
+from brinefrost.store.marks import Marks
 from brinefrost.store.near import Known, Near
 from brinefrost.store.people import People
 from brinefrost.store.sessions import USED, SignedIn, session_of
@@ -52,9 +54,12 @@ class Store:
 class Database:
     """A pool of connections to one PostgreSQL database."""
 
-    def __init__(self, url: str, durable: bool = True) -> None:
-        """``durable`` is False for made-up data alone: what was written is then not waited for on the disk."""
-        self.changes, self.near = Changes(url), Near()
+    def __init__(self, url: str, durable: bool = True, marks: Marks | None = None) -> None:
+        """``durable`` is False for made-up data alone: what was written is then not waited for on the disk.
+
+        ``marks`` says how far each chain had come, from outside the database.
+        """
+        self.changes, self.near, self.marks = Changes(url), Near(), marks or Marks(None)
         options = BOUNDS if durable else f"{BOUNDS} -c synchronous_commit=off"
         self._engine = create_engine(url, pool_size=8, max_overflow=8, connect_args={"options": options})
         self._closed = False
@@ -76,7 +81,7 @@ class Database:
         known = self.near.here()
         with _said_plainly(), ExitStack() as kept:
             with Session(self._engine) as session, session.begin():
-                session.info["kitchen"] = kitchen_here()
+                session.info.update(kitchen=kitchen_here(), marks=self.marks)
                 session.execute(text("select set_config(:name, :kitchen, true)"), _setting(session))
                 store = Store(session, lambda: kept.enter_context(known.turn()))
                 yield store

@@ -1,6 +1,5 @@
 """The append-only chain of records."""
 
-import hashlib
 import json
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
@@ -12,16 +11,15 @@ from sqlalchemy.orm import Session
 from sqlalchemy.orm.attributes import set_committed_value
 
 from brinefrost.core.errors import ConflictError
-from brinefrost.core.words import num, say
+from brinefrost.core.words import say
+from brinefrost.store.chain import KEEPER, Author, Link, canonical, chained, genesis_of
 from brinefrost.store.changes import CHANNEL
-from brinefrost.store.kitchens import HOME
+from brinefrost.store.checking import Break, check_chain
 from brinefrost.store.near import End
-from brinefrost.store.sealing import seal_holds, seal_of
-from brinefrost.store.standing import standing_holds, standing_seal
-from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
+from brinefrost.store.sealing import seal_of
+from brinefrost.store.standing import standing_seal
+from brinefrost.store.tables import LedgerHeadRow, RecordRow
 
-GENESIS = "0" * 64  # where the first kitchen's chain begins
-GUARDS = 4  # two tables, each for rows and for the whole
 CHAIN_LOCK = 7_140_021  # one writer of a kitchen's chain at a time
 
 
@@ -43,18 +41,6 @@ ROW = (*(getattr(RecordRow, name) for name in COLUMNS),)  # of what is only read
 
 
 @dataclass(frozen=True)
-class Author:
-    """Who writes a record."""
-
-    id: str
-    name: str
-    role: str
-
-
-KEEPER = Author("brinefrost", "Brinefrost", "system")
-
-
-@dataclass(frozen=True)
 class Record:
     """One record as it is kept."""
 
@@ -69,22 +55,6 @@ class Record:
     hash: str
 
 
-@dataclass(slots=True)
-class Link:
-    """A record as it is written: its body the one text of it, the hash before it and its own."""
-
-    seq: int
-    kind: str
-    subject: str
-    recorded_at: datetime
-    actor_id: str
-    actor_name: str
-    actor_role: str
-    body: str
-    prev_hash: str
-    hash: str = ""
-
-
 @dataclass(frozen=True)
 class Head:
     """Where the chain ends."""
@@ -92,40 +62,6 @@ class Head:
     seq: int
     hash: str
     seal: str
-
-
-@dataclass(frozen=True)
-class Break:
-    """Where the chain does not hold, and how it shows."""
-
-    seq: int
-    kind: str
-    subject: str
-    sentence: str
-
-
-def canonical(body: dict[str, Any]) -> str:
-    """The one text of a body: sorted keys, no spaces."""
-    return json.dumps(body, sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False)
-
-
-def record_hash(row: RecordRow | Link) -> str:
-    """SHA-256 over the row's fields and the hash before it."""
-    moment = row.recorded_at.astimezone(UTC).isoformat(timespec="microseconds")
-    parts = (str(row.seq), row.kind, row.subject, moment, row.actor_id, row.actor_name, row.actor_role, row.body)
-    return hashlib.sha256("\x1f".join((row.prev_hash, *parts)).encode()).hexdigest()
-
-
-def chained(seq: int, before: str, kind: str, subject: str, body: str, author: Author, at: datetime) -> Link:
-    """The record that follows the one numbered ``seq`` whose hash is ``before``; ``at`` in UTC."""
-    link = Link(seq + 1, kind, subject, at, author.id, author.name, author.role, body, before)
-    link.hash = record_hash(link)
-    return link
-
-
-def genesis_of(kitchen: str) -> str:
-    """Where a kitchen's chain begins: records of one kitchen never follow from another's. Valid for any kitchen."""
-    return GENESIS if kitchen == HOME else hashlib.sha256(f"kitchen\x1f{kitchen}".encode()).hexdigest()
 
 
 class Ledger:
@@ -203,6 +139,10 @@ class Ledger:
         """Where the chain ends as this transaction leaves it, if it holds it."""
         return End(self._ends.seq, self._ends.hash, self._ends.standing) if self._ends else None
 
+    def hash_at(self, seq: int) -> str | None:
+        """The hash of one record; None where there is none of that number."""
+        return self._session.scalar(select(RecordRow.hash).where(RecordRow.seq == seq))
+
     def of_subject(self, subject: str, after: int = 0, until: int | None = None) -> list[Record]:
         """Every record of one subject, in order; or those after a number, up to another."""
         query = select(*ROW).where(RecordRow.subject == subject, RecordRow.seq > after).order_by(RecordRow.seq)
@@ -252,11 +192,9 @@ class Ledger:
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
         return [record_of(row) for row in self._session.scalars(query)]
 
-    def _is_guarded(self) -> bool:
-        """Whether the triggers that refuse a change of records and logger files are there and on."""
-        query = text("select count(*) from pg_trigger where not tgisinternal and tgenabled in ('O', 'A') "
-                     "and tgrelid in ('records'::regclass, 'trace_files'::regclass)")  # fmt: skip
-        return bool((self._session.scalar(query) or 0) >= GUARDS)
+    def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
+        """Walk the whole chain: how many records, the last hash, and where it does not hold."""
+        return check_chain(self._session, self._genesis, self._session.info["marks"].of(self._kitchen), most)
 
     def reseal(self) -> str:
         """Seal the end with the key of this place, if the chain holds otherwise; what is wrong, or nothing."""
@@ -268,40 +206,6 @@ class Ledger:
         if breaks:
             head.seal, head.standing = before
         return breaks[0].sentence if breaks else ""
-
-    def check(self, most: int = 20) -> tuple[int, str, list[Break]]:
-        """Walk the whole chain: how many records, the last hash, and where it does not hold."""
-        breaks: list[Break] = []
-        expected_hash, expected_seq, count = self._genesis, 1, 0
-        for row in self._session.scalars(select(RecordRow).order_by(RecordRow.seq).execution_options(yield_per=500)):
-            count += 1
-            if row.seq != expected_seq:
-                missing = say("store.chain.records_are_missing", first=num(expected_seq), last=num(row.seq - 1))
-                breaks.append(_break(row, missing))
-            elif row.prev_hash != expected_hash:
-                breaks.append(_break(row, say("store.chain.does_not_follow")))
-            if record_hash(row) != row.hash:
-                breaks.append(_break(row, say("store.chain.content_was_changed")))
-            expected_hash, expected_seq = row.hash, row.seq + 1
-        head = self._session.get(LedgerHeadRow, 1)
-        if head is None:
-            if count or self._session.get(SiteRow, 1) is not None:
-                breaks.append(Break(count, "", "", say("store.chain.its_end_was_taken_away")))
-            return count, expected_hash, breaks[:most]
-        if not standing_holds(self._session):
-            breaks.append(Break(head.seq, "", "", say("store.chain.standing_was_changed")))
-        if not self._is_guarded():
-            breaks.append(Break(head.seq, "", "", say("store.chain.guard_was_taken_away")))
-        if (head.seq, head.hash) != (expected_seq - 1, expected_hash):
-            ends = say("store.chain.should_end_at", wanted=num(head.seq), found=num(expected_seq - 1))
-            breaks.append(Break(head.seq, "", "", ends))
-        elif not seal_holds(head.seq, head.hash, head.seal):
-            breaks.append(Break(head.seq, "", "", say("store.chain.end_bears_no_seal")))
-        return count, expected_hash, breaks[:most]
-
-
-def _break(row: RecordRow, sentence: str) -> Break:
-    return Break(row.seq, row.kind, row.subject, sentence)
 
 
 def _body(text_: str) -> dict[str, Any]:

@@ -13,9 +13,7 @@ from alembic.config import Config
 from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, inspect, text
 
-ADDED = ("records", "trace_files")  # never changed, never removed
-CHANGED = ("ledger_head", "site", "users", "instruments", "drafts")
-SHORT_LIVED = ("sessions", "sign_in_failures", "kept_answers", "replies", "batch_summaries")
+from brinefrost.store.rights import ADDED, CHANGED, SHORT_LIVED
 
 
 class NewerRecordsError(Exception):

@@ -74,6 +74,11 @@ class Near:
     def __init__(self) -> None:
         self._held, self._known = RLock(), dict[str, Known]()
 
+    def ends(self) -> dict[str, End]:
+        """By kitchen: where its chain ends, as far as that is known."""
+        with self._held:
+            return {kitchen: known.end for kitchen, known in self._known.items() if known.end is not None}
+
     def here(self) -> Known:
         """What is known of the kitchen at hand."""
         with self._held:

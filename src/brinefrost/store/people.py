@@ -77,6 +77,10 @@ class People:
         given = {name: value for name, value in values.items() if value is not None}
         self._session.execute(update(UserRow).where(UserRow.id == person_id).values(**given))
 
+    def close_every_session(self) -> None:
+        """Nobody is signed in any more."""
+        self._session.execute(delete(SessionRow))
+
     def close_sessions(self, person_id: str) -> None:
         """End every session of a person."""
         self._session.execute(delete(SessionRow).where(SessionRow.user_id == person_id))
