@@ -79,8 +79,12 @@ def browser() -> Iterator[Browser]:
 
 
 def new_context(browser: Browser, address: str, **options: Any) -> BrowserContext:
-    """A browser of one person, at a desk; nothing moves for its own sake, so that no test waits for it."""
-    options = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce", **options}
+    """A browser of one person, at a desk; nothing moves for its own sake, so that no test waits for it.
+
+    The page is not kept for hours without a network, unless a test asks for that: it would be loaded twice each time.
+    """
+    usual = {"viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce", "service_workers": "block"}
+    options = {**usual, **options}
     return browser.new_context(base_url=address, **options)
 
 

@@ -24,7 +24,8 @@ from tests.core.test_step_kinds import ready
 
 ROOT = Path(brinefrost.__file__).parent
 PARTS = ("core", "services", "api", "reports", "store")
-APART = ("core/words/", "services/setup.py", "services/new_password.py", "store/migrat")  # the catalogue itself, the console's dialogue, SQL
+# the catalogue itself, the console's dialogue, SQL
+APART = ("core/words/", "services/setup.py", "services/new_password.py", "store/migrat")
 SENTENCE = re.compile(r"[A-Za-z]{2,} [a-z]{2,}|[a-z]{3,}[.!?]( |$)")
 # what is read by programs, or cites: no words of ours
 READ_BY_PROGRAMS = {

@@ -9,7 +9,7 @@ from fastapi.security import APIKeyCookie
 from pydantic import BaseModel
 
 from brinefrost.api.slots import a_turn
-from brinefrost.core.errors import NotAllowedError, SignInError
+from brinefrost.core.errors import NotAllowedError, RefusedError, SignInError
 from brinefrost.core.words import say
 from brinefrost.services import accounts
 from brinefrost.services.office import Actor, Office, Role
@@ -60,6 +60,7 @@ Kitchen = Annotated[Actor, Depends(KITCHEN)]
 Everyone = Annotated[Actor, Depends(EVERYONE)]
 OfficeHere = Annotated[Office, Depends(office_of)]
 Key = Annotated[str, Header(alias="Idempotency-Key", min_length=8, max_length=80)]
+Person = Annotated[str, Header(alias="Brinefrost-Person", max_length=64, description="Who did it, by id.")]
 
 
 class Hand:
@@ -92,7 +93,10 @@ def _hand(seat: Seat, logs: bool = False) -> Callable[..., Hand]:
         office: OfficeHere,
         key: Key,
         response: Response,
+        person: Person = "",
     ) -> Hand:
+        if person and person != actor.id:  # what waited on a tablet goes out under whoever did it
+            raise RefusedError(say("services.readings.another_person_took_it"), reason="taker")
         if not logs:
             accounts.check_password_session(request.cookies.get(COOKIE))
         return Hand(actor, office, key, response)

@@ -47,7 +47,7 @@ ASK_ROLE = text(
     "select rolname, rolsuper, rolcreatedb, rolcreaterole, rolreplication, rolbypassrls, "
     "exists (select from pg_auth_members m where m.member = r.oid) from pg_roles r where rolname = current_user"
 )
-OF_ROLE = ("superuser", "createdb", "createrole", "replication", "bypassrls", "member of another role")
+OF_ROLE = ("superuser", "createdb", "createrole", "replication", "bypassrls", "membership")
 
 
 def find_open_guards(session: Session) -> list[Words]:

@@ -7,12 +7,20 @@ import i18n, { locale } from './text/i18n'
 const HOUR_MS = 3_600_000
 const DAY_MS = 24 * HOUR_MS
 const AHEAD_MS = HOUR_MS / 2 // clocks differ a little
+const PLACE = 'brinefrost.clock'
 
 /** The server's clock and the kitchen's zone, as last told. */
 const told = { offsetMs: 0, zone: 'UTC' }
 
 export function setClock(serverNow: string, zone: string): void {
   told.offsetMs = Date.parse(serverNow) - Date.now()
+  told.zone = zone
+  globalThis.localStorage?.setItem(PLACE, String(told.offsetMs))
+}
+
+/** Where nothing answers: how far off this tablet's clock was when the server last told. */
+export function resumeClock(zone: string): void {
+  told.offsetMs = Number(localStorage.getItem(PLACE)) || 0
   told.zone = zone
 }
 

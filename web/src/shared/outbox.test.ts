@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 
 import { Problem } from './client/client'
-import { putAside, read, sendAll, takeOut, waiting, type Waiting } from './outbox'
+import { confirm, putAside, read, sendAll, takeOut, waiting, type Waiting } from './outbox'
 
 const kept = new Map<string, string>()
 vi.stubGlobal('localStorage', {
@@ -24,7 +24,7 @@ function reading(key: string): Waiting {
     taken_by: 'ama',
   }
   return {
-    key, batchId: 'b', batchCode: 'B-101', what: 'Bath', body,
+    key, batchId: 'b', batchCode: 'B-101', text: 'Bath: 62.6 °C', path: '/api/v1/batches/b/readings', body,
     person: { id: 'ama', name: 'Ama' }, kitchen: 'home',
   } // prettier-ignore
 }
@@ -69,6 +69,40 @@ describe('readings that wait', () => {
     expect(refuse).toHaveBeenCalledTimes(2)
     takeOut('one')
     expect(read(waiting())).toEqual([])
+  })
+
+  it('are asked about rather than refused, and go all the same under another key', async () => {
+    putAside(reading('one'))
+    const sent: Waiting[] = []
+    const ask = (entry: Waiting) => {
+      sent.push(entry)
+      return 'confirmed' in entry.body && entry.body.confirmed
+        ? Promise.resolve()
+        : Promise.reject(new Problem(409, 'ask_first', 'Log it?'))
+    }
+    await sendAll(AMA, ask)
+    const [asked] = read(waiting())
+    expect(asked).toMatchObject({ asked: true, refusal: 'Log it?' })
+    confirm(asked!)
+    expect(await sendAll(AMA, ask)).toBe(1)
+    expect(new Set(sent.map((entry) => entry.key)).size).toBe(2)
+    expect(read(waiting())).toEqual([])
+  })
+
+  it('are read as older tablets kept them', () => {
+    kept.set(
+      'brinefrost.outbox',
+      JSON.stringify([{ ...reading('old'), path: undefined, text: undefined, what: 'Bath' }]),
+    )
+    expect(read(waiting())[0]).toMatchObject({ text: 'Bath: 62.6 °C', path: '/api/v1/batches/b/readings' })
+  })
+
+  it('go out one round at a time', async () => {
+    putAside(reading('one'))
+    let calls = 0
+    const slow = () => new Promise<void>((done) => setTimeout(done, 5, (calls += 1)))
+    await Promise.all([sendAll(AMA, slow), sendAll(AMA, slow)])
+    expect(calls).toBe(1)
   })
 
   it('survive what is not theirs', () => {

@@ -1,10 +1,11 @@
 import { useMemo } from 'react'
 
-import { type Query, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type Query, type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 
 import { askAnew } from './client/askAnew'
 import { answered, client, type Problem, type Schemas } from './client/client'
-import { setClock } from './clock'
+import { resumeClock, setClock } from './clock'
+import { forgetSeen } from './lasting'
 import { takeLanguage } from './text/i18n'
 import { takeTheme } from './theme'
 import { takeUnits } from './units'
@@ -18,8 +19,20 @@ export function lastIn() {
   return last
 }
 
+/** What this tablet last knew, where it opens without a network. */
+export function resumeSession(queries: QueryClient): void {
+  const session = queries.getQueryData<Session>(['session'])
+  if (!session) return
+  takeSession(session)
+  resumeClock(session.zone)
+}
+
 function settled(session: Session): Session {
   setClock(session.now, session.zone)
+  return takeSession(session)
+}
+
+function takeSession(session: Session): Session {
   if (session.person) {
     last = { ...session.person, byPin: session.by_pin }
     takeUnits(session.manners)
@@ -89,6 +102,7 @@ export function useSignOut() {
   return useSessionChange<undefined>(async () => {
     const session = await answered(client.DELETE('/api/v1/session'))
     last = null
+    await forgetSeen()
     return session
   })
 }

@@ -10,6 +10,7 @@ import type { PadTarget } from '../../shared/parts/usePad'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Waiting } from '../../shared/parts/Waiting'
+import { useAway } from '../../shared/reach'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, useBatch } from './api'
@@ -24,6 +25,7 @@ import { Readings } from './Readings'
 import { Review } from './Review'
 import { Standing } from './Standing'
 import { Traces } from './Traces'
+import { useTouched } from './touched'
 import { valueOf } from '../../shared/quantities'
 
 export function BatchPage() {
@@ -33,7 +35,8 @@ export function BatchPage() {
   const { mayLog } = useRole()
   useUnits() // the masses and doubts below follow the units
   const [target, setTarget] = useState<PadTarget | null>(null)
-  const batch = query.data
+  const away = useAway() // the page says so at its top
+  const batch = useTouched(query.data)
   if (!batch) return <Waiting problem={query.error} again={() => void query.refetch()} />
   const open = !batch.closed
   return (
@@ -51,7 +54,7 @@ export function BatchPage() {
         <Exports batch={batch} />
       </PageBar>
       <div className="page live">
-        {query.error && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
+        {query.error && away === null && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
         <UseBy batch={batch} />
         <Standing batch={batch} />
         <Deviations batch={batch} onLog={open && mayLog ? setTarget : undefined} />

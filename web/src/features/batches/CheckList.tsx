@@ -99,7 +99,7 @@ function Missed({ check, batch, mayAnswer }: { check: Check; batch: Batch; mayAn
       <Button type="submit" variant="outline-primary" disabled={lettersOf(reason) < LEAST_LETTERS || answer.isPending}>
         {t('batch.missedSave')}
       </Button>
-      <ProblemLine problem={answer.error} />
+      <ProblemLine problem={answer.error} keepHere={answer.keepHere} />
     </Form>
   )
 }

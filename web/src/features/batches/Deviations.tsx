@@ -2,7 +2,7 @@ import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { whenOf } from '../../shared/clock'
+import { nowMs, whenOf } from '../../shared/clock'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
@@ -132,7 +132,7 @@ function Ways({
                   deviation: deviation.deviation,
                   action: option.action,
                   changes_course: option.changes_course,
-                  at: null,
+                  at: new Date(nowMs()).toISOString(),
                 })
               }
             >
@@ -143,7 +143,7 @@ function Ways({
       ))}
       <p className="quiet small mb-0">{t('batch.cautionChill')}</p>
       {status.forecast && <WorkingFold working={status.forecast.working} />}
-      <ProblemLine problem={act.error} />
+      <ProblemLine problem={act.error} keepHere={act.keepHere} />
     </div>
   )
 }
@@ -227,7 +227,13 @@ function OtherAction({ batch, deviation, onDone }: { batch: Batch; deviation: De
   function submit(event: FormEvent) {
     event.preventDefault()
     act.mutate(
-      { step: deviation.step, deviation: deviation.deviation, action, changes_course: changes, at: null },
+      {
+        step: deviation.step,
+        deviation: deviation.deviation,
+        action,
+        changes_course: changes,
+        at: new Date(nowMs()).toISOString(),
+      },
       { onSuccess: onDone },
     )
   }
@@ -253,7 +259,7 @@ function OtherAction({ batch, deviation, onDone }: { batch: Batch; deviation: De
           {t('batch.recordAction')}
         </Button>
       </div>
-      <ProblemLine problem={act.error} />
+      <ProblemLine problem={act.error} keepHere={act.keepHere} />
     </Form>
   )
 }

@@ -51,7 +51,7 @@ export function NextStep({ batch, onLog }: Props) {
             />
           </Form.Group>
           <Hint text={marking.hint} />
-          <ProblemLine problem={marking.problem} />
+          <ProblemLine problem={marking.problem} keepHere={marking.keepHere} />
           {marking.confirm && (
             <Button variant="outline-primary" onClick={marking.confirm}>
               {t('batch.goOn')}
@@ -61,6 +61,11 @@ export function NextStep({ batch, onLog }: Props) {
       )}
     </section>
   )
+}
+
+/** What the button says that was touched: if it has to wait, the tablet calls it that. */
+function called({ currentTarget }: { currentTarget: HTMLElement }): string {
+  return currentTarget.textContent
 }
 
 function useStepName(batch: Batch) {
@@ -82,7 +87,7 @@ function StepButtons({ batch, runs, marking }: { batch: Batch; runs: Batch['bloc
           key={step}
           variant={index === 0 && !undecided ? 'primary' : 'outline-primary'}
           disabled={disabled}
-          onClick={() => marking.begin(step)}
+          onClick={(event) => marking.begin(step, called(event))}
         >
           {running
             ? t('batch.endAndBegin', { name: nameOf(step), running: running.name })
@@ -90,17 +95,22 @@ function StepButtons({ batch, runs, marking }: { batch: Batch; runs: Batch['bloc
         </Button>
       ))}
       {running && !first && (
-        <Button disabled={disabled} onClick={() => marking.finish(running.step)}>
+        <Button disabled={disabled} onClick={(event) => marking.finish(running.step, called(event))}>
           {t('batch.finish', { name: running.name })}
         </Button>
       )}
       {running && first && (
-        <Button variant="link" disabled={disabled} onClick={() => marking.begin(first, true)}>
+        <Button variant="link" disabled={disabled} onClick={(event) => marking.begin(first, called(event), true)}>
           {t('batch.beginBeside', { name: nameOf(first), running: running.name })}
         </Button>
       )}
       {(first ? runs : runs.slice(0, -1)).map((run) => (
-        <Button key={run.step} variant="link" disabled={disabled} onClick={() => marking.finish(run.step)}>
+        <Button
+          key={run.step}
+          variant="link"
+          disabled={disabled}
+          onClick={(event) => marking.finish(run.step, called(event))}
+        >
           {t('batch.finish', { name: run.name })}
         </Button>
       ))}

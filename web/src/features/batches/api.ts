@@ -1,10 +1,13 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query'
 
 import { answered, client, keyed, type Schemas } from '../../shared/client/client'
 import { fileForm } from '../../shared/client/files'
 import { usePaged } from '../../shared/client/paged'
 import { useWrite } from '../../shared/client/useWrite'
-import { setClock, zone } from '../../shared/clock'
+import { setClock, timeOf, zone } from '../../shared/clock'
+import { useBatchWrite } from '../../shared/useBatchWrite'
 
 export type Batch = Schemas['BatchView']
 export type Status = Schemas['LimitStatus']
@@ -14,6 +17,9 @@ export type Asked = Schemas['Asked']
 export type ReadingRow = Schemas['ReadingView']
 
 const STALE = ['batch', 'batches', 'shift']
+const MOST_AHEAD = 12 // open batches fetched ahead: more than one pass works at
+const AHEAD_MS = 10 * 60_000 // how old what was fetched ahead may be
+const AFTER_MS = 4_000 // what somebody looks at comes first
 
 /** Batches, the newest first, as far as they were asked for. */
 export function useBatches(find: string, state: string) {
@@ -27,8 +33,8 @@ export function useBatches(find: string, state: string) {
   )
 }
 
-export function useBatch(batchId: string) {
-  return useQuery({
+function batchQuery(batchId: string) {
+  return {
     queryKey: ['batch', batchId],
     queryFn: async () => {
       const batch = await answered(
@@ -37,6 +43,29 @@ export function useBatch(batchId: string) {
       setClock(batch.now, zone())
       return batch
     },
+  }
+}
+
+/** Fetches the open batches of a shift ahead, one after another, so that they too can be read without a network. */
+export function useBatchesAhead(batchIds: string[]) {
+  const queries = useQueryClient()
+  const which = batchIds.slice(0, MOST_AHEAD).join(' ')
+  useEffect(() => {
+    let left = false
+    const timer = setTimeout(async () => {
+      for (const batchId of which.split(' ').filter(Boolean))
+        if (!left) await queries.prefetchQuery({ ...batchQuery(batchId), staleTime: AHEAD_MS, retry: false })
+    }, AFTER_MS)
+    return () => {
+      left = true
+      clearTimeout(timer)
+    }
+  }, [which, queries])
+}
+
+export function useBatch(batchId: string) {
+  return useQuery({
+    ...batchQuery(batchId),
     refetchInterval: 30_000, // what is written comes by itself; time goes by all the same,
   })
 }
@@ -73,34 +102,28 @@ export function useStartBatch() {
 export interface StepMark {
   step: string
   way: 'start' | 'finish'
-  at: string | null
+  /** What the button says that was touched. */
+  called: string
+  at: string
   confirmed: boolean
   /** It begins while what runs goes on. */
   beside: boolean
 }
 
 export function useStepMark(batchId: string) {
-  return useWrite(({ step, way, ...body }: StepMark, key) => {
-    const init = { params: { path: { batch_id: batchId, step }, header: keyed(key) }, body }
-    return answered(
-      way === 'start'
-        ? client.POST('/api/v1/batches/{batch_id}/steps/{step}/start', init)
-        : client.POST('/api/v1/batches/{batch_id}/steps/{step}/finish', init),
-    )
-  }, STALE)
+  return useBatchWrite(batchId, ({ step, way, called, ...body }: StepMark) => ({
+    path: `steps/${step}/${way}`,
+    body,
+    text: `${called}, ${timeOf(body.at)}`,
+  }))
 }
 
 export function useRecordAction(batchId: string) {
-  return useWrite(
-    (body: Schemas['ActionEntry'], key) =>
-      answered(
-        client.POST('/api/v1/batches/{batch_id}/actions', {
-          params: { path: { batch_id: batchId }, header: keyed(key) },
-          body,
-        }),
-      ),
-    STALE,
-  )
+  return useBatchWrite(batchId, (body: Schemas['ActionEntry'] & { at: string }) => ({
+    path: 'actions',
+    body,
+    text: `${body.action}, ${timeOf(body.at)}`,
+  }))
 }
 
 export function useOpenDeviation(batchId: string) {
@@ -130,16 +153,7 @@ export function useDecide(batchId: string) {
 }
 
 export function useAnswerCheck(batchId: string) {
-  return useWrite(
-    (body: Schemas['CheckAnswer'], key) =>
-      answered(
-        client.POST('/api/v1/batches/{batch_id}/checks/answer', {
-          params: { path: { batch_id: batchId }, header: keyed(key) },
-          body,
-        }),
-      ),
-    STALE,
-  )
+  return useBatchWrite(batchId, (body: Schemas['CheckAnswer']) => ({ path: 'checks/answer', body, text: body.reason }))
 }
 
 export function useCountersign(batchId: string) {

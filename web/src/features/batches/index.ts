@@ -1,1 +1,2 @@
+export { useBatchesAhead } from './api'
 export { StartBatchButton } from './StartBatch'

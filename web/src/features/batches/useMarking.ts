@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { useTranslation } from 'react-i18next'
 
 import { Problem } from '../../shared/client/client'
-import { momentFromClock } from '../../shared/clock'
+import { momentFromClock, nowMs } from '../../shared/clock'
 import { type StepMark, useStepMark } from './api'
 
 type Marked = Omit<StepMark, 'at' | 'confirmed'>
@@ -20,7 +20,7 @@ export function useMarking(batchId: string) {
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     setHint('')
     setLast(what)
-    const at = moment === null ? null : new Date(moment).toISOString()
+    const at = new Date(moment ?? nowMs()).toISOString()
     mark.mutate({ ...what, at, confirmed }, { onSuccess: () => setClock('') })
   }
 
@@ -31,8 +31,9 @@ export function useMarking(batchId: string) {
     hint,
     problem: mark.error,
     busy: mark.isPending,
-    begin: (step: string, beside = false) => go({ step, way: 'start', beside }),
-    finish: (step: string) => go({ step, way: 'finish', beside: false }),
+    begin: (step: string, called: string, beside = false) => go({ step, way: 'start', called, beside }),
+    finish: (step: string, called: string) => go({ step, way: 'finish', called, beside: false }),
+    keepHere: mark.keepHere,
     /** Send again what was asked about; nothing where nothing was. */
     confirm: asked ? () => go(asked, true) : null,
   }

@@ -11,6 +11,8 @@ import { MoreButton } from '../../shared/parts/MoreButton'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
+import { useLastCheck } from '../../shared/ledgerEnd'
+import { useSession } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 
 export function LedgerPage() {
@@ -24,6 +26,7 @@ export function LedgerPage() {
     queryFn: () => answered(client.GET('/api/v1/ledger/integrity')),
     enabled: false,
   })
+  const last = useLastCheck(useSession().data?.person?.id).data?.found
   const rows = records.rows ?? []
   const broken = new Set(integrity.data?.broken.map((each) => each.seq))
   return (
@@ -35,7 +38,7 @@ export function LedgerPage() {
       </PageBar>
       <div className="page stack">
         <ProblemLine problem={integrity.error ?? records.error} again={() => void records.refetch()} />
-        {integrity.data && <IntegrityView found={integrity.data} />}
+        {integrity.data ? <IntegrityView found={integrity.data} /> : last && <LastCheck found={last} />}
         <Form.Control
           type="search"
           aria-label={t('ledger.search')}
@@ -49,6 +52,13 @@ export function LedgerPage() {
       </div>
     </>
   )
+}
+
+/** What the check found that runs by itself once a day: in a line where it holds. */
+function LastCheck({ found }: { found: Schemas['Integrity'] }) {
+  const { t } = useTranslation()
+  if (!found.holds) return <IntegrityView found={found} />
+  return <p className="quiet mb-0">{t('ledger.last', { when: whenOf(found.checked_at), count: found.records })}</p>
 }
 
 /** Whether the chain holds, where it ends, and where it does not. */

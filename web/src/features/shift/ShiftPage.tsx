@@ -10,7 +10,7 @@ import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
 import { heightOf } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
-import { StartBatchButton } from '../batches'
+import { StartBatchButton, useBatchesAhead } from '../batches'
 import { useShift } from './api'
 import { Lanes } from './Lanes'
 import { NextColumn } from './NextColumn'
@@ -26,6 +26,7 @@ export function ShiftPage() {
   const { mayLog } = useRole()
   const [target, setTarget] = useState<PadTarget | null>(null)
   const [span, setSpan] = useState<'day' | 'week'>('day')
+  useBatchesAhead(shift.data?.lanes.map((lane) => lane.batch_id) ?? [])
   if (!shift.data) return <Waiting problem={shift.error} again={() => void shift.refetch()} />
   const nowS = now / 1000
   const [fromS, toS] = span === 'day' ? [nowS - 4.5 * HOUR, nowS + 3.5 * HOUR] : [nowS - 72 * HOUR, nowS + 96 * HOUR]

@@ -3,6 +3,8 @@ import { useTranslation } from 'react-i18next'
 import { NavLink, Outlet, useLocation } from 'react-router'
 
 import { useInstruments } from '../session'
+import { AwayBar } from './AwayBar'
+import { LedgerAlarm } from './LedgerAlarm'
 import { OutboxBar } from './OutboxBar'
 import { Waiting } from './Waiting'
 
@@ -45,7 +47,9 @@ export function Frame() {
         ))}
       </nav>
       <main id="content" ref={content} tabIndex={-1}>
+        <AwayBar />
         <OutboxBar />
+        <LedgerAlarm />
         <Suspense fallback={<Waiting />}>
           <Outlet />
         </Suspense>

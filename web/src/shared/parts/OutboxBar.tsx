@@ -2,11 +2,10 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
-import { timeOf } from '../clock'
-import { type Holder, isOf, takeOut, useOutbox, type Waiting } from '../outbox'
+import { confirm, type Holder, isOf, takeOut, useOutbox, type Waiting } from '../outbox'
 import { useHolder } from '../session'
 
-/** Readings that are still on this tablet alone: nobody may take them for logged. */
+/** What is still on this tablet alone: nobody may take it for recorded. */
 export function OutboxBar() {
   const { t } = useTranslation()
   const holder = useHolder()
@@ -40,16 +39,17 @@ function othersOf(entries: Waiting[], holder: Holder | null): [string, number][]
 
 function Entry({ entry }: { entry: Waiting }) {
   const { t } = useTranslation()
-  const said = t('outbox.entry', {
-    what: entry.what,
-    value: entry.body.value,
-    unit: entry.body.unit,
-    time: timeOf(Date.parse(entry.body.taken_at)),
-  })
   return (
     <p className="row-line">
-      <Link to={`/batches/${entry.batchId}`}>{entry.batchCode}</Link> {said}
-      {entry.refusal && <strong>{t('outbox.refused', { sentence: entry.refusal })}</strong>}
+      <Link to={`/batches/${entry.batchId}`}>{entry.batchCode}</Link> {entry.text}
+      {entry.refusal && (
+        <strong>{t(entry.asked ? 'outbox.asked' : 'outbox.refused', { sentence: entry.refusal })}</strong>
+      )}
+      {entry.asked && (
+        <Button size="sm" onClick={() => confirm(entry)}>
+          {t('outbox.allTheSame')}
+        </Button>
+      )}
       {entry.refusal && (
         <Button size="sm" variant="outline-primary" onClick={() => takeOut(entry.key)}>
           {t('outbox.seen')}

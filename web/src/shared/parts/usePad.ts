@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next'
 
 import { answered, client, keyed, Problem, type Schemas } from '../client/client'
 import { useWrite } from '../client/useWrite'
-import { momentFromClock, nowMs } from '../clock'
+import { momentFromClock, nowMs, timeOf } from '../clock'
 import { putAside } from '../outbox'
 import { useQuantities } from '../reference'
 import { useInstruments, useSession } from '../session'
@@ -83,7 +83,10 @@ export function usePad(target: PadTarget, onClose: () => void) {
     const { batchId, batchCode, what } = target
     const person = session?.person ? { id: session.person.id, name: session.person.name } : undefined
     const whose = person ? { person, kitchen: session?.kitchen ?? '' } : {}
-    putAside({ key: write.keyOf(write.variables), batchId, batchCode, what, body: write.variables, ...whose })
+    const { value, unit: in_, taken_at } = write.variables
+    const text = t('outbox.entry', { what, value, unit: in_, time: timeOf(taken_at) })
+    const path = `/api/v1/batches/${batchId}/readings`
+    putAside({ key: write.keyOf(write.variables), batchId, batchCode, text, path, body: write.variables, ...whose })
     onClose()
   }
 

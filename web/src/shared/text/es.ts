@@ -296,15 +296,23 @@ export const es: Pass = {
     withdrawn: 'Retirado por {{by}}: {{reason}}',
     findPlan: 'Escriba un plato',
   },
+
   outbox: {
-    waits_one: 'Una lectura espera en esta tableta y aún no está anotada. Se envía sola cuando vuelva el servidor.',
+    lost:
+      'Este navegador ha visto el registro {{seq}} y el libro ya no lo contiene: los registros ' +
+      'se devolvieron a un estado anterior.',
+    waits_one: 'Una entrada espera en esta tableta y aún no está registrada. Se envía sola cuando vuelva el servidor.',
     waits_other:
-      '{{count}} lecturas esperan en esta tableta y aún no están anotadas. Se envían solas cuando vuelva el servidor.',
+      '{{count}} entradas esperan en esta tableta y aún no están registradas. Se envían solas ' +
+      'cuando vuelva el servidor.',
     entry: '{{what}}: {{value}} {{unit}} a las {{time}}.',
-    refused: 'Rechazada: {{sentence}} Anótela otra vez a mano.',
+    refused: 'Rechazada: {{sentence}} Introdúzcala otra vez a mano.',
+    asked: 'Se preguntó: {{sentence}}',
+    allTheSame: 'Enviar de todos modos',
+    away: 'Sin conexión desde las {{time}}. Lo que ve es de entonces; lo que introduzca se guarda en esta tableta.',
     seen: 'Descartar',
-    others_one: 'Una lectura de {{name}} espera aquí. Se envía cuando {{name}} inicie sesión.',
-    others_other: '{{count}} lecturas de {{name}} esperan aquí. Se envían cuando {{name}} inicie sesión.',
+    others_one: 'Una entrada de {{name}} espera aquí. Se envía cuando {{name}} inicie sesión.',
+    others_other: '{{count}} entradas de {{name}} esperan aquí. Se envían cuando {{name}} inicie sesión.',
     nobody: 'una persona desconocida',
   },
   pad: {

@@ -296,17 +296,27 @@ export const fr: Pass = {
     withdrawn: 'Retiré par {{by}} : {{reason}}',
     findPlan: 'Tapez un plat',
   },
+
   outbox: {
+    lost:
+      'Ce navigateur a vu l’enregistrement {{seq}}, et le registre ne le contient plus : les ' +
+      'enregistrements ont été ramenés à un état antérieur.',
     waits_one:
-      'Une mesure attend sur cette tablette et n’est pas encore saisie. Elle part seule quand le serveur revient.',
+      'Une saisie attend sur cette tablette et n’est pas encore enregistrée. Elle part ' +
+      'd’elle-même quand le serveur revient.',
     waits_other:
-      '{{count}} mesures attendent sur cette tablette et ne sont pas encore saisies. Elles partent seules ' +
-      'quand le serveur revient.',
+      '{{count}} saisies attendent sur cette tablette et ne sont pas encore enregistrées. Elles ' +
+      'partent d’elles-mêmes quand le serveur revient.',
     entry: '{{what}} : {{value}} {{unit}} à {{time}}.',
     refused: 'Refusée : {{sentence}} Saisissez-la à nouveau à la main.',
+    asked: 'Une question a été posée : {{sentence}}',
+    allTheSame: 'Envoyer quand même',
+    away:
+      'Pas de connexion depuis {{time}}. Ce que vous voyez date d’alors ; ce que vous saisissez ' +
+      'est gardé sur cette tablette.',
     seen: 'Fermer',
-    others_one: 'Une mesure de {{name}} attend ici. Elle part quand {{name}} se connecte.',
-    others_other: '{{count}} mesures de {{name}} attendent ici. Elles partent quand {{name}} se connecte.',
+    others_one: 'Une saisie de {{name}} attend ici. Elle est envoyée quand {{name}} se connecte.',
+    others_other: '{{count}} saisies de {{name}} attendent ici. Elles sont envoyées quand {{name}} se connecte.',
     nobody: 'une personne inconnue',
   },
   pad: {

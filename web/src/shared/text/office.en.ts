@@ -280,6 +280,7 @@ export const office = {
     name: 'Name',
   },
   ledger: {
+    last: 'Checked by itself on {{when}}: all {{count}} records hold.',
     title: 'Ledger',
     search: 'Search the records',
     check: 'Check the whole chain',

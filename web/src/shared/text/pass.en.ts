@@ -341,14 +341,20 @@ export const pass = {
     standing: { meets: 'predicted OK', fails: 'predicted fail', not_proved: 'not proved', none: '' },
   },
   outbox: {
-    waits_one: 'One reading waits on this tablet and is not logged yet. It goes by itself when the server is back.',
+    lost:
+      'This browser has seen record {{seq}}, and the ledger no longer holds it: the records were ' +
+      'put back to an older state.',
+    waits_one: 'One entry waits on this tablet and is not recorded yet. It goes by itself when the server is back.',
     waits_other:
-      '{{count}} readings wait on this tablet and are not logged yet. They go by themselves when the server is back.',
+      '{{count}} entries wait on this tablet and are not recorded yet. They go by themselves when the server is back.',
     entry: '{{what}}: {{value}} {{unit}} at {{time}}.',
-    refused: 'Refused: {{sentence}} Log it again by hand.',
+    refused: 'Refused: {{sentence}} Enter it again by hand.',
+    asked: 'It was asked about: {{sentence}}',
+    allTheSame: 'Send it all the same',
+    away: 'No connection since {{time}}. What you see is as of then; what you enter is kept on this tablet.',
     seen: 'Dismiss',
-    others_one: 'One reading of {{name}} waits here. It is sent when {{name}} signs in.',
-    others_other: '{{count}} readings of {{name}} wait here. They are sent when {{name}} signs in.',
+    others_one: 'One entry of {{name}} waits here. It is sent when {{name}} signs in.',
+    others_other: '{{count}} entries of {{name}} wait here. They are sent when {{name}} signs in.',
     nobody: 'a person not known',
   },
   pad: {
