@@ -51,6 +51,8 @@ ALLOWED = {
     "export_pdf": EVERYONE,
     "search_ledger": EVERYONE,
     "check_integrity": EVERYONE,
+    "read_last_check": EVERYONE,
+    "read_end": EVERYONE,
     "list_instruments": EVERYONE,
     "read_bench": EVERYONE,
     "list_kept": EVERYONE,

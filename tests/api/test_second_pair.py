@@ -30,7 +30,7 @@ def broken(cook: Desk, batch_id: str, clock: TestClock, data: Path) -> str:
 
 
 def decide(desk: Desk, batch: str, deviation: str, **body: Any) -> Any:
-    return desk.post(f"/batches/{batch}/deviations/{deviation}/decision", body)
+    return desk.post(f"/batches/{batch}/deviations/{deviation}/decision", {"found": "measured_again", **body})
 
 
 @pytest.mark.parametrize(
@@ -40,6 +40,29 @@ def test_a_broken_limit_is_not_released_by_a_few_letters(lead: Desk, batch_id: s
     reply = decide(lead, batch_id, broken, decision="release", reason=reason, password=PASSWORDS["lead"])
     assert reply.status_code == 409
     assert "reason" in reply.json()["sentence"]
+
+
+@pytest.mark.parametrize(
+    ("found", "reason", "said"),
+    [
+        (None, "aaab bbbc cccd ddde eeef", "Choose what was found"),  # five words that mean nothing
+        ("done_otherwise", "Read again with the other probe, 4.6", "Choose what was found"),  # not of a cooling
+        ("other", "Read again with the other probe, 4.6", "None of the list was chosen"),
+    ],
+)
+def test_a_broken_limit_is_not_released_on_words_alone(
+    lead: Desk, batch_id: str, broken: str, found: str | None, reason: str, said: str
+) -> None:
+    asked = {"decision": "release", "reason": reason, "password": PASSWORDS["lead"], "found": found}
+    reply = decide(lead, batch_id, broken, **asked)
+    assert reply.status_code == 409
+    assert said in reply.json()["sentence"]
+    offered = [each["key"] for each in lead.get(f"/batches/{batch_id}").json()["deviations"][0]["grounds"]]
+    assert "chilled_anew" in offered
+    assert decide(lead, batch_id, broken, **{**asked, "found": "chilled_anew", "reason": WHY}).status_code == 200
+    view = lead.get(f"/batches/{batch_id}").json()["deviations"][0]
+    assert view["reason"].startswith("It was heated through again and cooled anew")
+    assert view["grounds"] == []
 
 
 def test_a_release_is_signed_and_a_discard_is_not(lead: Desk, batch_id: str, broken: str) -> None:

@@ -34,7 +34,7 @@ def test_a_reading_waits_on_the_tablet_and_goes_by_itself(cook: Page, house: Hou
     house.down()
     cook.keyboard.press("Enter")
     cook.get_by_role("button", name="Save on this tablet").click()
-    expect(cook.get_by_text("One reading waits on this tablet and is not logged yet.")).to_be_visible()
+    expect(cook.get_by_text("One entry waits on this tablet and is not recorded yet.")).to_be_visible()
     house.up()
     expect(cook.locator("tbody .value")).to_have_text(["62.6 °C"])
     expect(cook.get_by_text("waits on this tablet")).to_be_hidden()

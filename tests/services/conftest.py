@@ -54,8 +54,8 @@ class Kitchen:
         )  # fmt: skip
         self.do(lambda store: readings.log_reading(store, self.people["cook"], self.clock.now(), batch, entry))
 
-    def decide(self, batch: str, deviation: str, decision: Any, reason: str) -> None:
-        entry = running.DecisionEntry(decision=decision, reason=reason)
+    def decide(self, batch: str, deviation: str, decision: Any, reason: str, found: Any = None) -> None:
+        entry = running.DeviationEntry(decision=decision, reason=reason, found=found)
         who, now = self.people["reviewer"], self.clock.now()
         self.do(lambda store: running.decide(store, who, now, batch, deviation, entry))
 

@@ -13,7 +13,7 @@ from brinefrost.services import accepting, household, keeping
 from brinefrost.services.folding import FOLDED
 from brinefrost.services.office import Office
 from brinefrost.services.readings import ReadingEntry
-from brinefrost.services.running import DecisionEntry, countersign
+from brinefrost.services.running import DeviationEntry, countersign
 from brinefrost.store import Database, near
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.errors import StoreDownError
@@ -185,7 +185,7 @@ def test_what_is_asked_or_refused_keeps_nothing_either_way(hands: Hands) -> None
     assert hands.values() == [62.8]
     hands.kitchen.clock.forward(2)
     now, lead = hands.kitchen.clock.now(), hands.kitchen.people["lead"]
-    thrown = DecisionEntry(decision="discard", reason="Dropped on the floor, all of it.")
+    thrown = DeviationEntry(decision="discard", reason="Dropped on the floor, all of it.")
     hands.kitchen.do(lambda store: countersign(store, lead, now, hands.batch, thrown))
     with pytest.raises(RefusedError):
         hands.log(62.9)

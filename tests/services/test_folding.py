@@ -106,7 +106,7 @@ def test_several_read_together_are_what_each_is_by_itself(kitchen: Kitchen, data
     FOLDED.put(subjects[1], stale)
     FOLDED.drop(subjects[2])
     lead, now = kitchen.people["lead"], kitchen.clock.now()
-    thrown = running.DecisionEntry(decision="discard", reason="Dropped on the floor, all of it.")
+    thrown = running.DeviationEntry(decision="discard", reason="Dropped on the floor, all of it.")
     kitchen.do(lambda store: running.countersign(store, lead, now, batches[3], thrown))
     FOLDED.drop(subjects[4])
     with psycopg.connect(database_url.replace("+psycopg", ""), autocommit=True) as owner:

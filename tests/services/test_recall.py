@@ -67,10 +67,10 @@ def test_what_a_decision_threw_away_goes_into_nothing_and_closes_as_nothing_else
     assert kitchen.view(batch).to_discard
     who, now = kitchen.people["reviewer"], kitchen.clock.now()
     for decision in ("release", "rework"):
-        entry = running.DecisionEntry(decision=decision, reason="It looked all right in the end, we think.")
+        entry = running.DeviationEntry(decision=decision, reason="It looked all right in the end, we think.")
         with pytest.raises(RefusedError):
             kitchen.do(lambda store, entry=entry: running.countersign(store, who, now, batch, entry))
-    gone = running.DecisionEntry(decision="discard", reason="Binned and weighed, 7 kg.")
+    gone = running.DeviationEntry(decision="discard", reason="Binned and weighed, 7 kg.")
     kitchen.do(lambda store: running.countersign(store, who, now, batch, gone))
     assert cards(kitchen, batch) == []
 

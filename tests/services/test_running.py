@@ -35,7 +35,7 @@ def test_what_is_next_goes_from_trouble_to_review(kitchen: Kitchen) -> None:
 
 def test_a_closed_batch_leaves_the_shift_and_stays_in_the_list(kitchen: Kitchen) -> None:
     batch = kitchen.start()
-    entry = running.DecisionEntry(decision="discard", reason="Dropped on the floor.")
+    entry = running.DeviationEntry(decision="discard", reason="Dropped on the floor.")
     who, now = kitchen.people["lead"], kitchen.clock.now()
     kitchen.do(lambda store: running.countersign(store, who, now, batch, entry))
     assert batch not in {item.batch_id for item in kitchen.next()}
@@ -71,7 +71,13 @@ def test_what_is_only_forecast_cannot_be_released_while_its_step_runs(kitchen: K
     kitchen.log(batch, "chill", 50.0)
     found = kitchen.view(batch).deviations
     assert [each.cause for each in found] == ["forecast"]  # what came is what was forecast
-    kitchen.decide(batch, first, "release", "Held above 60 degrees all the time by mistake, seen on the unit's log.")
+    kitchen.decide(
+        batch,
+        first,
+        "release",
+        "Held above 60 degrees all the time by mistake, seen on the unit's log.",
+        "entry_wrong",
+    )
     assert kitchen.view(batch).deviations[0].decision == "release"
 
 

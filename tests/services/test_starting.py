@@ -139,7 +139,7 @@ def test_what_was_thrown_away_goes_into_nothing_and_what_it_is_in_waits(kitchen:
     part = finished(kitchen)
     made = begun(kitchen, parts=[{"batch": part, "what": "food", "kg": 1.2}])
     assert [each.state for each in kitchen.view(made).parts] == ["running"]
-    entry = running.DecisionEntry(decision="discard", reason="Dropped on the floor.")
+    entry = running.DeviationEntry(decision="discard", reason="Dropped on the floor.")
     who = kitchen.people["reviewer"]
     kitchen.do(lambda store: running.countersign(store, who, kitchen.clock.now(), part, entry))
     assert [each.state for each in kitchen.view(made).parts] == ["discarded"]
@@ -250,7 +250,7 @@ def test_a_step_ends_no_earlier_than_it_began(kitchen: Kitchen) -> None:
 def test_a_record_that_is_closed_takes_nothing_more(kitchen: Kitchen) -> None:
     batch = kitchen.start()
     kitchen.begin(batch, "cook")
-    entry = running.DecisionEntry(decision="discard", reason="Dropped on the floor.")
+    entry = running.DeviationEntry(decision="discard", reason="Dropped on the floor.")
     who = kitchen.people["reviewer"]
     kitchen.do(lambda store: running.countersign(store, who, kitchen.clock.now(), batch, entry))
     kitchen.clock.forward(5)

@@ -43,7 +43,7 @@ class Countersignature(Sent):
     password: str = Field(min_length=1, max_length=200)
 
 
-class SignedDecision(running.DecisionEntry):
+class SignedDecision(running.DeviationEntry):
     """The decision on a deviation; a release is signed with the password."""
 
     password: str = Field(default="", max_length=200)
@@ -256,7 +256,7 @@ def decide(batch_id: str, deviation: str, entry: SignedDecision, hand: DeciderHa
     """Decide on a deviation."""
     if entry.decision == "release":
         accounts.confirm(hand.office, hand.actor, entry.password)
-    decision = running.DecisionEntry(decision=entry.decision, reason=entry.reason)
+    decision = running.DeviationEntry(decision=entry.decision, reason=entry.reason, found=entry.found)
     asked = {"decide": [batch_id, deviation], **decision.model_dump(mode="json")}
     return hand.write(
         starting.BatchId,

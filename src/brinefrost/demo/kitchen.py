@@ -168,7 +168,7 @@ class Kitchen:
 
     def decide_all(self, batch: Ticket, at: datetime, decision: Disposition, reason: str) -> None:
         """Decide on every deviation that is open."""
-        entry = running.DecisionEntry(decision=decision, reason=reason)
+        entry = running.DeviationEntry(decision=decision, reason=reason)
 
         def work(store: Store) -> None:
             for deviation in keeping.load(store, batch.id).open_deviations():

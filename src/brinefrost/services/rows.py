@@ -1,8 +1,12 @@
 """Readings, logger files and deviations of a batch as they are shown: each with who, when and what with."""
 
 from datetime import datetime
+from typing import cast
 
 from brinefrost.core.runs.batch import Batch, DeviationState, ReadingState, TraceState
+from brinefrost.core.runs.deciding import grounds_of
+from brinefrost.core.runs.events import STEP_CAUSES
+from brinefrost.core.runs.grounds import Ground, ground_said, with_ground
 from brinefrost.core.runs.judging import Judgement, LimitStatus
 from brinefrost.core.words import Words
 from brinefrost.core.working import Sent
@@ -64,6 +68,13 @@ class ActionView(Sent):
     step: str
 
 
+class GroundView(Sent):
+    """What can have been found, to be chosen."""
+
+    key: Ground
+    said: Words
+
+
 class DeviationView(Sent):
     """A deviation, from its opening to the decision."""
 
@@ -79,10 +90,11 @@ class DeviationView(Sent):
     standing: Words
     state: str
     decision: str | None
-    reason: str | None
+    reason: Words | None
     decided_by: str | None
     decided_at: datetime | None
     withdrawn: Words = ""  # why it closed itself
+    grounds: tuple[GroundView, ...] = ()  # one of them is chosen by whoever releases; none where nothing is broken
 
 
 def reading_row(batch: Batch, state: ReadingState) -> ReadingView:
@@ -153,11 +165,19 @@ def deviation_row(batch: Batch, state: DeviationState, judgement: Judgement) -> 
         standing=_standing(status),
         state=status.verdict.state if status else "not_measured",
         decision=decided.decision if decided else None,
-        reason=decided.reason if decided else None,
+        reason=with_ground(cast("Ground | None", decided.found), decided.reason) if decided else None,
         decided_by=state.decided_by,
         decided_at=decided.at if decided else None,
         withdrawn=state.withdrawn.sentence if state.withdrawn else "",
+        grounds=_grounds(batch, state, status),
     )
+
+
+def _grounds(batch: Batch, state: DeviationState, status: LimitStatus | None) -> tuple[GroundView, ...]:
+    met = status is not None and status.verdict.state == "pass" and state.opened.cause not in STEP_CAUSES
+    if not state.is_open or met:
+        return ()
+    return tuple(GroundView(key=each, said=ground_said(each)) for each in grounds_of(batch, state.opened))
 
 
 def _standing(status: LimitStatus | None) -> str:

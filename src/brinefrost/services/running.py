@@ -15,6 +15,7 @@ from brinefrost.core.runs.deciding import (
     check_recall,
     check_second_pair,
     check_unproved,
+    grounds_of,
     to_answer,
 )
 from brinefrost.core.runs.deviations import step_deviation
@@ -31,6 +32,7 @@ from brinefrost.core.runs.events import (
     StepFinished,
     StepStarted,
 )
+from brinefrost.core.runs.grounds import Ground, check_ground
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.runs.off_plan import OffPlan, off_time, steps_passed, waits_before
 from brinefrost.core.runs.plausible import check_moment
@@ -66,6 +68,12 @@ class DecisionEntry(Sent):
 
     decision: Disposition
     reason: str = Field(min_length=3, max_length=1000)
+
+
+class DeviationEntry(DecisionEntry):
+    """The decision on a deviation, and what was found where food is released although a limit was not met."""
+
+    found: Ground | None = None
 
 
 class RecallEntry(Sent):
@@ -181,7 +189,7 @@ def _open_on_step(store: Store, actor: Actor, now: datetime, batch_id: str, batc
     return BatchId(batch_id=batch_id, code=batch.started.code)
 
 
-def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: str, entry: DecisionEntry) -> BatchId:
+def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: str, entry: DeviationEntry) -> BatchId:
     """Decide on a deviation."""
     batch = keeping.load_open(store, batch_id)
     kept = batch.deviations.get(deviation)
@@ -195,7 +203,10 @@ def decide(store: Store, actor: Actor, now: datetime, batch_id: str, deviation: 
         own = check_second_pair(batch, actor.id, _others_who_decide(store, actor))
         if kept.opened.cause in STEP_CAUSES or broken(batch, kept.opened.step, kept.opened.limit, now):
             check_reason(entry.reason, say("services.running.releasing_food_with_a_broken_critical"))
-    event = DeviationDecided(deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own)
+            check_ground(entry.found, grounds_of(batch, kept.opened), entry.reason)
+    event = DeviationDecided(
+        deviation=deviation, decision=entry.decision, reason=entry.reason, at=now, own_work=own, found=entry.found
+    )
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 

@@ -6,11 +6,14 @@ import { post, putAside, type Waiting } from './outbox'
 import { useSession } from './session'
 
 /** What a write to a batch is: where it goes, what it says, and what a person calls it. */
-export type BatchWrite = Pick<Waiting, 'path' | 'body' | 'text'>
+export type BatchWrite = Pick<Waiting, 'path' | 'body' | 'text'> & {
+  /** What it says where it has to wait, if that is something else: it goes under a key of its own then. */
+  later?: object
+}
 
 /**
- * A write to a batch that can wait on this tablet where the server is away. What it says must name its own moment: it
- * is sent later as it was made, under the same key, so that it lands once.
+ * A write to a batch that can wait on this tablet where the server is away: sent later as it was made, under the same
+ * key, so that it lands once.
  */
 export function useBatchWrite<Entry>(batchId: string, writeOf: (entry: Entry) => BatchWrite, { atOnce = false } = {}) {
   const queries = useQueryClient()
@@ -22,11 +25,12 @@ export function useBatchWrite<Entry>(batchId: string, writeOf: (entry: Entry) =>
   )
 
   function asWaiting(entry: Entry): Omit<Waiting, 'key'> {
-    const { path, ...rest } = writeOf(entry)
+    const { path, body, text } = writeOf(entry)
     const batchCode = queries.getQueryData<{ code: string }>(['batch', batchId])?.code ?? ''
     const person = session?.person ? { id: session.person.id, name: session.person.name } : undefined
     return {
-      ...rest,
+      body,
+      text,
       path: `/api/v1/batches/${batchId}/${path}`,
       batchId,
       batchCode,
@@ -38,7 +42,10 @@ export function useBatchWrite<Entry>(batchId: string, writeOf: (entry: Entry) =>
   /** Keep what could not be sent; nothing where the server answered. */
   function keepHere(): void {
     if (write.variables === undefined) return
-    putAside({ ...asWaiting(write.variables), key: write.keyOf(write.variables) })
+    const waits = asWaiting(write.variables)
+    const { later } = writeOf(write.variables)
+    if (later) putAside({ ...waits, body: later, key: crypto.randomUUID() })
+    else putAside({ ...waits, key: write.keyOf(write.variables) })
     write.reset()
   }
 

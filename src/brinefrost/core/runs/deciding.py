@@ -6,8 +6,9 @@ from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.plans.monitored import limits_monitored
 from brinefrost.core.reasons import says
 from brinefrost.core.runs.batch import Batch, DeviationState
-from brinefrost.core.runs.events import STEP_CAUSES, Disposition
+from brinefrost.core.runs.events import STEP_CAUSES, DeviationOpened, Disposition
 from brinefrost.core.runs.exposure import toxins_made
+from brinefrost.core.runs.grounds import Ground, grounds_for
 from brinefrost.core.runs.judging import LimitStatus, judge, verdict_of
 from brinefrost.core.runs.off_plan import OffPlan, off_plan, steps_not_done
 from brinefrost.core.runs.parts import as_dated
@@ -53,6 +54,12 @@ def broken(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus | 
     """The limit as it stands, where it is not met; None where it is."""
     found = next((s for s in judge(batch, now).statuses if (s.step, s.limit.id) == (step, limit)), None)
     return found if found is not None and found.verdict.state != "pass" else None
+
+
+def grounds_of(batch: Batch, opened: DeviationOpened) -> tuple[Ground, ...]:
+    """What can be found of a deviation of a batch. Valid for every deviation."""
+    limits = limits_monitored(batch.plan, opened.step)
+    return grounds_for(opened, next((each for each in limits if each.id == opened.limit), None))
 
 
 def answering(batch: Batch, step: str, limit: str) -> DeviationState | None:

@@ -206,6 +206,7 @@ class DeviationDecided(Document):
     reason: Annotated[str, Field(min_length=1, max_length=1000)]
     at: Moment
     own_work: bool = False  # decided by the one who logged it, for there was nobody else
+    found: str | None = None  # what was found, of grounds.py; none of older records, and where nothing was broken
 
 
 class BatchCountersigned(Document):

@@ -87,7 +87,23 @@ describe('trouble', () => {
     fireEvent.change(screen.getByLabelText('Your password, to release'), { target: { value: 'larder' } })
     fireEvent.click(key('Release'))
     await waitFor(() => expect(last(house)).toBeTruthy())
-    expect(last(house)!.body).toEqual({ decision: 'release', reason: 'Read twice', password: 'larder' })
+    expect(last(house)!.body).toEqual({
+      decision: 'release', reason: 'Read twice', password: 'larder', found: null,
+    }) // prettier-ignore
+  })
+
+  it('asks what was found where a limit is broken, and releases nothing before', async () => {
+    const grounds = [{ key: 'entry_wrong', said: 'The entry was a slip.' }]
+    const house = await seen('lead', batch([{ ...LATE, grounds }]))
+    fireEvent.click(await screen.findByRole('button', { name: /Decide on B-7-D1/ }))
+    const key = (name: string) => screen.getByRole<HTMLButtonElement>('button', { name })
+    fireEvent.change(screen.getByLabelText('Reason, printed on the record'), { target: { value: 'Read twice' } })
+    fireEvent.change(screen.getByLabelText('Your password, to release'), { target: { value: 'larder' } })
+    expect(key('Release').disabled).toBe(true)
+    fireEvent.change(screen.getByLabelText(/what was found/), { target: { value: 'entry_wrong' } })
+    fireEvent.click(key('Release'))
+    await waitFor(() => expect(last(house)).toBeTruthy())
+    expect(last(house)!.body).toMatchObject({ found: 'entry_wrong' })
   })
 
   it('keeps reason and password where the server refuses, with its sentence', async () => {

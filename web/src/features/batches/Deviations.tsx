@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { nowMs, whenOf } from '../../shared/clock'
+import type { Schemas } from '../../shared/client/client'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
@@ -11,6 +12,8 @@ import { useUnits } from '../../shared/units'
 import type { PadTarget } from '../../shared/parts/usePad'
 import { type Batch, type Deviation, useDecide, useRecordAction } from './api'
 import { targetOf } from './targets'
+
+type Ground = Schemas['GroundView']['key']
 
 // what is read to tell of a limit's quantity
 const READ: Record<string, PadTarget['quantity']> = {
@@ -269,7 +272,10 @@ function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
   const decide = useDecide(batch.batch_id)
   const [reason, setReason] = useState('')
   const [password, setPassword] = useState('')
+  const [found, setFound] = useState('')
+  const { words } = useUnits()
   const thin = reason.trim().length < 3
+  const grounded = deviation.grounds?.length ? found !== '' : true
   return (
     <div className="decide">
       <Form.Control
@@ -288,13 +294,34 @@ function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
             variant="primary"
             disabled={thin || decide.isPending}
             onClick={() =>
-              decide.mutate({ deviation: deviation.deviation, decision, reason: reason.trim(), password: '' })
+              decide.mutate({
+                deviation: deviation.deviation,
+                decision,
+                reason: reason.trim(),
+                password: '',
+                found: null,
+              })
             }
           >
             {t(`decision.${decision}`)}
           </Button>
         ))}
       </div>
+      {deviation.grounds?.length ? (
+        <Form.Select
+          className="mt-3"
+          aria-label={t('batch.found')}
+          value={found}
+          onChange={(event) => setFound(event.target.value)}
+        >
+          <option value="">{t('batch.found')}</option>
+          {deviation.grounds.map((ground) => (
+            <option key={ground.key} value={ground.key}>
+              {words(ground.said)}
+            </option>
+          ))}
+        </Form.Select>
+      ) : null}
       <div className="row-line mt-3">
         <Form.Control
           type="password"
@@ -307,9 +334,15 @@ function Decide({ batch, deviation }: { batch: Batch; deviation: Deviation }) {
         />
         <Button
           variant="outline-primary"
-          disabled={thin || !password || decide.isPending}
+          disabled={thin || !grounded || !password || decide.isPending}
           onClick={() =>
-            decide.mutate({ deviation: deviation.deviation, decision: 'release', reason: reason.trim(), password })
+            decide.mutate({
+              deviation: deviation.deviation,
+              decision: 'release',
+              reason: reason.trim(),
+              password,
+              found: (found || null) as Ground | null,
+            })
           }
         >
           {t('decision.release')}

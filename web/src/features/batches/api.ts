@@ -104,18 +104,21 @@ export interface StepMark {
   way: 'start' | 'finish'
   /** What the button says that was touched. */
   called: string
-  at: string
+  /** The time that was typed; null: now. */
+  at: string | null
+  /** When it was touched, by this tablet. */
+  touched: string
   confirmed: boolean
   /** It begins while what runs goes on. */
   beside: boolean
 }
 
 export function useStepMark(batchId: string) {
-  return useBatchWrite(batchId, ({ step, way, called, ...body }: StepMark) => ({
-    path: `steps/${step}/${way}`,
-    body,
-    text: `${called}, ${timeOf(body.at)}`,
-  }))
+  return useBatchWrite(batchId, ({ step, way, called, touched, ...body }: StepMark) => {
+    const at = body.at ?? touched
+    // by the server's clock while it answers; one that landed unseen is refused when it comes again: it has begun
+    return { path: `steps/${step}/${way}`, body, later: { ...body, at }, text: `${called}, ${timeOf(at)}` }
+  })
 }
 
 export function useRecordAction(batchId: string) {

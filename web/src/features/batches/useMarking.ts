@@ -5,7 +5,7 @@ import { Problem } from '../../shared/client/client'
 import { momentFromClock, nowMs } from '../../shared/clock'
 import { type StepMark, useStepMark } from './api'
 
-type Marked = Omit<StepMark, 'at' | 'confirmed'>
+type Marked = Omit<StepMark, 'at' | 'touched' | 'confirmed'>
 
 /** Beginning and ending steps, now or at a clock time; what looks like a slip is asked about and sent again. */
 export function useMarking(batchId: string) {
@@ -20,8 +20,9 @@ export function useMarking(batchId: string) {
     if (clock && moment === null) return setHint(t('pad.clockWrong'))
     setHint('')
     setLast(what)
-    const at = new Date(moment ?? nowMs()).toISOString()
-    mark.mutate({ ...what, at, confirmed }, { onSuccess: () => setClock('') })
+    const at = moment === null ? null : new Date(moment).toISOString()
+    const touched = new Date(nowMs()).toISOString()
+    mark.mutate({ ...what, at, touched, confirmed }, { onSuccess: () => setClock('') })
   }
 
   const asked = mark.error instanceof Problem && mark.error.code === 'ask_first' ? last : null

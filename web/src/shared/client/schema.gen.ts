@@ -3494,6 +3494,11 @@ export interface components {
             decision: string | null;
             /** Deviation */
             deviation: string;
+            /**
+             * Grounds
+             * @default []
+             */
+            grounds: components["schemas"]["GroundView"][];
             /** Late By S */
             late_by_s: number | null;
             /** Limit */
@@ -4576,6 +4581,19 @@ export interface components {
             y_high: number;
             /** Y Low */
             y_low: number;
+        };
+        /**
+         * GroundView
+         * @description What can have been found, to be chosen.
+         */
+        GroundView: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "instrument_wrong" | "measured_again" | "entry_wrong" | "heated_again" | "chilled_anew" | "part_removed" | "held_by_acid" | "done_unlogged" | "done_otherwise" | "authority" | "other";
+            /** Said */
+            said: string;
         };
         /**
          * Growth
@@ -7984,6 +8002,8 @@ export interface components {
              * @enum {string}
              */
             decision: "release" | "rework" | "discard";
+            /** Found */
+            found?: ("instrument_wrong" | "measured_again" | "entry_wrong" | "heated_again" | "chilled_anew" | "part_removed" | "held_by_acid" | "done_unlogged" | "done_otherwise" | "authority" | "other") | null;
             /**
              * Password
              * @default
@@ -9146,6 +9166,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -9338,6 +9360,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -9438,6 +9462,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -9538,6 +9564,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -9638,6 +9666,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -9738,6 +9768,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -9839,6 +9871,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10033,6 +10067,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10133,6 +10169,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10603,6 +10641,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10704,6 +10744,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10805,6 +10847,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -10905,6 +10949,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 batch_id: string;
@@ -12348,6 +12394,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -12446,6 +12494,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 kept_id: string;
@@ -13210,6 +13260,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -13308,6 +13360,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 instrument_id: string;
@@ -13500,6 +13554,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -13598,6 +13654,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 person_id: string;
@@ -13698,6 +13756,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 person_id: string;
@@ -13798,6 +13858,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 person_id: string;
@@ -13894,6 +13956,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -14741,6 +14805,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path?: never;
             cookie?: never;
@@ -14933,6 +14999,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 plan_id: string;
@@ -15623,6 +15691,8 @@ export interface operations {
             query?: never;
             header: {
                 "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
             };
             path: {
                 plan_id: string;

@@ -253,6 +253,7 @@ export const es: Pass = {
     due: 'toca {{time}}',
     planned: 'previsto hacia {{time}}',
     releasePassword: 'Su contraseña, para liberar',
+    found: 'Para liberarlo: qué se comprobó',
     releaseHint:
       'Liberar exige un motivo que un inspector pueda seguir, y su contraseña. Debe decidir ' +
       'alguien que no tomó las lecturas.',

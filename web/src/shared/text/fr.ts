@@ -253,6 +253,7 @@ export const fr: Pass = {
     due: 'à {{time}}',
     planned: 'prévu vers {{time}}',
     releasePassword: 'Votre mot de passe, pour libérer',
+    found: 'Pour libérer : ce qui a été constaté',
     releaseHint:
       'Une libération exige une raison qu’un inspecteur puisse suivre, et votre mot de passe. ' +
       'Quelqu’un qui n’a pas pris les mesures doit décider.',

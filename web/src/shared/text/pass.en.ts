@@ -251,6 +251,7 @@ export const pass = {
     due: 'due {{time}}',
     planned: 'expected about {{time}}',
     releasePassword: 'Your password, to release',
+    found: 'To release it: what was found',
     releaseHint:
       'A release needs a reason an inspector can follow, and your password. Someone who did not ' +
       'take the readings must decide.',

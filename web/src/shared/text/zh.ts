@@ -253,6 +253,7 @@ export const zh: Pass = {
     due: '{{time}} 到时',
     planned: '预计约 {{time}}',
     releasePassword: '您的密码，用于放行',
+    found: '放行前：查明了什么',
     releaseHint: '放行需要检查员能理解的理由和您的密码。须由未测读数的人决定。',
     missedWhy: '说明原因',
     missedReason: '为何漏检：{{what}}',
