@@ -48,6 +48,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         generate_unique_id_function=_operation,
     )
     app.state.office = Office(database, clock or WallClock(), Checked(settings.checked))
+    app.state.address = settings.address
     for router in (
         sessions.router,
         plans.router,

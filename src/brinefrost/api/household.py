@@ -2,10 +2,11 @@
 
 from datetime import datetime
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 
 from brinefrost.api.seats import Lead, LeadHand, OfficeHere
 from brinefrost.core.working import Sent
+from brinefrost.reports.qr import qr_path
 from brinefrost.services import accounts, household
 from brinefrost.store import Store
 
@@ -18,6 +19,14 @@ class Added(Sent):
     id: str
     name: str
     due_at: datetime
+
+
+class TabletAddress(Sent):
+    """What a tablet opens, as text and as a code: a path of unit squares, ``size`` of them a side."""
+
+    address: str
+    size: int
+    path: str
 
 
 class Presence(Sent):
@@ -104,3 +113,11 @@ def correct_site(entry: household.SiteChange, hand: LeadHand) -> household.SiteC
     return hand.write(
         household.SiteChange, asked, lambda store: household.correct_site(store, hand.actor, hand.now, entry)
     )
+
+
+@router.get("/tablets")
+def read_tablet_address(actor: Lead, request: Request) -> TabletAddress:
+    """What a tablet opens, and the same as a code for its camera; nothing where only this machine reaches it."""
+    address: str = request.app.state.address
+    size, path = qr_path(address) if address else (0, "")
+    return TabletAddress(address=address, size=size, path=path)

@@ -14,6 +14,7 @@ import { useRole, useSession } from '../../shared/session'
 import { useCorrectSite } from './api'
 import { Kit } from './Kit'
 import { People } from './People'
+import { Tablets } from './Tablets'
 
 const HEIGHT = {
   ...{ name: 'altitude_m', kind: 'height', low: -100, high: 4500 },
@@ -32,6 +33,7 @@ export function HouseholdPage() {
         <div className="page stack">
           <Kit />
           <People />
+          <Tablets />
           <Site />
         </div>
       ) : (

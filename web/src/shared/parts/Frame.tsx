@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { NavLink, Outlet, useLocation } from 'react-router'
 
 import { useInstruments } from '../session'
+import { Alarm } from './Alarm'
 import { AwayBar } from './AwayBar'
 import { LedgerAlarm } from './LedgerAlarm'
 import { OutboxBar } from './OutboxBar'
@@ -47,6 +48,7 @@ export function Frame() {
         ))}
       </nav>
       <main id="content" ref={content} tabIndex={-1}>
+        <Alarm />
         <AwayBar />
         <OutboxBar />
         <LedgerAlarm />

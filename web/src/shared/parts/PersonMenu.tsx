@@ -2,6 +2,7 @@ import { Dropdown } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
+import { setHeard, useHeard } from '../heard'
 import { useManners, useSession, useSignOut } from '../session'
 import { LANGUAGES, takeLanguage } from '../text/i18n'
 import { setTheme, useTheme } from '../theme'
@@ -15,6 +16,7 @@ export function PersonMenu() {
   const { choice } = useUnits()
   const navigate = useNavigate()
   const manners = useManners()
+  const heard = useHeard()
   const person = session.data?.person
   if (!person) return null
   const initials = person.name
@@ -66,6 +68,7 @@ export function PersonMenu() {
         <Dropdown.Item onClick={turnGround}>
           {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
         </Dropdown.Item>
+        <Dropdown.Item onClick={() => setHeard(!heard)}>{t(heard ? 'menu.mute' : 'menu.hear')}</Dropdown.Item>
         <Dropdown.Divider />
         {Object.entries(LANGUAGES).map(([key, name]) => (
           <Dropdown.Item

@@ -95,6 +95,8 @@ export const es: Pass = {
     pageHint: '¿Tiene red la tableta? Lo escrito en otras páginas se conserva.',
   },
   menu: {
+    mute: 'Sin sonido en esta tableta',
+    hear: 'Sonido en esta tableta',
     household: 'Equipo y personas',
     places: 'Lugares',
     skip: 'Al contenido',
@@ -126,6 +128,7 @@ export const es: Pass = {
     needPassword: 'Introduzca su contraseña',
   },
   shift: {
+    trouble: 'Problema',
     title: '{{day}}, turno de {{part}}',
     part: { morning: 'mañana', middle: 'tarde', evening: 'noche', night: 'madrugada' },
     sub: '{{site}} · {{altitude}}, el agua hierve a {{boiling}}',

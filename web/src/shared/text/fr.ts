@@ -95,6 +95,8 @@ export const fr: Pass = {
     pageHint: 'La tablette est-elle en ligne ? Le reste de votre saisie est gardé.',
   },
   menu: {
+    mute: 'Sans son sur cette tablette',
+    hear: 'Son sur cette tablette',
     household: 'Matériel et personnes',
     places: 'Lieux',
     skip: 'Au contenu',
@@ -126,6 +128,7 @@ export const fr: Pass = {
     needPassword: 'Entrez votre mot de passe',
   },
   shift: {
+    trouble: 'Problème',
     title: '{{day}}, service {{part}}',
     part: { morning: 'du matin', middle: 'après-midi', evening: 'soir', night: 'nuit' },
     sub: '{{site}} · {{altitude}}, l’eau bout à {{boiling}}',

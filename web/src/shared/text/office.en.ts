@@ -5,6 +5,14 @@ export const office = {
     sub: 'Every change here is a record in the ledger.',
     leadOnly: 'The lead keeps kit and people in order.',
     people: 'People',
+    tablets: 'Tablets',
+    code: 'A code for the camera of a tablet, which opens {{address}}',
+    codeHint:
+      'Point the camera of a tablet at it, then sign in there. Add the page to its home screen ' +
+      'to open it without a connection.',
+    alone:
+      'Only this machine reaches Brinefrost. For tablets start it with --listen and a ' +
+      'certificate, or behind a proxy: docs/operations.md shows both.',
     kit: 'Kit',
     site: 'The kitchen',
     left: 'kept out',

@@ -93,6 +93,8 @@ export const pass = {
     pageHint: 'Is the tablet online? What you typed elsewhere is kept.',
   },
   menu: {
+    mute: 'No sound on this tablet',
+    hear: 'Sound on this tablet',
     household: 'Equipment and people',
     places: 'Places',
     skip: 'To the content',
@@ -124,6 +126,7 @@ export const pass = {
     needPassword: 'Enter your password',
   },
   shift: {
+    trouble: 'Trouble',
     title: '{{day}} {{part}} shift',
     part: { morning: 'morning', middle: 'afternoon', evening: 'evening', night: 'night' },
     sub: '{{site}} · {{altitude}}, water boils at {{boiling}}',

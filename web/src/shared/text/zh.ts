@@ -95,6 +95,8 @@ export const zh: Pass = {
     pageHint: '平板是否联网？其他页面的输入已保留。',
   },
   menu: {
+    mute: '此平板静音',
+    hear: '此平板发声',
     household: '设备与人员',
     places: '位置',
     skip: '跳到内容',
@@ -126,6 +128,7 @@ export const zh: Pass = {
     needPassword: '输入密码',
   },
   shift: {
+    trouble: '问题',
     title: '{{day}}{{part}}班',
     part: { morning: '早', middle: '下午', evening: '晚', night: '夜' },
     sub: '{{site}} · 海拔 {{altitude}}，水沸点 {{boiling}}',
