@@ -85,6 +85,8 @@ def backup(arguments: list[str]) -> int:
         if not cluster.has_database(RECORDS):
             raise LauncherError("There are no records of `start` here, so there is nothing to back up.")
         write_backup(cluster, RECORDS, file, ledger_key(data_folder()))
+        env = program_env(cluster, RECORDS)
+        run([PYTHON, "-m", "brinefrost.services.noted", "backup_written", file.name], "Noted in the ledger", ROOT, env)
     say(f"Written to {file}")
     say(f"Keep a copy of {data_folder() / 'ledger.key'} in another place: a restore elsewhere checks the backup by it")
     return 0

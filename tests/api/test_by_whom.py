@@ -246,3 +246,78 @@ def test_a_session_that_ran_out_is_taken_up_by_pin_for_a_day(cook: Desk, batch_i
     assert cook.get(f"/v1/batches/{batch_id}").status_code == 200
     clock.forward(kept.total_seconds() / 60 + 5)
     assert cook.post("/v1/session/renewal", {"pin": PIN}).status_code == 401
+
+
+def test_strangers_do_not_shut_somebody_out_of_a_browser_that_knows_them(
+    app: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """attack: six wrong tries by anybody shut a named person out; on their own tablet they get in all the same."""
+    monkeypatch.setenv("BRINEFROST_LEDGER_KEY", "5" * 64)
+    right = {"name": NAMES["lead"], "password": PASSWORDS["lead"]}
+    own, stranger, other = (TestClient(app, base_url="http://127.0.0.1") for _ in range(3))
+    assert own.post("/api/session", json=right).status_code == 200
+    own.delete("/api/session")
+    tries = [stranger.post("/api/session", json={**right, "password": "wrong"}).status_code for _ in range(8)]
+    assert tries[-1] == 429
+    assert other.post("/api/session", json=right).status_code == 429
+    assert own.post("/api/session", json=right).status_code == 200
+    forged = own.cookies["brinefrost_device"].replace(".", ".9", 1)
+    other.cookies.set("brinefrost_device", forged)
+    assert other.post("/api/session", json=right).status_code == 429
+
+
+def test_who_came_in_and_who_was_refused_is_a_record(lead: Desk, app: Any) -> None:
+    stranger = TestClient(app, base_url="http://127.0.0.1")
+    stranger.post("/api/session", json={"name": NAMES["cook"], "password": "wrong"})
+    stranger.post("/api/session", json={"name": "Nobody Here", "password": "wrong"})
+    found = [(row["kind"], row["words"]) for row in lead.get("/ledger").json()["items"]]
+    assert ("sign_in_refused", f"{NAMES['cook']}, by password") in found
+    assert ("signed_in", f"{NAMES['lead']}, by password") in found
+    assert not any("Nobody" in words for _, words in found)  # what strangers type does not fill the ledger
+
+
+def test_who_took_a_record_out_is_a_record(lead: Desk, batch_id: str) -> None:
+    for form in ("json", "csv", "pdf"):
+        assert lead.get(f"/batches/{batch_id}/record.{form}").status_code == 200
+    found = [row["words"] for row in lead.get("/ledger", kind="record_exported").json()["items"]]
+    assert found == ["B-101, PDF", "B-101, CSV", "B-101, JSON"]
+
+
+@pytest.mark.parametrize("name", ["Ann\u0430 Lead", "Anna\u200bLead", "Anna\u202eLead"])
+def test_nobody_is_added_under_what_reads_as_another_name(lead: Desk, name: str) -> None:
+    entry = {"name": name, "role": "cook", "password": "larder-cold-91"}
+    refused = lead.post("/v1/household/people", entry)
+    assert refused.status_code == 422
+    assert "name" in refused.json()["sentence"]
+
+
+def test_a_reading_is_a_number_and_an_action_goes_under_whoever_did_it(
+    cook: Desk, lead: Desk, batch_id: str, clock: TestClock
+) -> None:
+    body = {
+        "step": "receive",
+        "quantity": "core",
+        "unit": "°C",
+        "instrument": "probe-2",
+        "taken_at": clock.now().isoformat(),
+    }
+    assert cook.post(f"/batches/{batch_id}/readings", {**body, "value": True}).status_code == 422
+    me = lead.get("/session").json()["person"]["id"]
+    path, headers = (
+        f"/api/v1/batches/{batch_id}/steps/receive/start",
+        {"Idempotency-Key": "k" * 12, "Brinefrost-Person": me},
+    )
+    turned = {"step": "receive", "action": "Turned the tray"}
+    other = cook.client.post(path, json=turned, headers=headers)
+    assert other.status_code == 409
+    assert "Another person" in other.json()["sentence"]
+    assert lead.client.post(path, json=turned, headers=headers).status_code == 200
+
+
+def test_new_secrets_under_one_key_are_those_that_were_sent(lead: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("BRINEFROST_LEDGER_KEY", "5" * 64)
+    made = lead.post("/v1/household/people", {"name": "Third Person", "role": "cook", "password": "larder-cold-91"})
+    path = f"/v1/household/people/{made.json()['id']}/secrets"
+    assert lead.post(path, {"password": "gravel-and-thyme-9"}, key="same-key-1").status_code == 200
+    assert lead.post(path, {"password": "gravel-and-thyme-9"}, key="same-key-1").status_code == 200
+    assert lead.post(path, {"password": "another-of-them-9"}, key="same-key-1").status_code == 409

@@ -30,6 +30,7 @@ from brinefrost.services import (
     tracing,
     views,
 )
+from brinefrost.services.office import Actor, Office
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
@@ -281,6 +282,7 @@ def export_json(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     """The record as JSON."""
     data = office.read(lambda store: ledgers.batch_json(store, batch_id, office.clock.now()))
     text = json.dumps(data, indent=1, ensure_ascii=False)
+    _exported(office, actor, data["batch"]["code"], "JSON")
     return _download(text.encode(), "application/json", f"{data['batch']['code']}.json")
 
 
@@ -290,6 +292,7 @@ def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     text, code = office.read(
         lambda store: (ledgers.batch_csv(store, batch_id), _code(views.read_batch(store, batch_id, office.clock.now())))
     )
+    _exported(office, actor, code, "CSV")
     return _download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
 
 
@@ -298,7 +301,15 @@ def export_pdf(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     """The record as PDF."""
     now = office.clock.now()
     paper = office.read(lambda store: ledgers.for_print(store, batch_id, now))
-    return _download(record_pdf(paper, now), "application/pdf", f"{paper.view.code}.pdf")
+    printed = record_pdf(paper, now)
+    _exported(office, actor, paper.view.code, "PDF")
+    return _download(printed, "application/pdf", f"{paper.view.code}.pdf")
+
+
+def _exported(office: Office, actor: Actor, code: str, form: str) -> None:
+    """Who took a record out of the house is a record itself."""
+    now, told = office.clock.now(), {"name": f"{code}, {form}"}
+    office.read(lambda store: store.ledger.append("record_exported", "exports", told, actor.author, now))
 
 
 def _options(text: str) -> TraceOptions:

@@ -69,7 +69,7 @@ def renew_secrets(person_id: str, entry: household.NewSecrets, hand: LeadHand) -
         accounts.confirm(hand.office, hand.actor, entry.current)
     return hand.write(
         household.PersonState,
-        {"secrets": person_id},
+        {"secrets": person_id, "what": accounts.mark_of(entry.password, entry.pin)},
         lambda store: household.renew_secrets(store, hand.actor, hand.now, person_id, entry),
     )
 

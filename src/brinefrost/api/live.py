@@ -1,5 +1,6 @@
 """What changes, told while it happens: server-sent events."""
 
+import time
 from collections.abc import AsyncIterator
 
 from fastapi import APIRouter, Request
@@ -13,8 +14,9 @@ from brinefrost.services import accounts
 from brinefrost.services.office import Office
 
 router = APIRouter(prefix="/api/v1", tags=["live"])
-QUIET_S = 15.0  # after so long without a change the line is kept alive, and the session looked at
+QUIET_S = 15.0  # after so long without a change the line is kept alive
 MOST_FOLLOWERS = 200
+LOOKS_AGAIN_S = 3.0  # while the kitchen is busy: a session that was ended hears no more after this
 GATHERS_S = 0.05  # what is written so close together is told together
 
 
@@ -28,16 +30,19 @@ async def follow_changes(request: Request, actor: Everyone, office: OfficeHere) 
 
 async def _tell(request: Request, office: Office) -> AsyncIterator[str]:
     follower = office.changes.follow()
+    looked = time.monotonic()
     try:
         yield ": following\n\n"
         while True:
             subject = await follower.next(QUIET_S)
+            if time.monotonic() - looked > LOOKS_AGAIN_S or subject is None:
+                looked = time.monotonic()
+                if await run_in_threadpool(accounts.who, office, request.cookies.get(COOKIE)) is None:
+                    return
             if subject is not None:
                 subjects = {subject: None, **dict.fromkeys(await follower.more(GATHERS_S))}
                 yield "".join(f"event: changed\ndata: {each}\n\n" for each in subjects)
                 continue
-            if await run_in_threadpool(accounts.who, office, request.cookies.get(COOKIE)) is None:
-                return
             yield ": still here\n\n"
     finally:
         office.changes.leave(follower)

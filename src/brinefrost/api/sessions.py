@@ -14,6 +14,7 @@ from brinefrost.store.kitchens import DOOR, kitchen_here
 from brinefrost.store.shelves import SiteInfo
 
 router = APIRouter(prefix="/api/v1", tags=["session"])
+DEVICE = "brinefrost_device"
 
 
 class SignIn(Sent):
@@ -105,10 +106,28 @@ def _set_cookie(request: Request, response: Response, token: str) -> None:
 @router.post("/session", dependencies=[Depends(a_hash)])
 def sign_in(entry: SignIn, request: Request, response: Response, office: OfficeHere) -> SessionRead:
     """Sign in with name and password."""
-    token, actor = accounts.sign_in(office, entry.name, entry.password, address_of(request))
+    device, word = request.cookies.get(DEVICE, "")[:200], request.headers.get("brinefrost-kitchen", "")[:40]
+    token, actor = accounts.sign_in(office, entry.name, entry.password, address_of(request), device, word)
     accounts.sign_out(office, request.cookies.get(COOKIE))
     _set_cookie(request, response, token)
+    _set_device(request, response, office, actor)
     return _read(office, actor)
+
+
+def _set_device(request: Request, response: Response, office: Office, actor: Actor) -> None:
+    """The browser is known from now on: wrong tries elsewhere do not shut this person out of it."""
+    person = office.read(lambda store: store.people.by_id(actor.id))
+    if person is None:
+        return
+    response.set_cookie(
+        DEVICE,
+        accounts.device_of(person, office.clock.now()),
+        httponly=True,
+        samesite="strict",
+        path="/api",
+        secure=request.url.scheme == "https",
+        max_age=int(accounts.DEVICE_KEPT.total_seconds()),
+    )
 
 
 @router.get("/session")

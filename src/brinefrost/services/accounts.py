@@ -1,6 +1,7 @@
 """Signing in, switching by PIN on a shared tablet, signing out."""
 
 import hashlib
+import hmac
 import re
 import secrets
 import uuid
@@ -24,14 +25,17 @@ from brinefrost.services.hashing import HASHING
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.services.weak_secrets import is_weak_password, is_weak_pin
 from brinefrost.store import Store
+from brinefrost.store.chain import KEEPER, Author
 from brinefrost.store.kitchens import DOOR, HOME, WORD, in_kitchen, kitchen_here
 from brinefrost.store.people import TAKEN_UP_WITHIN, Person
+from brinefrost.store.sealing import sealed_text
 
 SESSION_LENGTH = timedelta(hours=14)  # one long shift
 COOKIE_KEPT = SESSION_LENGTH + TAKEN_UP_WITHIN
 BY_PIN = "pin~"  # how the token of a session opened by PIN begins; ~ is no letter of a secret token
 IDLE = timedelta(hours=8)  # a tablet on which nobody wrote anything for so long asks who is there
 WINDOW = timedelta(minutes=15)
+DEVICE_KEPT = timedelta(days=180)
 MOST_PER_PERSON = 6
 MOST_PER_ADDRESS = 40
 
@@ -77,23 +81,53 @@ def check_secrets(password: str | None, pin: str | None, name: str) -> None:
         raise OutOfRangeError(say("services.accounts.that_pin_is_too_easily_guessed"))
 
 
-def sign_in(office: Office, name: str, password: str, address: str) -> tuple[str, Actor]:
+def sign_in(
+    office: Office, name: str, password: str, address: str, device: str = "", word: str = ""
+) -> tuple[str, Actor]:
     """Check name and password; a new session token and who it is.
 
     A name that nobody has is refused without hashing once its address has tried too often; the count never stands in
-    the way of a right password, since behind one proxy every tablet has the same address.
+    the way of a right password, since behind one proxy every tablet has the same address. A ``device`` on which this
+    person signed in before has a count of its own, so that strangers cannot shut them out of it. ``word`` is the
+    kitchen as it was named at the door: tries at one that is not there count as tries at any other.
     """
-    now, bucket = office.clock.now(), _bucket("name", name)
+    now, person = office.clock.now(), office.read(lambda store: store.people.by_name(name))
+    known = person is not None and knows_device(person, device, now)
+    bucket = _bucket("known", person.id) if person and known else _bucket("name", _at_door(word) + name)
     _reserve(office, bucket, MOST_PER_PERSON, now)
-    person = office.read(lambda store: store.people.by_name(name))
     if person is None:  # counted before it costs anything: made-up names from one address are soon refused unhashed
         _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
     right = _fits(person.password_hash if person else _hashing.decoy, password)
     if person is None or not right or not person.active:
         if person is not None:
             _reserve(office, f"address:{address}"[:160], MOST_PER_ADDRESS, now)
+            _refuse(office, person, now, "password")
         raise SignInError(say("services.accounts.name_and_password_do_not_fit"))
     return _open(office, person, bucket, now)
+
+
+def _at_door(word: str) -> str:
+    return f"{word.strip().lower()} " if kitchen_here() == DOOR else ""
+
+
+def device_of(person: Person, now: datetime) -> str:
+    """What a browser keeps on which somebody signed in by password: good until the password changes, or half a year."""
+    until = int((now + DEVICE_KEPT).timestamp())
+    return f"{person.id}.{until}.{_device_seal(person, until)}"
+
+
+def knows_device(person: Person, device: str, now: datetime) -> bool:
+    """Whether a browser is one on which this person signed in before. Valid for any text."""
+    id_, _, rest = device.partition(".")
+    until, _, seal = rest.partition(".")
+    if id_ != person.id or not until.isdigit() or int(until) < now.timestamp():
+        return False
+    wanted = _device_seal(person, int(until))
+    return bool(wanted) and hmac.compare_digest(seal.encode(), wanted.encode())
+
+
+def _device_seal(person: Person, until: int) -> str:
+    return sealed_text(f"device\x1f{kitchen_here()}\x1f{person.id}\x1f{until}\x1f{person.password_hash}")
 
 
 def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
@@ -103,6 +137,8 @@ def switch(office: Office, person_id: str, pin: str) -> tuple[str, Actor]:
     person = office.read(lambda store: store.people.by_id(person_id))
     right = _fits(person.pin_hash if person and person.pin_hash else _hashing.decoy, pin)
     if person is None or not right or not person.active:
+        if person is not None:
+            _refuse(office, person, now, "PIN")
         raise SignInError(say("services.accounts.that_pin_does_not_fit_try"))
     return _open(office, person, bucket, now, BY_PIN)
 
@@ -151,12 +187,18 @@ def renew(store: Store, person_id: str, password: str | None, pin: str | None) -
     lift(store, person_id)
 
 
+def mark_of(password: str | None, pin: str | None) -> str:
+    """What tells one pair of new secrets from another sent under the same key; nothing of them can be read off it."""
+    return sealed_text(f"secrets\x1f{password or ''}\x1f{pin or ''}")
+
+
 def lift(store: Store, person_id: str) -> Actor:
     """Let somebody try again at once, whose wrong tries had shut them out."""
     person = store.people.by_id(person_id)
     if person is None:
         raise NotFoundError(say("services.accounts.there_is_no_such_person"))
-    for bucket in (_bucket("name", person.name), _bucket("pin", person.id), _bucket("sign", person.id)):
+    buckets = ("name", person.name), *((kind, person.id) for kind in ("pin", "sign", "known"))
+    for bucket in (_bucket(*each) for each in buckets):
         store.people.forget_failures(bucket)
     return Actor(person.id, person.name, cast(Role, person.role))
 
@@ -220,9 +262,21 @@ def _open(office: Office, person: Person, bucket: str, now: datetime, by: str = 
     def work(store: Store) -> None:
         store.people.forget_failures(bucket)
         store.people.open_session(_digest(token), person.id, now, now + SESSION_LENGTH)
+        _record(store, "signed_in", person, now, "PIN" if by else "password")
 
     office.read(work)
     return token, Actor(person.id, person.name, cast(Role, person.role))
+
+
+def _refuse(office: Office, person: Person, now: datetime, by: str) -> None:
+    """Keep that somebody tried under a person's name: at most as often as it may be tried."""
+    told = {"person": person.id, "name": person.name, "by": by}
+    office.read(lambda store: store.ledger.append("sign_in_refused", "people", told, KEEPER, now))
+
+
+def _record(store: Store, kind: str, person: Person, now: datetime, by: str) -> None:
+    author = Author(person.id, person.name, person.role)
+    store.ledger.append(kind, "people", {"person": person.id, "name": person.name, "by": by}, author, now)
 
 
 def _fits(kept: str, given: str) -> bool:

@@ -2,13 +2,14 @@
 
 import uuid
 from datetime import datetime, timedelta
-from typing import Annotated, Literal, cast
+from typing import Literal, cast
 from zoneinfo import available_timezones
 
 from pydantic import Field
 
 from brinefrost.core.errors import NotFoundError, OutOfRangeError, RefusedError
 from brinefrost.core.kitchen.checking import Against, checked, held_to, unit_of
+from brinefrost.core.names import Name
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.rules import RuleSetId
@@ -22,7 +23,6 @@ from brinefrost.store.people import Person
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 KITCHEN = "kitchen"
-Name = Annotated[str, Field(min_length=2, max_length=80, pattern=r"\S")]
 
 
 class NewPerson(Sent):

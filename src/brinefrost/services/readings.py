@@ -29,7 +29,7 @@ class ReadingEntry(Sent):
 
     step: str = Field(max_length=40)
     quantity: ReadingQuantity
-    value: float = Field(allow_inf_nan=False, ge=-1e6, le=1e6)
+    value: float = Field(strict=True, allow_inf_nan=False, ge=-1e6, le=1e6)
     unit: str = Field(max_length=4)
     taken_at: Moment
     instrument: str = Field(max_length=64)

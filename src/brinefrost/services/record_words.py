@@ -5,7 +5,7 @@ from types import MappingProxyType
 from typing import Any
 
 from brinefrost.core.quantities import QUANTITIES
-from brinefrost.core.words import amount, num, restored, say
+from brinefrost.core.words import amount, joined, num, restored, say
 from brinefrost.store.ledger import Record
 
 Kept = dict[str, Any]
@@ -129,6 +129,11 @@ def _restored(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_records_restored", at=kept["made_at"], sentence=kept["sentence"])
 
 
+def _signed_in(kept: Kept, body: Kept) -> str:
+    by = say("services.ledgers.by_pin") if kept["by"] == "PIN" else say("services.ledgers.by_password")
+    return joined([kept["name"], by], ", ")
+
+
 WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "reading_logged": _reading,
     "plan_signed": _plan_signed,
@@ -146,5 +151,7 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "instrument_calibrated": _tell_calibration,
     "site_corrected": _site,
     "records_restored": _restored,
+    "signed_in": _signed_in,
+    "sign_in_refused": _signed_in,
     "action_recorded": _action,
 }
