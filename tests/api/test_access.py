@@ -52,6 +52,7 @@ ALLOWED = {
     "search_ledger": EVERYONE,
     "check_integrity": EVERYONE,
     "read_last_check": EVERYONE,
+    "hand_over": {"lead", "cook"},
     "read_tablet_address": {"lead"},
     "read_end": EVERYONE,
     "list_instruments": EVERYONE,

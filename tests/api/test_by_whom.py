@@ -323,3 +323,22 @@ def test_new_secrets_under_one_key_are_those_that_were_sent(lead: Desk, monkeypa
     assert lead.post(path, {"password": "gravel-and-thyme-9"}, key="same-key-1").status_code == 200
     assert lead.post(path, {"password": "gravel-and-thyme-9"}, key="same-key-1").status_code == 200
     assert lead.post(path, {"password": "another-of-them-9"}, key="same-key-1").status_code == 409
+
+
+def test_a_shift_goes_over_with_a_note_and_what_is_left(cook: Desk, lead: Desk, app: Any, batch_id: str) -> None:
+    taker = lead.get("/v1/session").json()["person"]["id"]
+    reply = lead.post(f"/v1/household/people/{taker}/secrets", {"pin": NEW_PIN, "current": PASSWORDS["lead"]})
+    assert reply.status_code == 200
+    lead.client.post("/api/session", json={"name": NAMES["lead"], "password": PASSWORDS["lead"]})
+    me = cook.get("/v1/session").json()["person"]["id"]
+    path, note = "/v1/session/handover", "The walk-in stood open until ten."
+    assert cook.post(path, {"to": me, "pin": PIN, "note": note}).status_code == 409
+    assert cook.post(path, {"to": taker, "pin": "0000", "note": note}).status_code == 401
+    assert lead.get("/shift").json()["handover"] is None
+    over = cook.post(path, {"to": taker, "pin": NEW_PIN, "note": note})
+    assert over.status_code == 200, over.text
+    assert (over.json()["person"]["id"], over.json()["by_pin"]) == (taker, True)
+    told = lead.get("/shift").json()["handover"]
+    assert (told["giver"], told["taker"], told["note"]) == (NAMES["cook"], NAMES["lead"], note)
+    row = next(each for each in lead.get("/ledger").json()["items"] if each["kind"] == "shift_handed_over")
+    assert (row["actor"], note in row["words"]) == (NAMES["cook"], True)

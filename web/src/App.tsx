@@ -63,6 +63,7 @@ function Places() {
         <Route index element={<Navigate to="/shift" replace />} />
         <Route path="shift" element={<ShiftPage />} />
         <Route path="switch" element={<SwitchPage />} />
+        <Route path="handover" element={<SwitchPage handing />} />
         <Route path="batches" element={<Place page={pages.batches} />} />
         <Route path="batches/:batchId" element={<Place page={pages.batch} />} />
         <Route path="plans" element={<Place page={pages.plans} />} />

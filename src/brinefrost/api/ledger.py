@@ -54,10 +54,11 @@ def search_ledger(
     kind: Annotated[list[str] | None, Query(max_length=20)] = None,
     after: Annotated[str | None, Query(pattern="^[1-9][0-9]{0,14}$")] = None,
     most: Most = USUAL,
+    access: bool = True,
 ) -> Page[ledgers.RecordView]:
-    """Records that bear words, newest first."""
+    """Records that bear words, newest first; without ``access``, sign-ins and exports are left out."""
     before = None if after is None else int(after)
-    rows = office.read(lambda store: ledgers.search(store, find, kind or [], before, most + 1))
+    rows = office.read(lambda store: ledgers.search(store, find, kind or [], before, most + 1, access))
     return page_of(rows, lambda row: str(row.seq), None, most)
 
 

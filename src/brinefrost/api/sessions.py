@@ -3,12 +3,12 @@
 from fastapi import APIRouter, Depends, Request, Response, Security
 from pydantic import Field
 
-from brinefrost.api.seats import COOKIE, SESSION, Everyone, OfficeHere, address_of
+from brinefrost.api.seats import COOKIE, SESSION, Everyone, Kitchen, OfficeHere, address_of
 from brinefrost.api.slots import a_hash
 from brinefrost.core.physics.altitude import boiling_c
 from brinefrost.core.words import dictionary
 from brinefrost.core.working import Sent
-from brinefrost.services import accounts
+from brinefrost.services import accounts, handover
 from brinefrost.services.office import Actor, Office, Role
 from brinefrost.store.kitchens import DOOR, kitchen_here
 from brinefrost.store.shelves import SiteInfo
@@ -152,6 +152,18 @@ def switch_person(
     """Switch to another person on this tablet."""
     token, person = accounts.switch(office, entry.person, entry.pin)
     accounts.sign_out(office, request.cookies.get(COOKIE))
+    _set_cookie(request, response, token)
+    return _read(office, person, by_pin=True)
+
+
+@router.post("/session/handover", dependencies=[Depends(a_hash)])
+def hand_over(
+    entry: handover.HandoverEntry, actor: Kitchen, request: Request, response: Response, office: OfficeHere
+) -> SessionRead:
+    """Hand the shift over to whoever takes it on this tablet, with what is left and a note."""
+    before = request.cookies.get(COOKIE)
+    token, person = handover.hand_over(office, actor, entry)
+    accounts.sign_out(office, before)
     _set_cookie(request, response, token)
     return _read(office, person, by_pin=True)
 

@@ -23,6 +23,7 @@ from brinefrost.store.ledger import Head, Record
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")  # wide ones too
+ACCESS = ("signed_in", "sign_in_refused", "record_exported")  # many, and not of the food
 CSV_COLUMNS = (
     "seq",
     "recorded_at",
@@ -79,9 +80,11 @@ class Integrity(Sent):
     sentence: Words
 
 
-def search(store: Store, words: str, kinds: list[str], before: int | None, most: int) -> list[RecordView]:
-    """Records that bear words, newest first."""
-    found = store.ledger.search(words, kinds, before, most)
+def search(
+    store: Store, words: str, kinds: list[str], before: int | None, most: int, access: bool = True
+) -> list[RecordView]:
+    """Records that bear words, newest first; who came in and what was taken out only with ``access``."""
+    found = store.ledger.search(words, kinds, before, most, () if access else ACCESS)
     of = {record.subject for record in found}
     names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started", subjects=of)}
     names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created", subjects=of)}

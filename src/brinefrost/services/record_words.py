@@ -134,6 +134,10 @@ def _signed_in(kept: Kept, body: Kept) -> str:
     return joined([kept["name"], by], ", ")
 
 
+def _handed_over(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_shift_handed_over", giver=kept["giver"], taker=kept["taker"], note=kept["note"])
+
+
 WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "reading_logged": _reading,
     "plan_signed": _plan_signed,
@@ -151,6 +155,7 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "instrument_calibrated": _tell_calibration,
     "site_corrected": _site,
     "records_restored": _restored,
+    "shift_handed_over": _handed_over,
     "signed_in": _signed_in,
     "sign_in_refused": _signed_in,
     "action_recorded": _action,

@@ -11,6 +11,7 @@ from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.curves import Curve, curves_of
 from brinefrost.services.doubting import in_doubt
+from brinefrost.services.handed import HandoverView, last_handover
 from brinefrost.services.keeping import DAMAGED, PREFIX, load
 from brinefrost.services.starting import parts_in_trouble
 from brinefrost.services.views import open_batches, waits_for
@@ -61,6 +62,7 @@ class ShiftView(Sent):
     zone: str
     lanes: tuple[Lane, ...]
     next: tuple[NextItem, ...]
+    handover: HandoverView | None = None  # the last change of shift
 
 
 def read_shift(store: Store, now: datetime) -> ShiftView:
@@ -83,6 +85,7 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
         zone=site.zone,
         lanes=tuple(view.lane for _, view in seen),
         next=tuple(items[:40]),
+        handover=last_handover(store, now),
     )
 
 

@@ -180,9 +180,11 @@ class Ledger:
         """How many records of a kind there are."""
         return self._session.scalar(select(func.count()).select_from(RecordRow).where(RecordRow.kind == kind)) or 0
 
-    def search(self, words: str, kinds: list[str], before: int | None, most: int) -> list[Record]:
-        """Records that bear words, newest first."""
-        query = select(RecordRow).order_by(RecordRow.seq.desc()).limit(most)
+    def search(
+        self, words: str, kinds: list[str], before: int | None, most: int, without: Iterable[str] = ()
+    ) -> list[Record]:
+        """Records that bear words, newest first; of some kinds alone, or without some."""
+        query = select(RecordRow).where(RecordRow.kind.not_in(set(without))).order_by(RecordRow.seq.desc()).limit(most)
         if before is not None:
             query = query.where(RecordRow.seq < before)
         if kinds:

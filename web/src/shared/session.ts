@@ -93,6 +93,13 @@ export function usePinSwitch() {
   return useSessionChange((body: Schemas['PinSwitch']) => answered(client.POST('/api/v1/session/switch', { body })))
 }
 
+/** The shift goes to whoever takes it by their PIN, with a note of what they should know. */
+export function useHandover() {
+  return useSessionChange((body: Schemas['HandoverEntry']) =>
+    answered(client.POST('/api/v1/session/handover', { body })),
+  )
+}
+
 /** The session that ran out on this tablet, taken up again by the PIN of whoever had it. */
 export function usePinRenewal() {
   return useSessionChange((body: Schemas['PinRenewal']) => answered(client.POST('/api/v1/session/renewal', { body })))

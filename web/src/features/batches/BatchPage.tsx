@@ -26,7 +26,10 @@ import { Review } from './Review'
 import { Standing } from './Standing'
 import { Traces } from './Traces'
 import { useTouched } from './touched'
+import { useFresh } from '../../shared/useFresh'
 import { valueOf } from '../../shared/quantities'
+
+const FRESH_MS = 1_000 // older than this when it is opened, it is asked for first
 
 export function BatchPage() {
   const { batchId = '' } = useParams()
@@ -36,7 +39,7 @@ export function BatchPage() {
   useUnits() // the masses and doubts below follow the units
   const [target, setTarget] = useState<PadTarget | null>(null)
   const away = useAway() // the page says so at its top
-  const batch = useTouched(query.data)
+  const batch = useTouched(useFresh(query, FRESH_MS))
   if (!batch) return <Waiting problem={query.error} again={() => void query.refetch()} />
   const open = !batch.closed
   return (

@@ -18,8 +18,9 @@ import { useUnits } from '../../shared/units'
 export function LedgerPage() {
   const { t } = useTranslation()
   const [words, setWords] = useState('')
-  const records = usePaged(['ledger', words], (after) =>
-    answered(client.GET('/api/v1/ledger', { params: { query: { find: words, after } } })),
+  const [access, setAccess] = useState(false)
+  const records = usePaged(['ledger', words, String(access)], (after) =>
+    answered(client.GET('/api/v1/ledger', { params: { query: { find: words, after, access } } })),
   )
   const integrity = useQuery({
     queryKey: ['integrity'],
@@ -45,6 +46,12 @@ export function LedgerPage() {
           placeholder={t('ledger.search')}
           value={words}
           onChange={(event) => setWords(event.target.value)}
+        />
+        <Form.Check
+          id="ledger-access"
+          label={t('ledger.access')}
+          checked={access}
+          onChange={(event) => setAccess(event.target.checked)}
         />
         {records.data && rows.length === 0 && <p className="sheet quiet">{t('ledger.none')}</p>}
         {rows.length > 0 && <Records rows={rows} broken={broken} />}

@@ -77,3 +77,28 @@ describe('another pair of hands', () => {
     expect(await screen.findByRole('button', { name: /^Ilse Brandvik/ })).toBeTruthy()
   })
 })
+
+describe('the change of shift', () => {
+  it('goes to somebody else who logs, with their PIN and a note', async () => {
+    house = server({
+      'GET /api/v1/session': { person: PEOPLE[1], manners: {}, now: '2026-11-26T09:00:00Z', zone: 'UTC' },
+      'GET /api/v1/people': [...PEOPLE, { id: 'p3', name: 'Rui Fontelmo', role: 'reviewer' }],
+      'POST /api/v1/session/handover': { person: PEOPLE[0], manners: {} },
+    })
+    drawn(
+      <Routes>
+        <Route path="/handover" element={<SwitchPage handing />} />
+        <Route path="/shift" element={<p>The shift</p>} />
+      </Routes>,
+      '/handover',
+    )
+    const ama = await screen.findByRole('button', { name: /Ama Kesewaa/ })
+    expect(document.querySelectorAll('.switch-people button')).toHaveLength(1)
+    fireEvent.click(ama)
+    fireEvent.change(screen.getByLabelText(/should know/), { target: { value: 'The walk-in stood open.' } })
+    for (const digit of '4711') key(digit)
+    fireEvent.click(go())
+    expect(await screen.findByText('The shift')).toBeTruthy()
+    expect(sent()).toEqual([{ to: 'p1', pin: '4711', note: 'The walk-in stood open.' }])
+  })
+})

@@ -6,36 +6,41 @@ import { useNavigate } from 'react-router'
 import type { Schemas } from '../../shared/client/client'
 import { PageBar } from '../../shared/parts/PageBar'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
-import { usePeople, usePinSwitch, useSignOut } from '../../shared/session'
+import { useHandover, usePeople, usePinSwitch, useSession, useSignOut } from '../../shared/session'
 
 const MOST = 8 // digits of a PIN
 
-/** Another pair of hands takes the tablet: a name, four digits. */
-export function SwitchPage() {
+/** Another pair of hands takes the tablet: a name, four digits. Handing over takes the shift with it, and a note. */
+export function SwitchPage({ handing = false }: { handing?: boolean }) {
   const { t } = useTranslation()
   const people = usePeople()
+  const me = useSession().data?.person?.id
   const signOut = useSignOut()
   const [person, setPerson] = useState<Schemas['PersonRead'] | null>(null)
   return (
     <>
-      <PageBar title={t('menu.switch')} />
+      <PageBar title={t(handing ? 'menu.handOver' : 'menu.switch')} />
       <div className="page switch">
         {person ? (
-          <PinPad person={person} onBack={() => setPerson(null)} />
+          <PinPad person={person} handing={handing} onBack={() => setPerson(null)} />
         ) : (
           <>
-            <h2>{t('signIn.who')}</h2>
+            <h2>{t(handing ? 'signIn.whoTakes' : 'signIn.who')}</h2>
             <div className="switch-people">
-              {people.data?.map((each) => (
-                <Button key={each.id} variant="outline-primary" onClick={() => setPerson(each)}>
-                  <span>{each.name}</span>
-                  <small className="quiet">{t(`roles.${each.role}`)}</small>
-                </Button>
-              ))}
+              {people.data
+                ?.filter((each) => !handing || (each.id !== me && each.role !== 'reviewer'))
+                .map((each) => (
+                  <Button key={each.id} variant="outline-primary" onClick={() => setPerson(each)}>
+                    <span>{each.name}</span>
+                    <small className="quiet">{t(`roles.${each.role}`)}</small>
+                  </Button>
+                ))}
             </div>
-            <Button variant="link" onClick={() => signOut.mutate(undefined)}>
-              {t('signIn.usePassword')}
-            </Button>
+            {!handing && (
+              <Button variant="link" onClick={() => signOut.mutate(undefined)}>
+                {t('signIn.usePassword')}
+              </Button>
+            )}
           </>
         )}
       </div>
@@ -43,18 +48,39 @@ export function SwitchPage() {
   )
 }
 
-function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () => void }) {
+interface PinProps {
+  person: Schemas['PersonRead']
+  handing: boolean
+  onBack: () => void
+}
+
+function PinPad({ person, handing, onBack }: PinProps) {
   const { t } = useTranslation()
   const navigate = useNavigate()
   const change = usePinSwitch()
+  const over = useHandover()
   const [pin, setPin] = useState('')
+  const [note, setNote] = useState('')
   const typed = (key: string) => setPin((now) => (now + key).slice(0, MOST))
   function submit(event: FormEvent) {
     event.preventDefault()
-    change.mutate({ person: person.id, pin }, { onSuccess: () => void navigate('/shift'), onError: () => setPin('') })
+    const after = { onSuccess: () => void navigate('/shift'), onError: () => setPin('') }
+    if (handing) over.mutate({ to: person.id, pin, note }, after)
+    else change.mutate({ person: person.id, pin }, after)
   }
   return (
     <Form className="sheet pin" onSubmit={submit}>
+      {handing && (
+        <Form.Control
+          as="textarea"
+          rows={4}
+          maxLength={2000}
+          aria-label={t('signIn.note')}
+          placeholder={t('signIn.note')}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
+      )}
       <Form.Label htmlFor="pin">{t('signIn.pin', { name: person.name })}</Form.Label>
       <div className="pad-screen">
         <input
@@ -62,7 +88,7 @@ function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () 
           type="password"
           inputMode="none"
           autoComplete="off"
-          autoFocus
+          autoFocus={!handing}
           value={pin}
           onChange={(event) => setPin(event.target.value.replace(/\D/g, '').slice(0, MOST))}
         />
@@ -79,11 +105,11 @@ function PinPad({ person, onBack }: { person: Schemas['PersonRead']; onBack: () 
         <button type="button" onClick={() => typed('0')}>
           0
         </button>
-        <Button type="submit" disabled={pin.length < 4 || change.isPending}>
+        <Button type="submit" disabled={pin.length < 4 || change.isPending || over.isPending}>
           {t('signIn.go')}
         </Button>
       </div>
-      <ProblemLine problem={change.error} />
+      <ProblemLine problem={change.error ?? over.error} />
       <Button variant="link" onClick={onBack}>
         {t('signIn.back')}
       </Button>

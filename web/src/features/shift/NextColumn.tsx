@@ -9,9 +9,18 @@ import { useRole } from '../../shared/session'
 import { useQuantities } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import type { NextItem } from './api'
+import type { Schemas } from '../../shared/client/client'
 
 /** What to do now, soonest first; each one touch from its number pad. */
-export function NextColumn({ items, onLog }: { items: readonly NextItem[]; onLog: (target: PadTarget) => void }) {
+export function NextColumn({
+  items,
+  handover = null,
+  onLog,
+}: {
+  items: readonly NextItem[]
+  handover?: Schemas['HandoverView'] | null
+  onLog: (target: PadTarget) => void
+}) {
   const { t } = useTranslation()
   const count = (state: string) => items.filter((item) => item.state === state).length
   return (
@@ -22,6 +31,7 @@ export function NextColumn({ items, onLog }: { items: readonly NextItem[]; onLog
           {t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}
         </span>
       </div>
+      {handover && <Handover said={handover} />}
       {items.length === 0 && <p className="quiet">{t('shift.nothingDue')}</p>}
       <ul className="next-items">
         {items.map((item) => (
@@ -36,6 +46,28 @@ export function NextColumn({ items, onLog }: { items: readonly NextItem[]; onLog
         ))}
       </ul>
     </aside>
+  )
+}
+
+/** What was said at the last change of shift, and what was left then. */
+function Handover({ said }: { said: Schemas['HandoverView'] }) {
+  const { t } = useTranslation()
+  const { words } = useUnits()
+  return (
+    <details className="handover" open={said.note !== ''}>
+      <summary>{t('shift.handover', { giver: said.giver, taker: said.taker, time: whenOf(said.at) })}</summary>
+      {said.note && <p className="strong mb-1">{said.note}</p>}
+      {said.left.length > 0 && (
+        <>
+          <p className="quiet mb-0">{t('shift.left')}</p>
+          <ul>
+            {said.left.map((each) => (
+              <li key={each}>{words(each)}</li>
+            ))}
+          </ul>
+        </>
+      )}
+    </details>
   )
 }
 

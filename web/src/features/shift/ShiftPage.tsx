@@ -10,12 +10,14 @@ import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
 import { heightOf } from '../../shared/quantities'
 import { useUnits } from '../../shared/units'
+import { useFresh } from '../../shared/useFresh'
 import { StartBatchButton, useBatchesAhead } from '../batches'
 import { useShift } from './api'
 import { Lanes } from './Lanes'
 import { NextColumn } from './NextColumn'
 
 const HOUR = 3600
+const FRESH_MS = 60_000 // asked for every half minute and told of what is written: older is from before this page
 
 export function ShiftPage() {
   const { t } = useTranslation()
@@ -27,7 +29,8 @@ export function ShiftPage() {
   const [target, setTarget] = useState<PadTarget | null>(null)
   const [span, setSpan] = useState<'day' | 'week'>('day')
   useBatchesAhead(shift.data?.lanes.map((lane) => lane.batch_id) ?? [])
-  if (!shift.data) return <Waiting problem={shift.error} again={() => void shift.refetch()} />
+  const seen = useFresh(shift, FRESH_MS)
+  if (!seen) return <Waiting problem={shift.error} again={() => void shift.refetch()} />
   const nowS = now / 1000
   const [fromS, toS] = span === 'day' ? [nowS - 4.5 * HOUR, nowS + 3.5 * HOUR] : [nowS - 72 * HOUR, nowS + 96 * HOUR]
   const hour = hourOf(now)
@@ -37,8 +40,8 @@ export function ShiftPage() {
       <PageBar
         title={t('shift.title', { day: weekdayOf(now), part: t(`shift.part.${part}`) })}
         sub={t('shift.sub', {
-          site: shift.data.site,
-          altitude: heightOf(shift.data.altitude_m),
+          site: seen.site,
+          altitude: heightOf(seen.altitude_m),
           boiling: temp(session.data?.boiling_c ?? 100),
         })}
       >
@@ -46,9 +49,9 @@ export function ShiftPage() {
       </PageBar>
       <div className="page shift">
         <section aria-label={t('shift.lanes')}>
-          {shift.data.lanes.length ? (
+          {seen.lanes.length ? (
             <Lanes
-              lanes={shift.data.lanes}
+              lanes={seen.lanes}
               fromS={fromS}
               toS={toS}
               nowS={nowS}
@@ -58,7 +61,7 @@ export function ShiftPage() {
             <p className="sheet quiet">{t('shift.none')}</p>
           )}
         </section>
-        <NextColumn items={shift.data.next} onLog={setTarget} />
+        <NextColumn items={seen.next} handover={seen.handover ?? null} onLog={setTarget} />
       </div>
       <p className="page caution">{t('caution')}</p>
       {target && <NumberPad target={target} onClose={() => setTarget(null)} />}

@@ -19,7 +19,16 @@ export class Problem extends Error {
 }
 
 const here = typeof location === 'undefined' ? '/' : location.origin
-export const client = createClient<paths>({ baseUrl: here, fetch: (request) => globalThis.fetch(request) })
+const LONGEST_MS = 20_000 // for an answer to a question: a network that swallows it is no network
+
+/** A question that nothing answers is given up; a write is waited for, since it may land all the same. */
+function send(request: Request): Promise<Response> {
+  if (request.method !== 'GET') return globalThis.fetch(request)
+  const signal = AbortSignal.any([request.signal, AbortSignal.timeout(LONGEST_MS)])
+  return globalThis.fetch(new Request(request, { signal }))
+}
+
+export const client = createClient<paths>({ baseUrl: here, fetch: send })
 
 // the tablet's language, until the server knows who asks
 client.use({

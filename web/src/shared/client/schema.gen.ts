@@ -1025,7 +1025,7 @@ export interface paths {
         };
         /**
          * Search Ledger
-         * @description Records that bear words, newest first.
+         * @description Records that bear words, newest first; without ``access``, sign-ins and exports are left out.
          */
         get: operations["search_ledger"];
         put?: never;
@@ -1487,6 +1487,26 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/session/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description Hand the shift over to whoever takes it on this tablet, with what is left and a note.
+         */
+        post: operations["hand_over"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -4661,6 +4681,40 @@ export interface components {
              * @default 12
              */
             temperature_c: number;
+        };
+        /**
+         * HandoverEntry
+         * @description Who takes the shift, their PIN, and what they should know.
+         */
+        HandoverEntry: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Pin */
+            pin: string;
+            /** To */
+            to: string;
+        };
+        /**
+         * HandoverView
+         * @description Who handed the shift to whom, what they said, and what was left to do.
+         */
+        HandoverView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Giver */
+            giver: string;
+            /** Left */
+            left: string[];
+            /** Note */
+            note: string;
+            /** Taker */
+            taker: string;
         };
         /**
          * Handwork
@@ -7954,6 +8008,7 @@ export interface components {
         ShiftView: {
             /** Altitude M */
             altitude_m: number;
+            handover?: components["schemas"]["HandoverView"] | null;
             /** Lanes */
             lanes: components["schemas"]["Lane"][];
             /** Next */
@@ -14275,6 +14330,7 @@ export interface operations {
                 kind?: string[] | null;
                 after?: string | null;
                 most?: number;
+                access?: boolean;
             };
             header?: never;
             path?: never;
@@ -16776,6 +16832,102 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionRead"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverEntry"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

@@ -53,6 +53,9 @@ export function PersonMenu() {
           {t('menu.me', { name: person.name, role: t(`roles.${person.role}`) })}
         </Dropdown.ItemText>
         <Dropdown.Item onClick={() => void navigate('/switch')}>{t('menu.switch')}</Dropdown.Item>
+        {person.role !== 'reviewer' && (
+          <Dropdown.Item onClick={() => void navigate('/handover')}>{t('menu.handOver')}</Dropdown.Item>
+        )}
         {person.role === 'lead' && (
           <Dropdown.Item onClick={() => void navigate('/household')}>{t('menu.household')}</Dropdown.Item>
         )}

@@ -95,6 +95,7 @@ export const es: Pass = {
     pageHint: '¿Tiene red la tableta? Lo escrito en otras páginas se conserva.',
   },
   menu: {
+    handOver: 'Entregar el turno',
     mute: 'Sin sonido en esta tableta',
     hear: 'Sonido en esta tableta',
     household: 'Equipo y personas',
@@ -112,6 +113,8 @@ export const es: Pass = {
     language: 'Idioma',
   },
   signIn: {
+    whoTakes: '¿Quién toma el turno?',
+    note: 'Lo que debe saber quien toma el turno',
     title: 'Iniciar sesión',
     again: 'La sesión ha caducado. Lo que escribió sigue aquí: inicie sesión y continúe.',
     lead: 'Planes de control de peligros y los registros que muestran que se cumplieron.',
@@ -128,6 +131,8 @@ export const es: Pass = {
     needPassword: 'Introduzca su contraseña',
   },
   shift: {
+    handover: '{{giver}} entregó el turno a {{taker}}, {{time}}',
+    left: 'Quedaba entonces:',
     trouble: 'Problema',
     title: '{{day}}, turno de {{part}}',
     part: { morning: 'mañana', middle: 'tarde', evening: 'noche', night: 'madrugada' },

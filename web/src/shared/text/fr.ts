@@ -95,6 +95,7 @@ export const fr: Pass = {
     pageHint: 'La tablette est-elle en ligne ? Le reste de votre saisie est gardé.',
   },
   menu: {
+    handOver: 'Passer le service',
     mute: 'Sans son sur cette tablette',
     hear: 'Son sur cette tablette',
     household: 'Matériel et personnes',
@@ -112,6 +113,8 @@ export const fr: Pass = {
     language: 'Langue',
   },
   signIn: {
+    whoTakes: 'Qui prend le service ?',
+    note: 'Ce que doit savoir la personne qui prend le service',
     title: 'Connexion',
     again: 'La session a expiré. Ce que vous avez tapé est encore là : connectez-vous et continuez.',
     lead: 'Des plans de maîtrise des dangers et les enregistrements qui montrent qu’ils sont tenus.',
@@ -128,6 +131,8 @@ export const fr: Pass = {
     needPassword: 'Entrez votre mot de passe',
   },
   shift: {
+    handover: '{{giver}} a passé le service à {{taker}}, {{time}}',
+    left: 'Restait alors :',
     trouble: 'Problème',
     title: '{{day}}, service {{part}}',
     part: { morning: 'du matin', middle: 'après-midi', evening: 'soir', night: 'nuit' },

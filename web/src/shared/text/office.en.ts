@@ -291,6 +291,7 @@ export const office = {
     last: 'Checked by itself on {{when}}: all {{count}} records hold.',
     title: 'Ledger',
     search: 'Search the records',
+    access: 'Sign-ins and exports too',
     check: 'Check the whole chain',
     checking: 'Walking the chain',
     holds: 'The chain holds',

@@ -93,6 +93,7 @@ export const pass = {
     pageHint: 'Is the tablet online? What you typed elsewhere is kept.',
   },
   menu: {
+    handOver: 'Hand the shift over',
     mute: 'No sound on this tablet',
     hear: 'Sound on this tablet',
     household: 'Equipment and people',
@@ -110,6 +111,8 @@ export const pass = {
     language: 'Language',
   },
   signIn: {
+    whoTakes: 'Who takes the shift?',
+    note: 'What whoever takes over should know',
     title: 'Sign in',
     again: 'Your session has run out. What you typed is still here: sign in and go on.',
     lead: 'Hazard control plans and the records that show they were kept.',
@@ -126,6 +129,8 @@ export const pass = {
     needPassword: 'Enter your password',
   },
   shift: {
+    handover: '{{giver}} handed over to {{taker}}, {{time}}',
+    left: 'Left then:',
     trouble: 'Trouble',
     title: '{{day}} {{part}} shift',
     part: { morning: 'morning', middle: 'afternoon', evening: 'evening', night: 'night' },

@@ -95,6 +95,7 @@ export const zh: Pass = {
     pageHint: '平板是否联网？其他页面的输入已保留。',
   },
   menu: {
+    handOver: '交班',
     mute: '此平板静音',
     hear: '此平板发声',
     household: '设备与人员',
@@ -112,6 +113,8 @@ export const zh: Pass = {
     language: '语言',
   },
   signIn: {
+    whoTakes: '谁来接班？',
+    note: '接班的人需要知道的事',
     title: '登录',
     again: '登录已过期。您输入的内容仍在：请登录后继续。',
     lead: '危害控制计划，以及证明其执行的记录。',
@@ -128,6 +131,8 @@ export const zh: Pass = {
     needPassword: '输入密码',
   },
   shift: {
+    handover: '{{giver}} 于 {{time}} 交班给 {{taker}}',
+    left: '当时尚余：',
     trouble: '问题',
     title: '{{day}}{{part}}班',
     part: { morning: '早', middle: '下午', evening: '晚', night: '夜' },
