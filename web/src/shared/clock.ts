@@ -13,7 +13,9 @@ const PLACE = 'brinefrost.clock'
 const told = { offsetMs: 0, zone: 'UTC' }
 
 export function setClock(serverNow: string, zone: string): void {
-  told.offsetMs = Date.parse(serverNow) - Date.now()
+  const offsetMs = Date.parse(serverNow) - Date.now()
+  if (Number.isNaN(offsetMs)) return // an answer without a time tells none
+  told.offsetMs = offsetMs
   told.zone = zone
   globalThis.localStorage?.setItem(PLACE, String(told.offsetMs))
 }

@@ -106,7 +106,7 @@ function PinPad({ person, handing, onBack }: PinProps) {
           0
         </button>
         <Button type="submit" disabled={pin.length < 4 || change.isPending || over.isPending}>
-          {t('signIn.go')}
+          {t(handing ? 'signIn.takeOver' : 'signIn.go')}
         </Button>
       </div>
       <ProblemLine problem={change.error ?? over.error} />

@@ -54,20 +54,22 @@ function Handover({ said }: { said: Schemas['HandoverView'] }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   return (
-    <details className="handover" open={said.note !== ''}>
-      <summary>{t('shift.handover', { giver: said.giver, taker: said.taker, time: whenOf(said.at) })}</summary>
-      {said.note && <p className="strong mb-1">{said.note}</p>}
+    <section className="handover" aria-label={t('menu.handOver')}>
+      <p className="quiet mb-0">
+        {t('shift.handover', { giver: said.giver, taker: said.taker, time: whenOf(said.at) })}
+      </p>
+      {said.note && <p className="strong mb-0">{said.note}</p>}
       {said.left.length > 0 && (
-        <>
-          <p className="quiet mb-0">{t('shift.left')}</p>
-          <ul>
+        <details>
+          <summary className="quiet">{t('shift.left', { count: said.left.length })}</summary>
+          <ul className="mb-0">
             {said.left.map((each) => (
               <li key={each}>{words(each)}</li>
             ))}
           </ul>
-        </>
+        </details>
       )}
-    </details>
+    </section>
   )
 }
 

@@ -113,6 +113,7 @@ export const es: Pass = {
     language: 'Idioma',
   },
   signIn: {
+    takeOver: 'Tomar el turno',
     whoTakes: '¿Quién toma el turno?',
     note: 'Lo que debe saber quien toma el turno',
     title: 'Iniciar sesión',
@@ -132,7 +133,7 @@ export const es: Pass = {
   },
   shift: {
     handover: '{{giver}} entregó el turno a {{taker}}, {{time}}',
-    left: 'Quedaba entonces:',
+    left: 'Quedaba entonces: {{count}}',
     trouble: 'Problema',
     title: '{{day}}, turno de {{part}}',
     part: { morning: 'mañana', middle: 'tarde', evening: 'noche', night: 'madrugada' },

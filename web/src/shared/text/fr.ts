@@ -113,6 +113,7 @@ export const fr: Pass = {
     language: 'Langue',
   },
   signIn: {
+    takeOver: 'Prendre le service',
     whoTakes: 'Qui prend le service ?',
     note: 'Ce que doit savoir la personne qui prend le service',
     title: 'Connexion',
@@ -132,7 +133,7 @@ export const fr: Pass = {
   },
   shift: {
     handover: '{{giver}} a passé le service à {{taker}}, {{time}}',
-    left: 'Restait alors :',
+    left: 'Restait alors : {{count}}',
     trouble: 'Problème',
     title: '{{day}}, service {{part}}',
     part: { morning: 'du matin', middle: 'après-midi', evening: 'soir', night: 'nuit' },

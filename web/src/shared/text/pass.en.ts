@@ -111,6 +111,7 @@ export const pass = {
     language: 'Language',
   },
   signIn: {
+    takeOver: 'Take over',
     whoTakes: 'Who takes the shift?',
     note: 'What whoever takes over should know',
     title: 'Sign in',
@@ -130,7 +131,7 @@ export const pass = {
   },
   shift: {
     handover: '{{giver}} handed over to {{taker}}, {{time}}',
-    left: 'Left then:',
+    left: 'Left then: {{count}}',
     trouble: 'Trouble',
     title: '{{day}} {{part}} shift',
     part: { morning: 'morning', middle: 'afternoon', evening: 'evening', night: 'night' },

@@ -113,6 +113,7 @@ export const zh: Pass = {
     language: '语言',
   },
   signIn: {
+    takeOver: '接班',
     whoTakes: '谁来接班？',
     note: '接班的人需要知道的事',
     title: '登录',
@@ -132,7 +133,7 @@ export const zh: Pass = {
   },
   shift: {
     handover: '{{giver}} 于 {{time}} 交班给 {{taker}}',
-    left: '当时尚余：',
+    left: '当时尚余：{{count}} 项',
     trouble: '问题',
     title: '{{day}}{{part}}班',
     part: { morning: '早', middle: '下午', evening: '晚', night: '夜' },
