@@ -36,7 +36,7 @@ def main(arguments: list[str]) -> int:
     """Verify what the environment names; 0 where all of it holds, 1 where it does not."""
     parser = argparse.ArgumentParser("./brinefrost verify")
     parser.add_argument("--into", type=Path, help="write the outcome to a file, as JSON, for the application to show")
-    parser.add_argument("--printed", metavar="NUMBER:HASH", type=_printed, help="the end of the ledger a paper bears")
+    parser.add_argument("--printed", metavar="NUMBER:HASH", type=_parse_printed, help="the end that a paper bears")
     parser.add_argument("--kitchen", default="home", help="the kitchen that paper is of")
     asked = parser.parse_args(arguments)
     now, outcome = datetime.now(tz=UTC), dict[str, Integrity]()
@@ -54,7 +54,7 @@ def main(arguments: list[str]) -> int:
     return 0 if all(found.holds for found in outcome.values()) else 1
 
 
-def _printed(text: str) -> tuple[int, str]:
+def _parse_printed(text: str) -> tuple[int, str]:
     number, _, digest = text.partition(":")
     if not number.isdigit() or len(digest) != 64:
         raise argparse.ArgumentTypeError("give the number and the hash as printed, with a colon between: 8533:4f0c…")

@@ -282,7 +282,7 @@ def export_json(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     """The record as JSON."""
     data = office.read(lambda store: ledgers.batch_json(store, batch_id, office.clock.now()))
     text = json.dumps(data, indent=1, ensure_ascii=False)
-    _exported(office, actor, data["batch"]["code"], "JSON")
+    _record_export(office, actor, data["batch"]["code"], "JSON")
     return _download(text.encode(), "application/json", f"{data['batch']['code']}.json")
 
 
@@ -292,7 +292,7 @@ def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     text, code = office.read(
         lambda store: (ledgers.batch_csv(store, batch_id), _code(views.read_batch(store, batch_id, office.clock.now())))
     )
-    _exported(office, actor, code, "CSV")
+    _record_export(office, actor, code, "CSV")
     return _download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
 
 
@@ -302,11 +302,11 @@ def export_pdf(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     now = office.clock.now()
     paper = office.read(lambda store: ledgers.for_print(store, batch_id, now))
     printed = record_pdf(paper, now)
-    _exported(office, actor, paper.view.code, "PDF")
+    _record_export(office, actor, paper.view.code, "PDF")
     return _download(printed, "application/pdf", f"{paper.view.code}.pdf")
 
 
-def _exported(office: Office, actor: Actor, code: str, form: str) -> None:
+def _record_export(office: Office, actor: Actor, code: str, form: str) -> None:
     """Who took a record out of the house is a record itself."""
     now, told = office.clock.now(), {"name": f"{code}, {form}"}
     office.read(lambda store: store.ledger.append("record_exported", "exports", told, actor.author, now))

@@ -30,7 +30,7 @@ def log(office: Office, actor: Actor, key: str, now: datetime, batch_id: str, en
 
 
 def accept(office: Office, actor: Actor, key: str, now: datetime, batch_id: str, entry: ReadingEntry) -> BatchId:
-    """Keep a reading, chained and durable; not judged."""
+    """Keep a reading, chain_record and durable; not judged."""
     check_taker(actor, entry)
     asked = {"log": batch_id, **entry.model_dump(mode="json", exclude={"taken_by"})}
     reply = _in_one_call(office, actor, key, now, batch_id, entry, fingerprint_of(asked))

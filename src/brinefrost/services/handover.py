@@ -42,10 +42,10 @@ def hand_over(office: Office, actor: Actor, entry: HandoverEntry) -> tuple[str, 
 
 
 def _keep(store: Store, actor: Actor, taker: Actor, note: str, now: datetime) -> None:
-    told = HandoverView(giver=actor.name, taker=taker.name, at=now, note=note, left=_left(store, now))
+    told = HandoverView(giver=actor.name, taker=taker.name, at=now, note=note, left=_list_left(store, now))
     store.ledger.append(KIND, "kitchen", told.model_dump(mode="json", context=STORED), actor.author, now)
 
 
-def _left(store: Store, now: datetime) -> tuple[Words, ...]:
+def _list_left(store: Store, now: datetime) -> tuple[Words, ...]:
     items = [item for item in shift.read_shift(store, now).next if item.state in OPEN]
     return tuple(joined([item.code, item.title], " ") for item in items[:MOST_LEFT])

@@ -125,16 +125,16 @@ def _action(kept: Kept, body: Kept) -> str:
     return kept["action"] if isinstance(kept["action"], str) else str(kept["action"])
 
 
-def _restored(kept: Kept, body: Kept) -> str:
+def _say_restore(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_records_restored", at=kept["made_at"], sentence=kept["sentence"])
 
 
-def _signed_in(kept: Kept, body: Kept) -> str:
+def _say_sign_in(kept: Kept, body: Kept) -> str:
     by = say("services.ledgers.by_pin") if kept["by"] == "PIN" else say("services.ledgers.by_password")
     return joined([kept["name"], by], ", ")
 
 
-def _handed_over(kept: Kept, body: Kept) -> str:
+def _say_handover(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_shift_handed_over", giver=kept["giver"], taker=kept["taker"], note=kept["note"])
 
 
@@ -154,9 +154,9 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "check_answered": _check,
     "instrument_calibrated": _tell_calibration,
     "site_corrected": _site,
-    "records_restored": _restored,
-    "shift_handed_over": _handed_over,
-    "signed_in": _signed_in,
-    "sign_in_refused": _signed_in,
+    "records_restored": _say_restore,
+    "shift_handed_over": _say_handover,
+    "signed_in": _say_sign_in,
+    "sign_in_refused": _say_sign_in,
     "action_recorded": _action,
 }

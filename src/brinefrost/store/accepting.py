@@ -1,4 +1,4 @@
-"""One record, accepted in one call: chained, durable, its reply kept."""
+"""One record, accepted in one call: chain_record, durable, its reply kept."""
 
 from datetime import UTC, datetime
 
@@ -6,7 +6,7 @@ import psycopg
 from sqlalchemy.engine import Engine
 
 from brinefrost.store.at_once import asked
-from brinefrost.store.chain import Author, Link, chained
+from brinefrost.store.chain import Author, Link, chain_record
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.kitchens import kitchen_here
 from brinefrost.store.ledger import CHAIN_LOCK
@@ -36,7 +36,7 @@ def accept(
     end = known.end
     if end is None:
         return None
-    row = chained(end.seq, end.hash, kind, subject, body, author, at.astimezone(UTC))
+    row = chain_record(end.seq, end.hash, kind, subject, body, author, at.astimezone(UTC))
     values = (
         kitchen_here(), CHAIN_LOCK, end.seq, end.hash, end.standing,
         kind, subject, row.recorded_at, author.id, author.name, author.role, body,

@@ -52,7 +52,7 @@ def record_hash(row: RecordRow | Link) -> str:
     return hashlib.sha256("\x1f".join((row.prev_hash, *parts)).encode()).hexdigest()
 
 
-def chained(seq: int, before: str, kind: str, subject: str, body: str, author: Author, at: datetime) -> Link:
+def chain_record(seq: int, before: str, kind: str, subject: str, body: str, author: Author, at: datetime) -> Link:
     """The record that follows the one numbered ``seq`` whose hash is ``before``; ``at`` in UTC."""
     link = Link(seq + 1, kind, subject, at, author.id, author.name, author.role, body, before)
     link.hash = record_hash(link)

@@ -12,7 +12,7 @@ from sqlalchemy.orm.attributes import set_committed_value
 
 from brinefrost.core.errors import ConflictError
 from brinefrost.core.words import say
-from brinefrost.store.chain import KEEPER, Author, Link, canonical, chained, genesis_of
+from brinefrost.store.chain import KEEPER, Author, Link, canonical, chain_record, genesis_of
 from brinefrost.store.changes import CHANNEL
 from brinefrost.store.checking import Break, check_chain
 from brinefrost.store.near import End
@@ -82,7 +82,7 @@ class Ledger:
         """Add one record at the end of the chain."""
         self.lock()
         head = self._end()
-        row = chained(head.seq, head.hash, kind, subject, canonical(body), author, at.astimezone(UTC))
+        row = chain_record(head.seq, head.hash, kind, subject, canonical(body), author, at.astimezone(UTC))
         end = {"seq": row.seq, "hash": row.hash, "seal": seal_of(row.seq, row.hash)}
         told = {"channel": CHANNEL, "said": f"{self._kitchen} {subject}"}
         written = {name: getattr(row, name) for name in COLUMNS}

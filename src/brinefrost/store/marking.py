@@ -50,5 +50,9 @@ def move_marks(database: Database, now: datetime) -> None:
                 holds = before is None or (before.sealed and store.ledger.hash_at(before.seq) == before.hash)
         except DomainError:  # the database is away: a moment later
             return
-        if holds:
+        if not holds:
+            continue
+        try:
             database.marks.move(kitchen, Mark(end.seq, end.hash, now))
+        except OSError:  # a full disk ends no thread: a moment later
+            return

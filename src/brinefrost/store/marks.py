@@ -38,7 +38,7 @@ class Marks:
         if kitchen in self._claimed:
             return self._claimed[kitchen]
         with self._held:
-            kept = self._read().get(kitchen, {})
+            kept = self._load().get(kitchen, {})
         try:
             found = Mark(int(kept["seq"]), kept["hash"], datetime.fromisoformat(kept["at"]))
             return replace(found, sealed=hmac.compare_digest(kept["seal"], _seal(kitchen, found)))
@@ -53,9 +53,12 @@ class Marks:
         """Keep a later mark; the caller has seen that the chain still holds the one before."""
         kept = {"seq": mark.seq, "hash": mark.hash, "at": mark.at.isoformat(), "seal": _seal(kitchen, mark)}
         with self._held:
-            self._write({**self._read(), kitchen: kept})
+            marks = self._load()
+            before = marks.get(kitchen, {}).get("seq", 0)
+            if not isinstance(before, int) or before <= mark.seq:  # the daily check may have been quicker
+                self._write({**marks, kitchen: kept})
 
-    def _read(self) -> dict[str, dict[str, Any]]:
+    def _load(self) -> dict[str, dict[str, Any]]:
         if self._file is None:
             return {}
         try:
@@ -68,7 +71,7 @@ class Marks:
         """All of it or nothing, on the disk before it counts."""
         if self._file is None:
             return
-        half = self._file.with_suffix(".half")
+        half = self._file.with_suffix(f".{os.getpid()}")  # the server and the daily check write it, each by itself
         with half.open("w") as out:
             json.dump(marks, out, indent=1, sort_keys=True)
             out.flush()

@@ -24,12 +24,12 @@ def seal_of(seq: int, head: str) -> str:
 
 def sealed_text(content: str) -> str:
     """HMAC-SHA-256 over a text; empty where no key was given. Valid for any text. FIPS 198-1."""
-    key = os.environ.get(VARIABLE, "") or _kept(os.environ.get(OF_FILE, ""))
+    key = os.environ.get(VARIABLE, "") or _load_key(os.environ.get(OF_FILE, ""))
     return hmac.new(key.encode(), content.encode(), hashlib.sha256).hexdigest() if key else ""
 
 
 @cache
-def _kept(file: str) -> str:
+def _load_key(file: str) -> str:
     return Path(file).read_text(encoding="utf-8").strip() if file else ""
 
 
