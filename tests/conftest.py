@@ -82,7 +82,8 @@ def _copied(template: str, name: str) -> Iterator[str]:
 STANDING = """
     create schema ground;
     do $do$ declare name text; begin
-        for name in select tablename from pg_tables where schemaname = 'public' loop
+        for name in select relname from pg_class where relnamespace = 'public'::regnamespace
+            and relkind in ('r', 'p') and not relispartition loop
             execute format('create table ground.%1$I as table public.%1$I', name);
         end loop;
     end $do$

@@ -13,7 +13,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from brinefrost import __version__
-from brinefrost.api import batches, bench, household, ledger, live, plans, problems, sessions
+from brinefrost.api import batches, bench, household, ledger, live, plans, problems, samples, sessions
 from brinefrost.api.guards import Guard
 from brinefrost.services.checked import Checked
 from brinefrost.services.office import Clock, Office, WallClock
@@ -57,6 +57,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         household.router,
         ledger.router,
         live.router,
+        samples.router,
     ):
         app.include_router(router, responses=problems.DESCRIBED)
     problems.install(app)

@@ -12,7 +12,6 @@ from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, Of
 from brinefrost.api.together import together
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.runs.events import Disposition
-from brinefrost.core.runs.starting import Fit
 from brinefrost.core.steps.document import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import said, say
@@ -21,6 +20,7 @@ from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services import (
     accepting,
     accounts,
+    binding,
     doubting,
     ledgers,
     readings,
@@ -97,7 +97,7 @@ def offer_start(plan_id: str, actor: Kitchen, office: OfficeHere) -> starting.St
 
 
 @router.post("/plans/{plan_id}/fit")
-def fit_today(plan_id: str, measured: starting.Measured, actor: Kitchen, office: OfficeHere) -> Fit:
+def fit_today(plan_id: str, measured: starting.Measured, actor: Kitchen, office: OfficeHere) -> starting.FitToday:
     """Whether the signed plan's times do for today's pieces; nothing is kept."""
     return office.read(lambda store: starting.fit_today(store, plan_id, measured))
 
@@ -154,6 +154,30 @@ def finish_step(batch_id: str, step: str, mark: running.StepMark, hand: KitchenH
 def log_reading(batch_id: str, entry: readings.ReadingEntry, hand: KitchenHand) -> starting.BatchId:
     """Log a reading, or correct one."""
     return accepting.log(hand.office, hand.actor, hand.key, hand.now, batch_id, entry)
+
+
+@router.get("/batches/{batch_id}/probes")
+def offer_probes(batch_id: str, actor: Kitchen, office: OfficeHere) -> tuple[binding.ProbeOffer, ...]:
+    """The channels that could measure what the steps that run ask, with what each shows now."""
+    return office.read(lambda store: binding.offer_probes(store, batch_id, office.clock.now()))
+
+
+@router.post("/batches/{batch_id}/probes")
+def bind_probe(batch_id: str, entry: binding.BindEntry, hand: KitchenHand) -> starting.BatchId:
+    """Bind a channel to a step: what it measures counts there until the step ends."""
+    asked = {"bind": [batch_id, entry.model_dump(mode="json")]}
+    return hand.write(
+        starting.BatchId, asked, lambda store: binding.bind_probe(store, hand.actor, hand.now, batch_id, entry)
+    )
+
+
+@router.post("/batches/{batch_id}/probes/{bound}/release")
+def let_probe_go(batch_id: str, bound: str, hand: KitchenHand) -> starting.BatchId:
+    """Let a probe measure for its step no more."""
+    asked = {"let_go": [batch_id, bound]}
+    return hand.write(
+        starting.BatchId, asked, lambda store: binding.let_go(store, hand.actor, hand.now, batch_id, bound)
+    )
 
 
 @router.post("/traces/preview")

@@ -9,17 +9,21 @@ from starlette.requests import Request
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from brinefrost.api.problems import problem, store_away
+from brinefrost.api.samples import HUB
 from brinefrost.api.seats import COOKIE
 from brinefrost.api.slots import fewer_threads
 from brinefrost.core.traces import LARGEST_BYTES
 from brinefrost.core.words import LANGUAGES, PSEUDO, Manner, manner_of, num, say
 from brinefrost.services import accounts
+from brinefrost.services.hubs import token_hash
 from brinefrost.store.errors import StoreDownError
 from brinefrost.store.kitchens import DOOR, in_kitchen
 
 LARGEST_BODY = LARGEST_BYTES + 200_000  # a logger file and its form
 UNSEEN_BODY = 20_000  # what is read before it is known who sends it
 SIGN_IN = "/api/v1/session"
+SAMPLES = "/api/v1/samples"
+MOST_DELIVERED = 400_000  # bytes of one delivery of a hub
 UNSAFE = {"POST", "PUT", "PATCH", "DELETE"}
 
 SECURITY_HEADERS = {
@@ -54,12 +58,12 @@ class Guard:
         scope = _at_version(scope)
         with manner_of(_manner(headers)):
             try:
-                kitchen = await _kitchen(scope, headers)
+                kitchen, hub = await _kitchen(scope, headers)
             except StoreDownError as error:
                 await store_away(error)(scope, receive, _with_headers(send, scope["path"]))
                 return
             with in_kitchen(kitchen):
-                await self._guard(scope, headers, receive, send)
+                await self._guard({**scope, HUB: hub} if hub else scope, headers, receive, send)
 
     async def _guard(self, scope: Scope, headers: Headers, receive: Receive, send: Send) -> None:
         guarded = _with_headers(send, scope["path"])
@@ -119,15 +123,22 @@ def _manner(headers: Headers) -> Manner:
     return Manner(language=language if language in (*LANGUAGES, PSEUDO) else "en")
 
 
-async def _kitchen(scope: Scope, headers: Headers) -> str:
-    """Whose kitchen a request is for: that of its session, or the one somebody names at the door."""
+async def _kitchen(scope: Scope, headers: Headers) -> tuple[str, str]:
+    """Whose kitchen a request is for: that of its session or its hub, or the one somebody names at the door; and the
+    hub that sends it, if one does."""
     path, token = scope["path"], Request(scope).cookies.get(COOKIE)
-    if not path.startswith("/api/"):
-        return DOOR
-    if token and (path, scope["method"]) != (SIGN_IN, "POST"):
-        return accounts.kitchen_of(token)
     office = scope["app"].state.office
-    return str(await run_in_threadpool(office.database.kitchen_called, headers.get("brinefrost-kitchen", "")[:40]))
+    if not path.startswith("/api/"):
+        return DOOR, ""
+    if path == SAMPLES:
+        kind, _, bearer = headers.get("authorization", "")[:200].partition(" ")
+        digest = token_hash(bearer.strip()) if kind.lower() == "bearer" else ""
+        found = await run_in_threadpool(office.database.hub_called, digest)
+        return found or (DOOR, "")
+    if token and (path, scope["method"]) != (SIGN_IN, "POST"):
+        return accounts.kitchen_of(token), ""
+    called = await run_in_threadpool(office.database.kitchen_called, headers.get("brinefrost-kitchen", "")[:40])
+    return str(called), ""
 
 
 def _refusal(method: str, headers: Headers) -> Any:
@@ -154,6 +165,8 @@ async def _stranger(scope: Scope, headers: Headers) -> Any:
     if scope["method"] not in UNSAFE or (length is not None and int(length) <= UNSEEN_BODY):
         return None
     if length is None and "transfer-encoding" not in headers:
+        return None
+    if scope.get(HUB) and (length is None or int(length) <= MOST_DELIVERED):
         return None
     token = Request(scope).cookies.get(COOKIE)
     if await run_in_threadpool(accounts.who, scope["app"].state.office, token):

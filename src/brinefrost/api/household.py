@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request
 from brinefrost.api.seats import Lead, LeadHand, OfficeHere
 from brinefrost.core.working import Sent
 from brinefrost.reports.qr import qr_path
-from brinefrost.services import accounts, household
+from brinefrost.services import accounts, household, hubs
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1/household", tags=["household"])
@@ -103,6 +103,32 @@ def calibrate(instrument_id: str, entry: household.Calibration, hand: LeadHand) 
         household.Calibrated,
         asked,
         lambda store: household.calibrate(store, hand.actor, hand.now, instrument_id, entry),
+    )
+
+
+@router.get("/hubs")
+def list_hubs(actor: Lead, office: OfficeHere) -> list[hubs.HubState]:
+    """What delivers by itself, with what each channel shows now."""
+    return office.read(lambda store: hubs.list_hubs(store, office.clock.now()))
+
+
+@router.post("/hubs", status_code=201)
+def add_hub(entry: hubs.NewHub, hand: LeadHand) -> hubs.HubState:
+    """Add a hub with its channels. Its token is in this reply alone; the same request sent again gets the same."""
+    token = hubs.make_token(hand.key)
+    made = hand.write(
+        hubs.HubState,
+        {"add_hub": entry.model_dump(mode="json")},
+        lambda store: hubs.add_hub(store, hand.actor, hand.now, entry, token),
+    )
+    return hand.made(made.model_copy(update={"token": token}), "/api/v1/household/hubs")
+
+
+@router.post("/hubs/{hub_id}/end")
+def end_hub(hub_id: str, hand: LeadHand) -> hubs.HubState:
+    """Let a hub deliver no more; what it measured stays."""
+    return hand.write(
+        hubs.HubState, {"end_hub": hub_id}, lambda store: hubs.end_hub(store, hand.actor, hand.now, hub_id)
     )
 
 

@@ -31,7 +31,7 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import Manner, current, said
 from brinefrost.core.working import Sent
-from brinefrost.services import accounts, planning
+from brinefrost.services import accounts, planning, validating
 
 router = APIRouter(prefix="/api/v1", tags=["plans"])
 
@@ -244,6 +244,42 @@ def sign_plan(plan_id: str, entry: PlanSign, hand: LeadHand) -> planning.Version
         planning.Version,
         {"sign_plan": plan_id, **signing.model_dump()},
         lambda store: planning.sign_plan(store, hand.actor, hand.now, plan_id, signing),
+    )
+
+
+class ValidationSign(validating.ValidationEntry):
+    """The batches that are taken as a step's study, and the password again."""
+
+    password: str = Field(min_length=1, max_length=200)
+
+
+@router.get("/plans/{plan_id}/validations")
+def list_validations(plan_id: str, actor: Everyone, office: OfficeHere) -> tuple[validating.StepValidation, ...]:
+    """The steps of a signed plan that can be validated, how each stands, and the batches that could be its study."""
+    return office.read(lambda store: validating.list_validations(store, plan_id))
+
+
+@router.post("/plans/{plan_id}/validations", status_code=201)
+def sign_validation(plan_id: str, entry: ValidationSign, hand: LeadHand) -> validating.StepValidation:
+    """Take some batches as the evidence that a step works: inside its bounds the core need not be read."""
+    accounts.confirm(hand.office, hand.actor, entry.password)
+    taken = validating.ValidationEntry(step=entry.step, batches=entry.batches)
+    return hand.write(
+        validating.StepValidation,
+        {"validate": plan_id, **taken.model_dump(mode="json")},
+        lambda store: validating.take_as_evidence(store, hand.actor, hand.now, plan_id, taken),
+    )
+
+
+@router.post("/plans/{plan_id}/validations/{step}/revocation")
+def revoke_validation(
+    plan_id: str, step: str, entry: validating.RevocationEntry, hand: LeadHand
+) -> validating.StepValidation:
+    """End a step's validation: its core is read again in every batch."""
+    return hand.write(
+        validating.StepValidation,
+        {"revoke_validation": plan_id, "step": step, **entry.model_dump()},
+        lambda store: validating.end_validation(store, hand.actor, hand.now, plan_id, step, entry),
     )
 
 

@@ -23,6 +23,8 @@ Quantity = Literal[
     "loss",
     "looks",
     "lid",
+    "lasted",
+    "waited",
 ]
 ReadingQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "mass", "looks", "lid"]
 ChannelQuantity = Literal["core", "bath", "air", "ph", "salt", "aw", "unknown"]
@@ -100,5 +102,6 @@ _ALL = (
     ),
 )  # fmt: skip
 BY_EYE = "eyes"  # the instrument of what no instrument reads
+BY_CLOCK: frozenset[Quantity] = frozenset({"lasted", "waited"})  # what the batch's own times tell, and no instrument
 WORKED_FROM: dict[Quantity, ReadingQuantity] = {"loss": "mass"}  # what is worked out of another reading
 QUANTITIES: dict[ReadingQuantity, QuantityInfo] = {info.key: info for info in _ALL}

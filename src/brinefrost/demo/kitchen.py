@@ -53,9 +53,12 @@ class Kitchen:
             with self.database.transaction() as store:
                 entry[2](store)
 
-    def start(self, plan_id: str, at: datetime, cook: Actor, packs: int = 6) -> Ticket:
-        """Start a batch and take it to the bath."""
-        ticket, entry = Ticket(), starting.BatchStart(plan_id=plan_id, packs=packs, at=at)
+    def start(
+        self, plan_id: str, at: datetime, cook: Actor, packs: int = 6, thickness_m: float | None = None
+    ) -> Ticket:
+        """Start a batch, its thickest bag measured or not, and take it to the bath."""
+        ticket = Ticket()
+        entry = starting.BatchStart(plan_id=plan_id, packs=packs, at=at, thickness_m=thickness_m)
 
         def work(store: Store) -> None:
             ticket.id = starting.start_batch(store, cook, at, entry).batch_id

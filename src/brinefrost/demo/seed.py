@@ -13,7 +13,7 @@ from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth, meter_reads, noisy
 from brinefrost.demo.products import cook_them
 from brinefrost.demo.weighing import decided
-from brinefrost.services import planning, starting
+from brinefrost.services import planning, starting, validating
 from brinefrost.services.accounts import add_person
 from brinefrost.services.office import Actor, Role
 from brinefrost.store import Database, Store
@@ -127,25 +127,37 @@ def _plans(kitchen: Kitchen, now: datetime) -> str:
     return view.plan_id
 
 
+STUDIED = (15, 14, 12)  # days ago
+STUDY = Truth(thickness_m=0.028, start_c=3.6)
 AS_ASKED = (0, 3, 13, 34, 57)  # minutes at which the plan asks for the core of its chill
 
 
 def _history(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     morning = now.replace(hour=7, minute=10, second=0, microsecond=0)
-    for index, days in enumerate((41, 36, 30, 25, 18, 12, 7)):
+    study: list[Ticket] = []
+    for index, days in enumerate((41, 36, 30, 25, 18, 15, 14, 12, 7)):
         cook, begins = kitchen.cooks[index % 2], morning - timedelta(days=days)
         if days == 30:
             _run_lost_chill(kitchen, plan_id, begins, cook)
         elif days == 18:
             _run_saved_chill(kitchen, plan_id, begins, cook)
+        elif days in STUDIED:
+            study.append(_plain(kitchen, plan_id, begins, cook, STUDY))
         else:
             _plain(kitchen, plan_id, begins, cook, closed=days != 7)
+    _validate(kitchen, plan_id, study, now - timedelta(days=6))
 
 
 def _to_chill(
-    kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, truth: Truth, attach: bool = True
+    kitchen: Kitchen,
+    plan_id: str,
+    begins: datetime,
+    cook: Actor,
+    truth: Truth,
+    attach: bool = True,
+    thickness_m: float | None = None,
 ) -> tuple[Ticket, datetime, float]:
-    batch = kitchen.start(plan_id, begins, cook)
+    batch = kitchen.start(plan_id, begins, cook, thickness_m=thickness_m)
     bath = begins + timedelta(minutes=35)
     hot = kitchen.cook(batch, bath, truth, cook, attach)
     chill = bath + timedelta(seconds=truth.cook_s, minutes=4)
@@ -153,14 +165,31 @@ def _to_chill(
     return batch, chill, hot
 
 
-def _plain(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, closed: bool) -> None:
-    truth = Truth(thickness_m=kitchen.chance.uniform(0.026, 0.030), start_c=kitchen.chance.uniform(3.2, 4.4))
-    batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth)
+def _validate(kitchen: Kitchen, plan_id: str, study: list[Ticket], at: datetime) -> None:
+    """Three batches with the thickest bag and the full load, each read through its core: the lead's evidence."""
+
+    def work(store: Store) -> None:
+        entry = validating.ValidationEntry(step="cook", batches=tuple(ticket.id for ticket in study))
+        validating.take_as_evidence(store, kitchen.lead, at, plan_id, entry)
+
+    kitchen.at(at, work)
+
+
+def _plain(
+    kitchen: Kitchen, plan_id: str, begins: datetime, cook: Actor, known: Truth | None = None, closed: bool = True
+) -> Ticket:
+    """A batch that goes well; with its bags measured where it belongs to a study."""
+    drawn = Truth(thickness_m=kitchen.chance.uniform(0.026, 0.030), start_c=kitchen.chance.uniform(3.2, 4.4))
+    truth = known or drawn
+    batch, chill, hot = _to_chill(
+        kitchen, plan_id, begins, cook, truth, thickness_m=known.thickness_m if known else None
+    )
     kitchen.chill(batch, chill, truth, hot, AS_ASKED, cook)
     _kept(kitchen, batch, chill + timedelta(minutes=70), cook)
     if closed:
         said = "Curve, chill and cold store read; all limits met."
         kitchen.close(batch, chill + timedelta(days=5, hours=3), "release", said)
+    return batch
 
 
 def _kept(kitchen: Kitchen, batch: Ticket, keep: datetime, cook: Actor) -> None:
@@ -207,7 +236,7 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(hours=3, minutes=46), second, slow, attach=False)
     kitchen.chill(batch, chill, slow, hot, AS_ASKED, second)
     # in the bath now
-    batch = kitchen.start(plan_id, now - timedelta(minutes=62), first)
+    batch = kitchen.start(plan_id, now - timedelta(minutes=62), first, thickness_m=STUDY.thickness_m)
     kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)
 
 

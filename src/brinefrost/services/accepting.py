@@ -46,7 +46,7 @@ def settle(office: Office, batch_id: str, now: datetime) -> None:
     known = office.database.near.here()
     with known.turn():
         kept = _current(known, keeping.subject_of(batch_id))
-    if kept is None or next_event(kept.batch, now) is not None:
+    if kept is None or kept.batch.probes or next_event(kept.batch, now) is not None:
         with office.database.transaction() as store:
             store.ledger.lock()
             keeping.watch(store, batch_id, now, keeping.load(store, batch_id))

@@ -6,6 +6,7 @@ from typing import Literal
 import numpy as np
 
 from brinefrost.core.limits import LimitMark
+from brinefrost.core.quantities import BY_CLOCK
 from brinefrost.core.runs.batch import Batch, ReadingState, TraceState
 from brinefrost.core.runs.judging import Judgement, series_of
 from brinefrost.core.words import Words, say
@@ -75,7 +76,7 @@ def marks_of(batch: Batch, judgement: Judgement, now: datetime) -> list[Mark]:
     found: list[Mark] = []
     for status in judgement.statuses:
         span = batch.span(status.step)
-        if span.started is None or status.limit.quantity == "age":
+        if span.started is None or status.limit.quantity in ("age", *BY_CLOCK):
             continue
         began, ended = span.started.timestamp(), span.finished.timestamp() if span.finished else None
         series = series_of(batch, status.step, status.limit, now)[0]

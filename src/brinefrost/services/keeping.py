@@ -6,13 +6,16 @@ from datetime import datetime
 
 from brinefrost.core.errors import DomainError, NotFoundError, RefusedError
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.validated import MARK
+from brinefrost.core.runs.asked import limits_asked
 from brinefrost.core.runs.batch import Batch, check_open, fold, followed
 from brinefrost.core.runs.deviations import next_event
-from brinefrost.core.runs.events import EVENTS, BatchEvent, Recorded
+from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import STORED, say
-from brinefrost.services import planning
+from brinefrost.services import planning, revoking
 from brinefrost.services.folding import FOLDED, Kept, summed
+from brinefrost.services.measured import with_probes
 from brinefrost.services.office import SYSTEM
 from brinefrost.services.planning import signed_plan
 from brinefrost.store import Store
@@ -39,7 +42,7 @@ def load(store: Store, batch_id: str) -> Batch:
     Raises RefusedError where its records do not read as a batch.
     """
     try:
-        return _as_it_stands(store, subject_of(batch_id))
+        return with_probes(store, _as_it_stands(store, subject_of(batch_id)))
     except DomainError:
         raise
     except (LookupError, TypeError, ValueError) as error:
@@ -104,6 +107,15 @@ def fold_all(store: Store, subjects: list[str]) -> dict[str, Batch | None]:
             )
         except (DomainError, LookupError, ValueError):
             found[subject] = None
+    return {subject: with_probes(store, batch) if batch else None for subject, batch in found.items()}
+
+
+def open_with_probes(store: Store) -> dict[str, set[str]]:
+    """By subject: the instruments that were bound to a step of an open batch."""
+    open_ = store.ledger.subjects("batch_started", without="batch_countersigned")
+    found: dict[str, set[str]] = {}
+    for record in store.ledger.of_kind("probe_bound", subjects=open_):
+        found.setdefault(record.subject, set()).add(str(record.body["instrument"]))
     return found
 
 
@@ -182,6 +194,11 @@ def after(batch: Batch, *written: Record) -> Batch:
     return followed(batch, [recorded(record) for record in written])
 
 
+def measured_after(store: Store, batch: Batch, *written: Record) -> Batch:
+    """As ``after``, its probes' samples laid to it anew."""
+    return with_probes(store, after(batch, *written))
+
+
 def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None) -> None:
     """Open what a batch wants opened as it stands, and close what later readings refute.
 
@@ -190,8 +207,26 @@ def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None
     batch = known or load(store, batch_id)
     while (event := next_event(batch, now)) is not None:
         batch = after(batch, write(store, batch_id, event, SYSTEM, now))
+        batch = _unvalidated(store, batch_id, batch, event, now)
     if known is not None:
         remember(store, batch_id, batch)
+
+
+def _unvalidated(store: Store, batch_id: str, batch: Batch, event: BatchEvent, now: datetime) -> Batch:
+    """A core that was read at a validated step and broke its limit ends the validation, here and everywhere."""
+    if not isinstance(event, DeviationOpened) or event.cause != "breach" or event.limit.startswith(MARK):
+        return batch
+    limit = next((each for each in limits_asked(batch, event.step) if each.id == event.limit), None)
+    if event.step not in batch.validated or limit is None or limit.quantity != "core":
+        return batch
+    plan, subject = planning.subject_of(batch.started.plan_id), subject_of(batch_id)
+    record = revoking.standing(store, plan).get(event.step)
+    if record is None or record.seq != batch.validated[event.step].record:
+        return batch
+    said = say("services.validating.a_core_broke_its_limit", batch=batch.started.code, sentence=event.sentence)
+    before = len(store.ledger.written)
+    revoking.revoke(store, plan, record, said, SYSTEM, now)
+    return after(batch, *(each for each in store.ledger.written[before:] if each.subject == subject))
 
 
 def remember(store: Store, batch_id: str, batch: Batch) -> None:

@@ -23,7 +23,7 @@ from brinefrost.store.ledger import Head, Record
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")  # wide ones too
-ACCESS = ("signed_in", "sign_in_refused", "record_exported")  # many, and not of the food
+ACCESS = ("signed_in", "sign_in_refused", "record_exported", "samples_sealed")  # many, and not of the food
 CSV_COLUMNS = (
     "seq",
     "recorded_at",

@@ -5,10 +5,10 @@ from datetime import datetime
 from pydantic import Field
 
 from brinefrost.core.errors import AskFirstError, RefusedError
-from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import BY_EYE, QUANTITIES, ReadingQuantity
 from brinefrost.core.quantity import to_inside
 from brinefrost.core.readings import check_time, check_value
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Moment, ReadingLogged
 from brinefrost.core.runs.plausible import check_core, check_within
@@ -102,7 +102,7 @@ def log_reading(store: Store, actor: Actor, now: datetime, batch_id: str, entry:
 
 
 def _expect(batch: Batch, step_id: str, quantity: ReadingQuantity) -> tuple[float, float] | None:
-    control = monitored_steps(batch.plan).get(step_id)
+    control = asked_steps(batch).get(step_id)
     found = [m for m in control.monitoring if m.quantity == quantity] if control else []
     return (min(m.expected_low_c for m in found), max(m.expected_high_c for m in found)) if found else None
 

@@ -138,6 +138,15 @@ def _say_handover(kept: Kept, body: Kept) -> str:
     return say("services.ledgers.of_shift_handed_over", giver=kept["giver"], taker=kept["taker"], note=kept["note"])
 
 
+def _say_validated(kept: Kept, body: Kept) -> str:
+    codes = joined([str(run["code"]) for run in body["runs"]], ", ")
+    return say("services.ledgers.of_process_validated", step=kept["step"], batches=codes)
+
+
+def _say_revoked(kept: Kept, body: Kept) -> str:
+    return say("services.ledgers.of_validation_revoked", step=kept["step"], sentence=kept["sentence"])
+
+
 WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "reading_logged": _reading,
     "plan_signed": _plan_signed,
@@ -159,4 +168,7 @@ WORDS: dict[str, Callable[[Kept, Kept], str]] = {
     "signed_in": _say_sign_in,
     "sign_in_refused": _say_sign_in,
     "action_recorded": _action,
+    "process_validated": _say_validated,
+    "validation_revoked": _say_revoked,
+    "validation_ended": _say_revoked,
 }

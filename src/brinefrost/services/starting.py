@@ -19,6 +19,7 @@ from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.planning import signed_plan
+from brinefrost.services.validating import ProcessFit, tell_fits, validations_for
 from brinefrost.store import Store
 
 MOST_OFFERED = 150  # the newest batches are looked at, no more
@@ -48,8 +49,9 @@ class BatchStart(Sent):
 
 
 class Measured(Sent):
-    """Today's thickest piece [m] and how warm it goes in [°C]."""
+    """Today's thickest piece [m], how warm it goes in [°C], and how many packs there are."""
 
+    packs: int | None = Field(default=None, ge=1, le=500)
     thickness_m: float | None = Field(default=None, gt=0, le=1, allow_inf_nan=False)
     start_c: float | None = Field(default=None, ge=-40, le=120, allow_inf_nan=False)
 
@@ -140,9 +142,18 @@ def _offer(store: Store, now: datetime) -> list[PartOffer]:
     return found
 
 
-def fit_today(store: Store, plan_id: str, measured: Measured) -> Fit:
-    """Whether the signed plan's times do for today's pieces."""
-    return fit(signed_plan(store, plan_id).document, measured.thickness_m, measured.start_c)
+class FitToday(Fit):
+    """Whether the plan's times do, and which validated steps today's pieces and load lie inside."""
+
+    process: tuple[ProcessFit, ...] = ()
+
+
+def fit_today(store: Store, plan_id: str, measured: Measured) -> FitToday:
+    """Whether the signed plan's times do for today's pieces, and what is validated for them."""
+    signed = signed_plan(store, plan_id)
+    found = fit(signed.document, measured.thickness_m, measured.start_c)
+    process = tell_fits(store, signed, measured.thickness_m, measured.start_c, measured.packs)
+    return FitToday(state=found.state, sentence=found.sentence, adjusted=found.adjusted, process=process)
 
 
 def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) -> BatchId:
@@ -173,6 +184,9 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
         parts=parts,
         lots=entry.lots,
         adjusted=today.adjusted,
+        thickness_m=entry.thickness_m,
+        start_c=entry.start_c,
+        validated=validations_for(store, signed, entry.thickness_m, entry.start_c, entry.packs),
     )
     keeping.write(store, batch_id, event, actor.author, now)
     return BatchId(batch_id=batch_id, code=code)

@@ -6,9 +6,10 @@ from datetime import datetime
 
 from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.document import Plan
-from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.plans.undone import told_to_guests
+from brinefrost.core.plans.validated import Validation, tell_bounds
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.deciding import answering, blocks_of_countersigning, to_answer
 from brinefrost.core.runs.events import Adjusted, Lot
@@ -18,10 +19,11 @@ from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.runs.sheet import sheet_of_batch
 from brinefrost.core.steps import kind_of
 from brinefrost.core.steps.document import Asked
-from brinefrost.core.words import STORED, Words, say
+from brinefrost.core.words import STORED, Words, joined, say
 from brinefrost.core.words import moment as words_moment
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
+from brinefrost.services.binding import ProbeView, probe_views
 from brinefrost.services.curves import Curve, Mark, curves_of, marks_of
 from brinefrost.services.doubting import in_doubt
 from brinefrost.services.keeping import DAMAGED
@@ -55,6 +57,14 @@ class UnprovedView(Sent):
     step: str
     limit: str
     title: Words
+
+
+class ValidatedStep(Sent):
+    """A step whose process is monitored in place of the core, and what that rests on."""
+
+    step: str
+    step_name: Words
+    sentence: Words
 
 
 class BatchView(Sent):
@@ -98,6 +108,8 @@ class BatchView(Sent):
     adjusted: tuple[Adjusted, ...]
     parts: tuple[PartView, ...] = ()
     given: tuple[GivenView, ...] = ()
+    probes: tuple[ProbeView, ...] = ()
+    validated: tuple[ValidatedStep, ...] = ()  # whose process is monitored in place of the core
 
 
 class BatchSummary(Sent):
@@ -122,7 +134,12 @@ def read_batch(store: Store, batch_id: str, now: datetime) -> BatchView:
     batch = keeping.load(store, batch_id)
     view = view_of(batch, batch_id, now)
     blocking = () if batch.closed else (*view.blocking, *parts_blocking(store, batch, now))
-    family = {"parts": parts_view(store, batch), "given": given_view(store, batch_id), "blocking": blocking}
+    family = {
+        "parts": parts_view(store, batch),
+        "given": given_view(store, batch_id),
+        "blocking": blocking,
+        "probes": probe_views(store, batch, now),
+    }
     return view.model_copy(update=family)
 
 
@@ -130,7 +147,7 @@ def questions_of(store: Store, batch_id: str, now: datetime) -> tuple[Asked, ...
     """What the step under way would ask the Bench; nothing while none is."""
     batch = keeping.load(store, batch_id)
     step = batch.current_step()
-    control = monitored_steps(batch.plan).get(step.id) if step else None
+    control = asked_steps(batch).get(step.id) if step else None
     if step is None or control is None:
         return ()
     context = context_at(batch.plan, step)
@@ -168,7 +185,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         readings=tuple(
             reading_row(batch, reading) for reading in sorted(batch.readings, key=lambda r: r.logged.taken_at)
         ),
-        traces=tuple(trace_row(batch, trace) for trace in batch.traces),
+        traces=tuple(trace_row(batch, trace) for trace in batch.traces if not trace.live),
         actions=tuple(ActionView(action=a.action, by=by, at=a.at, step=a.step) for a, by in batch.actions),
         deviations=tuple(deviation_row(batch, d, judgement) for d in batch.deviations.values()),
         curves=tuple(curves_of(batch, judgement)),
@@ -198,7 +215,20 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         gone_by=gone_by(batch),
         lots=batch.started.lots,
         adjusted=batch.started.adjusted,
+        validated=tuple(_tell_validated(batch, each) for each in batch.validated.values()),
     )
+
+
+def _tell_validated(batch: Batch, validation: Validation) -> ValidatedStep:
+    name = batch.plan.step(validation.step).name
+    sentence = say(
+        "services.views.is_validated",
+        name=name,
+        batches=joined(validation.batches, ", "),
+        by=validation.by,
+        bounds=tell_bounds(validation.bounds),
+    )
+    return ValidatedStep(step=validation.step, step_name=name, sentence=sentence)
 
 
 def _find_unproved(batch: Batch, judgement: Judgement, now: datetime) -> list[UnprovedView]:

@@ -1,6 +1,8 @@
 """Walking the whole chain, and what holds it: where it does not, a sentence."""
 
+import json
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -9,6 +11,7 @@ from brinefrost.core.words import num, say
 from brinefrost.store.chain import record_hash
 from brinefrost.store.marks import Mark
 from brinefrost.store.rights import find_open_guards
+from brinefrost.store.sample_seals import KIND, SUBJECT, find_changed_samples
 from brinefrost.store.sealing import seal_holds
 from brinefrost.store.standing import standing_holds
 from brinefrost.store.tables import LedgerHeadRow, RecordRow, SiteRow
@@ -31,6 +34,7 @@ def check_chain(session: Session, genesis: str, mark: Mark | None, most: int = 2
     longer holds it was put back to an older state.
     """
     breaks: list[Break] = []
+    sealed: list[tuple[int, dict[str, Any]]] = []
     expected_hash, expected_seq, count, marked = genesis, 1, 0, ""
     for row in session.scalars(select(RecordRow).order_by(RecordRow.seq).execution_options(yield_per=500)):
         count += 1
@@ -43,12 +47,15 @@ def check_chain(session: Session, genesis: str, mark: Mark | None, most: int = 2
             breaks.append(_break(row, say("store.chain.content_was_changed")))
         if mark is not None and row.seq == mark.seq:
             marked = row.hash
+        if row.kind == KIND:
+            sealed.append((row.seq, _read_body(row.body)))
         expected_hash, expected_seq = row.hash, row.seq + 1
     if mark is not None and not mark.sealed:
         breaks.append(Break(mark.seq, "", "", say("store.chain.mark_was_changed")))
     elif mark is not None and mark.seq and marked != mark.hash:
         when = mark.at.strftime("%Y-%m-%d %H:%M UTC")
         breaks.append(Break(mark.seq, "", "", say("store.chain.was_put_back", seq=num(mark.seq), at=when)))
+    breaks += [Break(seq, KIND, SUBJECT, said) for seq, said in find_changed_samples(session, sealed)]
     return count, expected_hash, [*breaks, *_check_end(session, count, expected_seq, expected_hash)][:most]
 
 
@@ -68,6 +75,15 @@ def _check_end(session: Session, count: int, expected_seq: int, expected_hash: s
     elif not seal_holds(head.seq, head.hash, head.seal):
         breaks.append(Break(head.seq, "", "", say("store.chain.end_bears_no_seal")))
     return breaks
+
+
+def _read_body(text: str) -> dict[str, Any]:
+    """The body of a record; empty where it does not read as one, which its hash names."""
+    try:
+        body = json.loads(text)
+    except ValueError:
+        return {}
+    return body if isinstance(body, dict) else {}
 
 
 def _break(row: RecordRow, sentence: str) -> Break:

@@ -25,6 +25,7 @@ from brinefrost.store.ledger import Ledger
 from brinefrost.store.marks import Marks
 from brinefrost.store.near import Known, Near
 from brinefrost.store.people import People
+from brinefrost.store.samples import Samples
 from brinefrost.store.sessions import USED, SignedIn, session_of
 from brinefrost.store.shelves import Drafts, Instruments, Replies, Reply, Site, TraceFiles
 from brinefrost.store.standing import Standing
@@ -48,6 +49,7 @@ class Store:
         self.replies = Replies(session)
         self.kept = KeptAnswers(session)
         self.summaries = Summaries(session)
+        self.samples = Samples(session, self.standing)
         self.afterwards: list[Callable[[], None]] = []  # once it is all kept
 
 
@@ -116,6 +118,12 @@ class Database:
         with _said_plainly():
             found = asked(self._at_once, "select kitchen_called(%s)", (word.strip().lower(),))
         return str(found[0]) if found and found[0] else DOOR
+
+    def hub_called(self, token_hash: str) -> tuple[str, str] | None:
+        """The kitchen and the id of the hub that bears a token; None for no hub, or one that ended."""
+        with _said_plainly():
+            found = asked(self._at_once, "select kitchen, hub from hub_called(%s)", (token_hash,))
+        return (str(found[0]), str(found[1])) if found and found[0] else None
 
     def session_known(self, token_hash: str) -> SignedIn | None:
         """The session of a token in the kitchen at hand, even one that has run out."""

@@ -6,6 +6,7 @@ remove one: not by its own mistake, nor by a statement that somebody slips into 
 
 import os
 import sys
+from datetime import UTC, datetime
 from pathlib import Path
 
 from alembic import command
@@ -13,6 +14,7 @@ from alembic.config import Config
 from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, inspect, text
 
+from brinefrost.store.partitions import make_partitions
 from brinefrost.store.rights import ADDED, CHANGED, SHORT_LIVED
 
 
@@ -42,8 +44,16 @@ def migrate(url: str, role: str = "") -> None:
             "Start that version, or restore a backup that this one made. Nothing was touched."
         )
     command.upgrade(config, "head")
+    _make_partitions(url)
     if role:
         _grant(url, role)
+
+
+def _make_partitions(url: str) -> None:
+    engine = create_engine(url)
+    with engine.begin() as connection:
+        make_partitions(connection, datetime.now(tz=UTC))
+    engine.dispose()
 
 
 def _revision(url: str) -> str:

@@ -7,6 +7,7 @@ then another process wrote, and what was known is forgotten.
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from datetime import datetime
 from threading import RLock
 
 from brinefrost.core.words import say
@@ -39,6 +40,7 @@ class Known:
     end: End | None = None
     last: dict[str, int] = field(default_factory=dict)  # by subject: its last record, true as of the end
     instruments: dict[str, InstrumentInfo] = field(default_factory=dict)  # as of the end
+    samples_sealed: datetime | None = None  # until when, as far as this process has looked
 
     @contextmanager
     def turn(self) -> Iterator[None]:

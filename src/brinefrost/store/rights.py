@@ -5,8 +5,8 @@ from sqlalchemy.orm import Session
 
 from brinefrost.core.words import Words, joined, say
 
-ADDED = ("records", "trace_files")  # never changed, never removed
-CHANGED = ("ledger_head", "site", "users", "instruments", "drafts")
+ADDED = ("records", "trace_files", "samples")  # never changed, never removed
+CHANGED = ("ledger_head", "site", "users", "instruments", "drafts", "hubs", "hub_channels")
 SHORT_LIVED = ("sessions", "sign_in_failures", "kept_answers", "replies", "batch_summaries")
 REFUSED = {  # by table: what the application may never do there
     **dict.fromkeys(ADDED, ("update", "delete", "truncate", "trigger")),
@@ -20,9 +20,11 @@ TRIGGERS = {  # by name: its table, and the function it calls
     "records_keep_all": ("records", "refuse_change"),
     "trace_files_keep": ("trace_files", "refuse_change"),
     "trace_files_keep_all": ("trace_files", "refuse_change"),
+    "samples_keep": ("samples", "refuse_change"),
 }
 FUNCTIONS = {  # by name: the MD5 of its text as the migrations made it; test_guarded holds them to it
     "accept_record": "2569f0c0843870295fdb518e79bdd2b2",
+    "hub_called": "0a9ee9e6a77adaa145067a8650b8bac4",
     "hold_chain": "5d56ed4ba6bc194145900c78517207ba",
     "keep_kitchen": "126cde29dcea6efe58fb912ef3e56c98",
     "kitchen_called": "57448e1e5334c2ab3da49cc8c6b4d4fc",
@@ -33,11 +35,12 @@ FUNCTIONS = {  # by name: the MD5 of its text as the migrations made it; test_gu
 ASK_TRIGGERS = text(
     "select t.tgname, c.relname, p.proname from pg_trigger t join pg_class c on c.oid = t.tgrelid "
     "join pg_proc p on p.oid = t.tgfoid where not t.tgisinternal and t.tgenabled in ('O', 'A') "
+    "and not c.relispartition "
     "and c.relnamespace = 'public'::regnamespace"
 )
 ASK_FUNCTIONS = text("select proname, md5(prosrc) from pg_proc where pronamespace = 'public'::regnamespace")
 ASK_ROWS = text(
-    "select c.relname from pg_class c where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' "
+    "select c.relname from pg_class c where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p') "
     "and c.relname = any(:tables) and not (c.relrowsecurity and 1 = (select count(*) from pg_policy p "
     "where p.polrelid = c.oid) and exists (select from pg_policy p where p.polrelid = c.oid and p.polcmd = '*' "
     "and p.polpermissive and pg_get_expr(p.polqual, p.polrelid) = :of_kitchen))"

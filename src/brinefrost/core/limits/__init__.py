@@ -15,6 +15,7 @@ from brinefrost.core.limits.forecast import Forecast, Projection, StageForecast,
 from brinefrost.core.limits.freezing import FreezeOption, Freezing
 from brinefrost.core.limits.growth import Growth
 from brinefrost.core.limits.hold import Hold
+from brinefrost.core.limits.lasted import Lasted
 from brinefrost.core.limits.lethality import DzModel, Lethality, TableModel, TwoZModel
 from brinefrost.core.limits.looked import Looked
 from brinefrost.core.limits.reached_by import ReachedBy
@@ -35,6 +36,7 @@ Limit = Annotated[
     | Freezing
     | Growth
     | ReachedBy
+    | Lasted
     | Looked
     | Ends,
     Field(discriminator="kind"),
@@ -56,6 +58,7 @@ __all__ = [
     "Freezing",
     "Growth",
     "Hold",
+    "Lasted",
     "Lethality",
     "Limit",
     "LimitBase",

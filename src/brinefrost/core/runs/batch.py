@@ -8,6 +8,7 @@ from brinefrost.core.errors import NotFoundError, RefusedError
 from brinefrost.core.plans.contexts import portion_of
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import steps_behind
+from brinefrost.core.plans.validated import Validation
 from brinefrost.core.runs.events import (
     ActionRecorded,
     BatchCountersigned,
@@ -19,12 +20,15 @@ from brinefrost.core.runs.events import (
     DeviationWithdrawn,
     DoubtAnswered,
     InstrumentDoubted,
+    ProbeBound,
+    ProbeLetGo,
     ReadingLogged,
     Recorded,
     StepFinished,
     StepStarted,
     TraceAttached,
     TraceWithdrawn,
+    ValidationEnded,
 )
 from brinefrost.core.runs.starting import fitted_plan
 from brinefrost.core.steps import Step
@@ -72,6 +76,18 @@ class TraceState:
     withdrawn: TraceWithdrawn | None = None
     withdrawn_by: str = ""
     error: float = 0.0  # by which its instrument was found off since, in the unit of what it reads
+    live: bool = False  # of a probe that delivers by itself; not a file
+
+
+@dataclass(frozen=True)
+class ProbeState:
+    """A probe bound to a step, by whom, and when it was let go by hand; its step's end lets it go too."""
+
+    bound: ProbeBound
+    by: str
+    by_id: str
+    recorded_at: datetime
+    let_go: datetime | None = None
 
 
 @dataclass(frozen=True)
@@ -110,6 +126,8 @@ class Batch:
     doubt_answered: tuple[DoubtAnswered, str] | None = None  # and by whom
     recalled: BatchRecalled | None = None
     recalled_by: str = ""
+    probes: dict[str, ProbeState] = field(default_factory=dict)  # by binding
+    validated: dict[str, Validation] = field(default_factory=dict)  # by step, as far as they still hold
 
     def span(self, step_id: str) -> Span:
         """When a step ran."""
@@ -181,6 +199,12 @@ class Batch:
         portion = portion_of(self.plan)
         return round(portion[0] * self.started.packs, 3) if portion else 0.0
 
+    def probe_until(self, state: ProbeState) -> datetime | None:
+        """When a probe was let go: by hand, or as its step ended; None while it measures."""
+        ends = [each for each in (state.let_go, self.span(state.bound.step).finished) if each is not None]
+        ends += [self.closed.at] if self.closed else []
+        return min(ends, default=None)
+
     def hands(self) -> set[str]:
         """The ids of everybody who logged a reading or laid a file to it."""
         return {*(reading.by_id for reading in self.readings), *(trace.by_id for trace in self.traces)}
@@ -207,6 +231,7 @@ def fold(plan: Plan, records: Iterable[Recorded], traces: dict[str, Trace] | Non
     if not rows or not isinstance(rows[0].event, BatchStarted):
         raise NotFoundError(say("runs.batch.there_is_no_such_batch"))
     batch = Batch(fitted_plan(plan, rows[0].event.adjusted), rows[0].event, rows[0].actor_name)
+    batch.validated = {each.step: each for each in rows[0].event.validated}
     for row in rows[1:]:
         _apply(batch, row, traces or {})
     return batch
@@ -226,6 +251,8 @@ def followed(batch: Batch, records: Iterable[Recorded], traces: dict[str, Trace]
         deviations=dict(batch.deviations),
         answers=dict(batch.answers),
         doubts=list(batch.doubts),
+        validated=dict(batch.validated),
+        probes=dict(batch.probes),
     )
     for row in records:
         _apply(later, row, traces or {})
@@ -267,6 +294,12 @@ def _apply(batch: Batch, row: Recorded, traces: dict[str, Trace]) -> None:
             batch.closed, batch.closed_by = signed, row.actor_name
         case InstrumentDoubted() as doubted:
             _doubt(batch, doubted)
+        case ProbeBound() as bound:
+            batch.probes[bound.binding] = ProbeState(bound, row.actor_name, row.actor_id, row.recorded_at)
+        case ProbeLetGo(binding=binding, at=at):
+            batch.probes[binding] = replace(batch.probes[binding], let_go=at)
+        case ValidationEnded(step=step):
+            batch.validated.pop(step, None)
         case DoubtAnswered() as stands:
             batch.doubt_answered = (stands, row.actor_name)
         case BatchRecalled() as recalled:

@@ -3,8 +3,9 @@
 from datetime import datetime
 
 from brinefrost.core.errors import NotFoundError, RefusedError
-from brinefrost.core.plans.monitored import limits_monitored
+from brinefrost.core.plans.validated import MARK
 from brinefrost.core.reasons import says
+from brinefrost.core.runs.asked import limits_asked
 from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.events import STEP_CAUSES, DeviationOpened, Disposition
 from brinefrost.core.runs.exposure import toxins_made
@@ -58,7 +59,7 @@ def broken(batch: Batch, step: str, limit: str, now: datetime) -> LimitStatus | 
 
 def grounds_of(batch: Batch, opened: DeviationOpened) -> tuple[Ground, ...]:
     """What can be found of a deviation of a batch. Valid for every deviation."""
-    limits = limits_monitored(batch.plan, opened.step)
+    limits = limits_asked(batch, opened.step)
     return grounds_for(opened, next((each for each in limits if each.id == opened.limit), None))
 
 
@@ -119,7 +120,7 @@ def check_forecast_over(batch: Batch, known: DeviationState, now: datetime) -> N
 
 def broken_then(batch: Batch, step: str, limit: str, at: datetime) -> bool:
     """Whether a limit was broken already at a time, by what was read until then."""
-    limits = limits_monitored(batch.plan, step)
+    limits = limits_asked(batch, step)
     dated = (as_dated(batch, step, each, at) for each in limits)
     found = next((each for each in dated if each.id == limit), None)
     return found is not None and verdict_of(batch, step, found, at).state == "fail"
@@ -130,7 +131,7 @@ def check_unproved(batch: Batch, step: str, limit: str, now: datetime) -> LimitS
 
     Raises RefusedError where a reading can still be had, and NotFoundError where there is no such limit.
     """
-    if not any(each.id == limit for each in limits_monitored(batch.plan, step)):
+    if not any(each.id == limit for each in limits_asked(batch, step)):
         raise NotFoundError(say("runs.deciding.there_is_no_such_limit_on"), limit=limit)
     found = broken(batch, step, limit, now)
     if found is None:
@@ -159,7 +160,8 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
     for control in batch.plan.controls:
         if not batch.span(control.step).finished:
             found.append(say("runs.deciding.has_not_ended", name=batch.plan.step(control.step).name))
-    for status in judge(batch, now).statuses:
+    statuses = judge(batch, now).statuses
+    for status in statuses:
         if not status.critical and not batch.span(status.step).started:
             continue  # said once, of the step
         if status.verdict.state != "pass" and answering(batch, status.step, status.limit.id) is None:
@@ -172,9 +174,11 @@ def blocks_of_countersigning(batch: Batch, decision: Disposition, now: datetime)
                 )
             )
     found += [each.sentence for each in to_answer(batch, now)]
+    core_read = {each.step for each in statuses if each.step in batch.validated and each.limit.quantity == "core"}
     found += [
         say("runs.deciding.missed_enter_the_reading_or_say", step_name=check.step_name, what=check.what)
         for check in missed_checks(batch, now)
+        if not (check.monitoring.startswith(MARK) and check.step in core_read)
     ]
     found += toxins_made(batch, now)
     return found

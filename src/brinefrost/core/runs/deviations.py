@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from brinefrost.core.plans.validated import MARK
 from brinefrost.core.runs.batch import Batch, DeviationState
 from brinefrost.core.runs.deciding import answering_step, broken_then
 from brinefrost.core.runs.events import STEP_CAUSES, DeviationOpened, DeviationWithdrawn
@@ -20,7 +21,8 @@ def next_event(batch: Batch, now: datetime) -> DeviationOpened | DeviationWithdr
     if batch.closed or batch.is_to_be_discarded:
         return None  # what is thrown away wants no more decisions
     judgement, found = judge(batch, now), off_plan(batch, now)
-    withdrawn = (_withdrawn(state, judgement, found, now) for state in batch.deviations.values() if state.is_open)
+    known = [state for state in batch.deviations.values() if state.is_open]
+    withdrawn = (_withdrawn(batch, state, judgement, found, now) for state in known)
     opened = (_for_limit(batch, status, now) for status in judgement.statuses)
     for_steps = (_for_step(batch, each, now) for each in found)
     return next((event for event in (*withdrawn, *opened, *for_steps) if event is not None), None)
@@ -38,7 +40,7 @@ def _for_step(batch: Batch, found: OffPlan, now: datetime) -> DeviationOpened | 
 
 
 def _withdrawn(
-    state: DeviationState, judgement: Judgement, off: list[OffPlan], now: datetime
+    batch: Batch, state: DeviationState, judgement: Judgement, off: list[OffPlan], now: datetime
 ) -> DeviationWithdrawn | None:
     """A breach that later readings refute, or a step whose time they explain; what was forecast waits for a person."""
     opened = state.opened
@@ -49,6 +51,9 @@ def _withdrawn(
     if opened.cause != "breach":
         return None
     status = next((s for s in judgement.statuses if (s.step, s.limit.id) == (opened.step, opened.limit)), None)
+    if status is None and opened.step in batch.validated and opened.limit.startswith(MARK):
+        # its core was read since, and met
+        return _closing(opened, say("runs.deviations.the_core_was_measured"), now)
     if status is None or status.verdict.state not in ("pass", "pending"):
         return None
     return _closing(opened, status.verdict.sentence, now)

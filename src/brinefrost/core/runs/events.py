@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, AwareDatetime, ConfigDict, Field, TypeAdapter
 
+from brinefrost.core.plans.validated import Validation
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
@@ -66,6 +67,8 @@ class BatchStarted(Document):
     """A batch begins, from one signed version of one plan.
 
     ``adjusted`` holds what was measured of today's pieces and the times that follow; the plan itself stays as signed.
+    ``thickness_m`` and ``start_c`` are what was measured of them, as planned or not; ``validated`` the steps whose
+    validation holds for them, as it stood then.
     """
 
     kind: Literal["batch_started"] = "batch_started"
@@ -78,6 +81,18 @@ class BatchStarted(Document):
     parts: tuple[Part, ...] = Field(default=(), max_length=20)
     lots: tuple[Lot, ...] = Field(default=(), max_length=60)
     adjusted: tuple[Adjusted, ...] = Field(default=(), max_length=60)
+    thickness_m: float | None = None
+    start_c: float | None = None
+    validated: tuple[Validation, ...] = Field(default=(), max_length=40)
+
+
+class ValidationEnded(Document):
+    """A step's validation was revoked while the batch ran: its core is asked again."""
+
+    kind: Literal["validation_ended"] = "validation_ended"
+    step: Id
+    sentence: Words
+    at: Moment
 
 
 class StepStarted(Document):
@@ -145,6 +160,28 @@ class TraceWithdrawn(Document):
     trace: Id
     step: Id
     reason: Annotated[str, Field(min_length=1, max_length=1000)]
+    at: Moment
+
+
+class ProbeBound(Document):
+    """A probe that delivers by itself is bound to a step: what it measures counts there from then on."""
+
+    kind: Literal["probe_bound"] = "probe_bound"
+    binding: Id
+    step: Id
+    quantity: ReadingQuantity
+    instrument: Id
+    instrument_name: str = Field(max_length=80)
+    uncertainty: float = Field(ge=0)
+    asked: Words = ""  # what was asked about and confirmed
+    at: Moment
+
+
+class ProbeLetGo(Document):
+    """A probe measures for this step no more; its step's end lets it go by itself."""
+
+    kind: Literal["probe_let_go"] = "probe_let_go"
+    binding: Id
     at: Moment
 
 
@@ -263,7 +300,10 @@ BatchEvent = Annotated[
     | BatchCountersigned
     | BatchRecalled
     | InstrumentDoubted
-    | DoubtAnswered,
+    | DoubtAnswered
+    | ValidationEnded
+    | ProbeBound
+    | ProbeLetGo,
     Field(discriminator="kind"),
 ]
 EVENTS: TypeAdapter[BatchEvent] = TypeAdapter(BatchEvent, config=ConfigDict(defer_build=True))

@@ -8,8 +8,8 @@ from brinefrost.core.plans.contexts import provable
 from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.legs import lay_legs
 from brinefrost.core.plans.lines import ways_with
-from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import QUANTITIES
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.plausible import SLACK_K, most_change
 from brinefrost.core.steps import kind_of
@@ -143,7 +143,7 @@ def _core_before(batch: Batch, step_id: str) -> tuple[float, float] | None:
 
 def _of_surroundings(batch: Batch, step_id: str, channel: Channel) -> list[Words]:
     """A bath, an oven or a store far from what its checks expect: another thing perhaps, or in °F."""
-    control = monitored_steps(batch.plan).get(step_id)
+    control = asked_steps(batch).get(step_id)
     bands = [m for m in (control.monitoring if control else ()) if m.quantity == channel.quantity]
     _, values = _in_step(batch, step_id, channel)
     if not bands or not len(values):

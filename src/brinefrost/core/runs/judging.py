@@ -23,9 +23,10 @@ from brinefrost.core.plans.contexts import context_at
 from brinefrost.core.plans.cook_runs import counts_from
 from brinefrost.core.plans.course import last_left_s
 from brinefrost.core.plans.lines import steps_behind, ways_with
-from brinefrost.core.plans.monitored import monitored_steps
-from brinefrost.core.quantities import WORKED_FROM, Quantity
+from brinefrost.core.plans.validated import is_process
+from brinefrost.core.quantities import BY_CLOCK, WORKED_FROM, Quantity
 from brinefrost.core.readings import CLOCK_TOLERANCE
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch, TraceState
 from brinefrost.core.runs.events import ReadingLogged
 from brinefrost.core.runs.matching import readings_during
@@ -92,7 +93,7 @@ def judge(batch: Batch, now: datetime) -> Judgement:
     """
     statuses: list[LimitStatus] = []
     courses: dict[str, tuple[Quantity, Projection]] = {}
-    for step_id, control in monitored_steps(batch.plan).items():
+    for step_id, control in asked_steps(batch).items():
         step, critical = batch.plan.step(step_id), batch.plan.control_of(step_id) is not None
         for limit in (as_dated(batch, step_id, each, now) for each in control.limits):
             verdict = verdict_of(batch, step.id, limit, now)
@@ -105,12 +106,26 @@ def judge(batch: Batch, now: datetime) -> Judgement:
                 critical=critical,
             )
             span = batch.span(step.id)
-            if verdict.state in OPEN and span.started and not span.finished:
+            if verdict.state in OPEN and span.started and not span.finished and not is_process(limit):
                 status, course = _with_forecast(batch, status, limit, now)
                 if course:
                     courses[step.id] = (limit.quantity, course)
             statuses.append(status)
-    return Judgement(statuses, courses)
+    return Judgement([each for each in statuses if not _stands_aside(batch, each, statuses)], courses)
+
+
+def _stands_aside(batch: Batch, status: LimitStatus, statuses: list[LimitStatus]) -> bool:
+    """At a validated step: its process where the core was read and met, the core where it was not read and broken.
+
+    A core that is measured decides; one that nobody read asks nothing while its validation holds.
+    """
+    if status.step not in batch.validated:
+        return False
+    of_core = [each for each in statuses if each.step == status.step and each.limit.quantity == "core"]
+    states = {each.verdict.state for each in of_core}
+    if is_process(status.limit):
+        return states == {"pass"}
+    return status.limit.quantity == "core" and "fail" not in states and states != {"pass"}
 
 
 def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdict:
@@ -122,6 +137,8 @@ def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdi
     step = batch.plan.step(step_id)
     read = [_by_then(series, now) for series in series_of(batch, step_id, limit, now)]
     quiet_s = kind_of(step).tells_after_s(step, limit)
+    if is_process(limit) and step_id in batch.validated and limit.quantity not in BY_CLOCK:
+        quiet_s = batch.validated[step_id].bounds.settles_s
     telling = [_telling(series, quiet_s, _changes(batch, step_id)) for series in read]
     found = [_evaluate(limit, series, now) for series in telling]
     if any(verdict.state == "pass" for verdict in found):
@@ -208,6 +225,8 @@ def series_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> list[S
     closed_s = ended.timestamp() if ended else None
     if limit.quantity == "age":
         return [_age(batch, step_id, opened, span.finished or (batch.closed.at if batch.closed else None), now)]
+    if limit.quantity in BY_CLOCK:
+        return [_find_time(batch, step_id, limit, opened, ended, now)]
     if limit.quantity in WORKED_FROM:
         return [_find_lost(batch, step_id, opened, closed_s)]
     found = _trace_series(batch, counted, limit.quantity, opened, closed_s)
@@ -345,6 +364,15 @@ def _cooking_ended(batch: Batch, step_id: str, opened: float) -> float:
     return min([opened, *(each for each in left if each is not None)])
 
 
+def wait_before(batch: Batch, step_id: str) -> float:
+    """How long food waited for a step since it left its heat, or the cold it had been in [s]; 0 before it begins.
+
+    Valid for every step.
+    """
+    started = batch.span(step_id).started
+    return 0.0 if started is None else started.timestamp() - _cooking_ended(batch, step_id, started.timestamp())
+
+
 def _control_ended(batch: Batch, step_id: str, opened: float) -> float:
     """When the last step that kept the food hot or cold was over, before hands and table [s]; its own start where none
     was."""
@@ -417,6 +445,18 @@ def _age(batch: Batch, step_id: str, opened: float | None, ended: datetime | Non
     end = ended or now
     days = max(0.0, (end.timestamp() - opened) / 86400.0)
     return Series(np.array([end.timestamp()]), np.array([days]), 0.0, opened, closed=ended is not None)
+
+
+def _find_time(
+    batch: Batch, step_id: str, limit: Limit, opened: float | None, ended: datetime | None, now: datetime
+) -> Series:
+    """How long a step has lasted, or how long its food waited for it, by the batch's own clock [s]."""
+    if opened is None:
+        return Series.empty(closed=ended is not None)
+    if limit.quantity == "waited":
+        return Series(np.array([opened]), np.array([wait_before(batch, step_id)]), 0.0, opened, closed=True)
+    end_s = max((ended or now).timestamp(), opened)
+    return Series(np.array([end_s]), np.array([end_s - opened]), 0.0, opened, closed=ended is not None)
 
 
 def _find_lost(batch: Batch, step_id: str, opened: float | None, closed_s: float | None) -> Series:

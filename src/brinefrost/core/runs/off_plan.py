@@ -6,8 +6,9 @@ from itertools import pairwise
 from typing import Literal
 
 from brinefrost.core.plans.lines import steps_before, ways_with
-from brinefrost.core.plans.monitored import monitored_steps
+from brinefrost.core.plans.validated import is_process
 from brinefrost.core.quantities import Quantity
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import verdict_of
 from brinefrost.core.runs.parts import as_dated
@@ -64,7 +65,7 @@ def matters(batch: Batch, step: Step) -> bool:
     A step that is monitored does; so does one that changes the food or the piece. Trimming alone does not.
     """
     kind = kind_of(step)
-    if step.id in monitored_steps(batch.plan) or kind.makes(step) or kind.piece(step) is not None:
+    if step.id in asked_steps(batch) or kind.makes(step) or kind.piece(step) is not None:
         return True
     return bool(kind.acts(step) - {"receives", "handles"})
 
@@ -159,7 +160,11 @@ def off_plan(batch: Batch, now: datetime) -> list[OffPlan]:
 def _is_shown(batch: Batch, step: Step, now: datetime) -> bool:
     """Whether what was read shows that the step brought about what it was for."""
     shown_by = {quantity for act in kind_of(step).acts(step) for quantity in SHOWN_BY.get(act, ())}
-    control = monitored_steps(batch.plan).get(step.id)
+    control = asked_steps(batch).get(step.id)
+    if step.id in batch.validated:
+        process = [limit for limit in (control.limits if control else ()) if is_process(limit)]
+        if all(verdict_of(batch, step.id, limit, now).state == "pass" for limit in process):
+            return True
     telling = [limit for limit in (control.limits if control else ()) if limit.quantity in shown_by]
     return bool(telling) and all(
         verdict_of(batch, step.id, as_dated(batch, step.id, limit, now), now).state == "pass" for limit in telling

@@ -10,6 +10,7 @@ from brinefrost.core.plans.days import days_before, is_store, with_days_before
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import steps_behind, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
+from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import Lot, Part, What
 from brinefrost.core.steps import Step, kind_of
@@ -55,7 +56,7 @@ def gone_by(batch: Batch) -> datetime | None:
     """
     found = [part.gone_by for part in batch.started.parts if part.gone_by is not None]
     oldest = oldest_part(batch)
-    for control in monitored_steps(batch.plan).values():
+    for control in asked_steps(batch).values():
         began = batch.span(control.step).started
         for limit in (as_dated(batch, control.step, each, began or batch.started.at) for each in control.limits):
             if not isinstance(limit, Threshold) or limit.quantity != "age":

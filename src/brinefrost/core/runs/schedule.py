@@ -6,8 +6,8 @@ from typing import Literal
 
 from brinefrost.core.errors import AskFirstError
 from brinefrost.core.plans.document import Control, Plan
-from brinefrost.core.plans.monitored import limits_monitored, monitored_steps
 from brinefrost.core.quantities import ReadingQuantity
+from brinefrost.core.runs.asked import asked_steps, limits_asked
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.matching import GRACE, match_at_end, match_readings, reach_after
 from brinefrost.core.steps import Step, kind_of
@@ -126,7 +126,7 @@ def checks_of(batch: Batch, now: datetime, known: list[Block] | None = None) -> 
     """
     blocks = {block.step: block for block in (blocks_of(batch, now) if known is None else known)}
     found: list[Check] = []
-    for control in monitored_steps(batch.plan).values():
+    for control in asked_steps(batch).values():
         block = blocks[control.step]
         for i, monitoring in enumerate(control.monitoring):
             before = sum(_is_at_end(e) and e.quantity == monitoring.quantity for e in control.monitoring[:i])
@@ -149,7 +149,7 @@ def ask_if_untimely(batch: Batch, step_id: str, check_id: str, taken_at: datetim
     so a core there is not asked about. Valid for readings of steps that have begun.
     """
     ended, name = batch.span(step_id).finished, batch.plan.step(step_id).name
-    falls = any(limit.falls_from_c is not None for limit in limits_monitored(batch.plan, step_id))
+    falls = any(limit.falls_from_c is not None for limit in limits_asked(batch, step_id))
     if ended is not None and taken_at > ended + GRACE and not falls:
         after = duration((taken_at - ended).total_seconds())
         raise AskFirstError(say("runs.schedule.read_after_the_end", name=name, after=after), reason="ended", value=None)

@@ -71,7 +71,7 @@ def sheet_of_batch(batch: Batch, judgement: Judgement, now: datetime) -> Sheet:
         rows, clocks = rows_of(
             plan, way_of(plan, legs, met_steps(judgement)) if legs else None, done, stands, brought_by(batch)
         )
-        rows = tuple(_only_measured(batch, row) for row in rows)
+        rows = tuple(_only_measured(batch, row, met_steps(judgement)) for row in rows)
     _, run = leading_clock(clocks, len(plan.steps))
     columns = tuple(
         _column(
@@ -94,12 +94,12 @@ def _lay_out(plan: Plan) -> Sheet:
     return sheet_of(plan)
 
 
-def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
+def _only_measured(batch: Batch, row: SheetRow, met: frozenset[str]) -> SheetRow:
     """No kill is told of a step that was not measured: of one that ran or was passed over it says so, of one ahead that
     it is planned."""
     begun = [i for i, cell in enumerate(row.cells) if batch.span(cell.step).started]
     over = len(row.cells) if batch.closed else max(begun, default=-1)
-    cells = tuple(_told_cell(batch, cell, i < over) for i, cell in enumerate(row.cells))
+    cells = tuple(_told_cell(batch, cell, i < over, met) for i, cell in enumerate(row.cells))
     if cells == row.cells:
         return row
     ahead = all(new == old or new.planned for new, old in zip(cells, row.cells, strict=True))
@@ -107,13 +107,15 @@ def _only_measured(batch: Batch, row: SheetRow) -> SheetRow:
     return row.model_copy(update={"cells": cells, "balance": balance})
 
 
-def _told_cell(batch: Batch, cell: SheetCell, over: bool) -> SheetCell:
+def _told_cell(batch: Batch, cell: SheetCell, over: bool, met: frozenset[str]) -> SheetCell:
     span = batch.span(cell.step)
     if not span.started and over:
         return cell.model_copy(update={"act": "none", "said": say("runs.sheet.not_done"), "amount": ""})
     if not span.started and cell.act in ("killed", "held"):
         return cell.model_copy(update={"said": say("runs.sheet.planned", what=cell.said), "planned": True})
     if cell.act == "killed" and len(readings_of(batch, cell.step, "core")) < CURVE:
+        if cell.step in batch.validated and cell.step in met:
+            return cell.model_copy(update={"said": say("runs.sheet.validated"), "amount": ""})
         return cell.model_copy(update={"act": "lives", "said": say("runs.sheet.not_measured"), "amount": ""})
     return cell
 

@@ -56,7 +56,7 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
 }
 
 /** Limits of which more is on the safe side: so hot, so long, as it should look. */
-const AT_LEAST: readonly string[] = ['hold', 'freezing', 'looked']
+const AT_LEAST: readonly string[] = ['hold', 'freezing', 'looked', 'lasted']
 
 function VerdictScale({ status }: { status: Status }) {
   const { words } = useUnits()

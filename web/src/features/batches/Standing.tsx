@@ -29,6 +29,11 @@ export function Standing({ batch }: { batch: Batch }) {
           {t('batch.recalled', { ...batch.recalled, when: whenOf(batch.recalled.at) })}
         </p>
       )}
+      {batch.validated.map((each) => (
+        <p key={each.step} className="quiet mb-2">
+          {words(each.sentence)}
+        </p>
+      ))}
       {batch.in_doubt.length > 0 && (
         <section className="sheet deviation open">
           {batch.in_doubt.map((each) => (

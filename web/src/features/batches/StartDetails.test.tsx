@@ -26,7 +26,7 @@ function kitchen(fit: object, started: unknown = { batch_id: 'b9', code: 'S-9' }
     'GET /api/v1/plans': { items: PLANS, next: null },
     'GET /api/v1/plans/p1/start': OFFER,
     'GET /api/v1/plans/p2/start': { ...OFFER, thickness_m: null, portion_kg: null },
-    'POST /api/v1/plans/p1/fit': fit,
+    'POST /api/v1/plans/p1/fit': { process: [], ...fit },
     'POST /api/v1/batches': started,
   })
 }

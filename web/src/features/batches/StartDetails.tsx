@@ -12,7 +12,7 @@ import { useUnits } from '../../shared/units'
 
 export type Offer = Schemas['StartOffer']
 export type PartChoice = Schemas['PartEntry']
-type Fit = Schemas['Fit']
+type Fit = Schemas['FitToday']
 
 const THICKNESS = fieldOf('thickness_m', 'length', 0.001, 0.5, 'mm')
 const START = fieldOf('start_c', 'temperature', -30, 100)
@@ -33,13 +33,16 @@ export interface Pieces {
   start_c: number | null
 }
 
+const PROCESS_STATE = { true: 'would_meet', false: 'ask' } as const
+
 /** The plan's times against today's pieces; asked as they are typed. */
-export function useFit(planId: string, pieces: Pieces) {
+export function useFit(planId: string, pieces: Pieces, packs: number) {
+  const body = { ...pieces, packs: packs >= 1 && packs <= 500 ? Math.round(packs) : null }
   return useQuery({
-    queryKey: ['fit', planId, pieces],
+    queryKey: ['fit', planId, body],
     queryFn: () =>
-      answered(client.POST('/api/v1/plans/{plan_id}/fit', { params: { path: { plan_id: planId } }, body: pieces })),
-    enabled: planId !== '' && (pieces.thickness_m !== null || pieces.start_c !== null),
+      answered(client.POST('/api/v1/plans/{plan_id}/fit', { params: { path: { plan_id: planId } }, body })),
+    enabled: planId !== '',
     placeholderData: (before) => before,
   })
 }
@@ -62,7 +65,7 @@ export function TodaysPieces({
   return (
     <fieldset>
       <legend className="small quiet">
-        {t('batch.pieces', { thickness: valueOf(offer.thickness_m, 'm'), start: temp(offer.start_c ?? 4) })}
+        {t('batch.pieces', { thickness: valueOf(1000 * offer.thickness_m, 'mm'), start: temp(offer.start_c ?? 4) })}
       </legend>
       <div className="pad-facts">
         <NumberInput
@@ -88,6 +91,12 @@ export function TodaysPieces({
           <span>{fit.sentence}</span>
         </p>
       )}
+      {fit?.process.map((each) => (
+        <p className="row-line mb-0 mt-2" role="status" key={each.step}>
+          <StateMark state={PROCESS_STATE[`${each.inside}`]} bare size={20} />
+          <span>{each.sentence}</span>
+        </p>
+      ))}
     </fieldset>
   )
 }

@@ -24,7 +24,7 @@ export function useStarting(signed: readonly { plan_id: string }[]) {
   const [lots, setLots] = useState<Record<string, string>>({})
   const planId = signed.some((plan) => plan.plan_id === chosen) ? chosen : '' // nobody's dish until it is chosen
   const { data: offer, isLoading: asking } = useOffer(planId)
-  const fit = useFit(planId, pieces).data
+  const fit = useFit(planId, pieces, Number(packs)).data
 
   function choose(plan: string) {
     setChosen(plan)

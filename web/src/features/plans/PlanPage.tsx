@@ -18,8 +18,9 @@ import { PlanSheet } from './PlanSheet'
 import { ProofTab } from './ProofTab'
 import { SignTab } from './SignTab'
 import { type Draft, useDraft } from './useDraft'
+import { ValidationTab } from './ValidationTab'
 
-const TABS = ['sheet', 'hazards', 'controls', 'proof', 'sign'] as const
+const TABS = ['sheet', 'hazards', 'controls', 'proof', 'validation', 'sign'] as const
 type Tab = (typeof TABS)[number]
 
 export function PlanPage() {
@@ -72,6 +73,7 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
           {tab === 'hazards' && <HazardsTab draft={draft} reference={reference} planId={view.plan_id} />}
           {tab === 'controls' && <ControlsTab draft={draft} reference={reference} />}
           {tab === 'proof' && <ProofTab plan={plan} planId={view.plan_id} />}
+          {tab === 'validation' && <ValidationTab planId={view.plan_id} signed={saved.versions.length > 0} />}
           {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
         </Tabs>
         <p className="caution">

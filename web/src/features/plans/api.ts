@@ -127,3 +127,39 @@ export function useChanges(planId: string, version: number | undefined, revision
     enabled: version !== undefined,
   })
 }
+
+/** What was shown on real food of a signed plan's steps, and the batches that could show it. */
+export function useValidations(planId: string, signed: boolean) {
+  return useQuery({
+    queryKey: ['validations', planId],
+    queryFn: () =>
+      answered(client.GET('/api/v1/plans/{plan_id}/validations', { params: { path: { plan_id: planId } } })),
+    enabled: signed,
+  })
+}
+
+export function useSignValidation(planId: string) {
+  return useWrite(
+    (body: Schemas['ValidationSign'], key) =>
+      answered(
+        client.POST('/api/v1/plans/{plan_id}/validations', {
+          params: { path: { plan_id: planId }, header: keyed(key) },
+          body,
+        }),
+      ),
+    ['validations', 'ledger'],
+  )
+}
+
+export function useRevokeValidation(planId: string) {
+  return useWrite(
+    ({ step, reason }: { step: string; reason: string }, key) =>
+      answered(
+        client.POST('/api/v1/plans/{plan_id}/validations/{step}/revocation', {
+          params: { path: { plan_id: planId, step }, header: keyed(key) },
+          body: { reason },
+        }),
+      ),
+    ['validations', 'ledger'],
+  )
+}

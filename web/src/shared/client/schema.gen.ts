@@ -168,6 +168,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches/{batch_id}/probes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer Probes
+         * @description The channels that could measure what the steps that run ask, with what each shows now.
+         */
+        get: operations["offer_probes"];
+        put?: never;
+        /**
+         * Bind Probe
+         * @description Bind a channel to a step: what it measures counts there until the step ends.
+         */
+        post: operations["bind_probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/batches/{batch_id}/probes/{bound}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Probe Go
+         * @description Let a probe measure for its step no more.
+         */
+        post: operations["let_probe_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/batches/{batch_id}/questions": {
         parameters: {
             query?: never;
@@ -832,6 +876,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/household/hubs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Hubs
+         * @description What delivers by itself, with what each channel shows now.
+         */
+        get: operations["list_hubs"];
+        put?: never;
+        /**
+         * Add Hub
+         * @description Add a hub with its channels. Its token is in this reply alone; the same request sent again gets the same.
+         */
+        post: operations["add_hub"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/household/hubs/{hub_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Hub
+         * @description Let a hub deliver no more; what it measured stays.
+         */
+        post: operations["end_hub"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/household/instruments": {
         parameters: {
             query?: never;
@@ -1364,6 +1452,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/plans/{plan_id}/validations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Validations
+         * @description The steps of a signed plan that can be validated, how each stands, and the batches that could be its study.
+         */
+        get: operations["list_validations"];
+        put?: never;
+        /**
+         * Sign Validation
+         * @description Take some batches as the evidence that a step works: inside its bounds the core need not be read.
+         */
+        post: operations["sign_validation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/validations/{step}/revocation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke Validation
+         * @description End a step's validation: its core is read again in every batch.
+         */
+        post: operations["revoke_validation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/plans/{plan_id}/versions/{version}": {
         parameters: {
             query?: never;
@@ -1458,6 +1590,26 @@ export interface paths {
         get: operations["read_reference"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Deliver Samples
+         * @description Take in what a hub measured. Sent again, nothing is doubled; what was refused is not to be sent again.
+         */
+        post: operations["deliver_samples"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2094,6 +2246,11 @@ export interface components {
             plan_name: string;
             /** Plan Version */
             plan_version: number;
+            /**
+             * Probes
+             * @default []
+             */
+            probes: components["schemas"]["ProbeView"][];
             /** Readings */
             readings: components["schemas"]["ReadingView"][];
             recalled: components["schemas"]["ClosedView"] | null;
@@ -2116,6 +2273,11 @@ export interface components {
             traces: components["schemas"]["TraceView"][];
             /** Unproved */
             unproved: components["schemas"]["UnprovedView"][];
+            /**
+             * Validated
+             * @default []
+             */
+            validated: components["schemas"]["ValidatedStep"][];
         };
         /**
          * BathCook
@@ -2257,6 +2419,21 @@ export interface components {
             y: number;
         };
         /**
+         * BindEntry
+         * @description Which channel measures at which step. ``confirmed`` answers a question that was asked about it.
+         */
+        BindEntry: {
+            /** Channel */
+            channel: string;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /** Step */
+            step: string;
+        };
+        /**
          * Block
          * @description One step on the clock, as it ran or as planned.
          */
@@ -2355,7 +2532,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             /**
              * Strict
              * @default false
@@ -2363,6 +2540,47 @@ export interface components {
             strict: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * Bounds
+         * @description The worst that a step was run at while its core was measured; inside it the core need not be.
+         *
+         *     ``medium_c`` [°C] is the least in a heat, the most in a chill, once the load has settled; ``doubt`` [K] what read
+         *     it. ``load`` is in kilograms, or in packs where nothing says what a pack holds. ``start_c`` is None where food from
+         *     any refrigerator may go in. ``computed``: the worst of all runs together meets its limits by computation; else each
+         *     run of the study was harder than what is let in.
+         */
+        Bounds: {
+            /** Computed */
+            computed: boolean;
+            /**
+             * Doubt
+             * @default 0
+             */
+            doubt: number;
+            /** Heats */
+            heats: boolean;
+            /** In Kg */
+            in_kg: boolean;
+            /** Lasts S */
+            lasts_s: number;
+            /** Load */
+            load: number;
+            /** Medium C */
+            medium_c: number;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
+            /** Settles S */
+            settles_s: number;
+            /** Start C */
+            start_c?: number | null;
+            /** Thickness M */
+            thickness_m: number;
+            /** Waits S */
+            waits_s?: number | null;
         };
         /**
          * BrokenRecord
@@ -2622,6 +2840,26 @@ export interface components {
             unit: string;
             /** Values */
             values: number[];
+        };
+        /**
+         * ChannelState
+         * @description A channel as it stands; its id is its instrument's. Nothing shown where it was not heard lately.
+         */
+        ChannelState: {
+            /** At */
+            at?: string | null;
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value?: number | null;
         };
         /**
          * Check
@@ -3095,7 +3333,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3128,7 +3366,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3150,7 +3388,7 @@ export interface components {
             /** Hazards */
             hazards: string[];
             /** Limits */
-            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"])[];
+            limits: (components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"])[];
             /** Monitoring */
             monitoring: components["schemas"]["Monitoring"][];
             /** Step */
@@ -3194,7 +3432,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Stages */
             stages: components["schemas"]["CoolingStage"][];
@@ -3490,6 +3728,19 @@ export interface components {
              * @enum {string}
              */
             unit: "°C·h" | "°F·h";
+        };
+        /**
+         * Delivery
+         * @description What a hub sends: its own time as it does so, and samples in any order.
+         */
+        Delivery: {
+            /** Samples */
+            samples: components["schemas"]["SampleEntry"][];
+            /**
+             * Sent At
+             * Format: date-time
+             */
+            sent_at: string;
         };
         /**
          * Described
@@ -3950,7 +4201,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -3985,7 +4236,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4323,24 +4574,6 @@ export interface components {
             was_frozen: boolean;
         };
         /**
-         * Fit
-         * @description Whether the plan's times do for what was measured; ``adjusted`` are the settings that this batch goes by.
-         */
-        Fit: {
-            /**
-             * Adjusted
-             * @default []
-             */
-            adjusted: components["schemas"]["Adjusted"][];
-            /** Sentence */
-            sentence: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "as_planned" | "fits" | "longer" | "fails";
-        };
-        /**
          * FitQuestion
          * @description What is believed of a piece, and what was read so far.
          */
@@ -4443,6 +4676,29 @@ export interface components {
             time_s: number;
         };
         /**
+         * FitToday
+         * @description Whether the plan's times do, and which validated steps today's pieces and load lie inside.
+         */
+        FitToday: {
+            /**
+             * Adjusted
+             * @default []
+             */
+            adjusted: components["schemas"]["Adjusted"][];
+            /**
+             * Process
+             * @default []
+             */
+            process: components["schemas"]["ProcessFit"][];
+            /** Sentence */
+            sentence: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "as_planned" | "fits" | "longer" | "fails";
+        };
+        /**
          * Forecast
          * @description What the readings so far lead to.
          */
@@ -4541,7 +4797,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -4661,7 +4917,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -5115,7 +5371,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -5169,6 +5425,38 @@ export interface components {
              * @default []
              */
             takes: string[];
+        };
+        /**
+         * HubState
+         * @description A hub as it stands. ``token`` is shown once, as it is added.
+         */
+        HubState: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Channels */
+            channels: components["schemas"]["ChannelState"][];
+            /** Ended At */
+            ended_at: string | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Refusal */
+            refusal: string;
+            /** Refused */
+            refused: number;
+            /** Seen At */
+            seen_at: string | null;
+            /** Skew S */
+            skew_s: number;
+            /**
+             * Token
+             * @default
+             */
+            token: string;
         };
         /**
          * Ingredient
@@ -5652,6 +5940,42 @@ export interface components {
             found: components["schemas"]["Integrity"] | null;
         };
         /**
+         * Lasted
+         * @description A time that a step, or the wait before it, keeps to: at least, at most, or both [s].
+         */
+        Lasted: {
+            /**
+             * At Least S
+             * @default 0
+             */
+            at_least_s: number;
+            /** At Most S */
+            at_most_s?: number | null;
+            /** Gap S */
+            gap_s?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lasted";
+            /**
+             * Qualifier
+             * @default
+             */
+            qualifier: string;
+            /**
+             * Quantity
+             * @default core
+             * @enum {string}
+             */
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
+            source: components["schemas"]["Source"];
+            /** Title */
+            title: string;
+        };
+        /**
          * LaterStage
          * @description What comes after: rest, another heat, a chill.
          */
@@ -5713,7 +6037,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Target */
             target: string;
@@ -5747,7 +6071,7 @@ export interface components {
          */
         LimitProof: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /** Step */
             step: string;
             /** Step Name */
@@ -5770,7 +6094,7 @@ export interface components {
             critical: boolean;
             forecast?: components["schemas"]["Forecast"] | null;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /**
              * Options
              * @default []
@@ -5939,9 +6263,11 @@ export interface components {
         };
         /**
          * Measured
-         * @description Today's thickest piece [m] and how warm it goes in [°C].
+         * @description Today's thickest piece [m], how warm it goes in [°C], and how many packs there are.
          */
         Measured: {
+            /** Packs */
+            packs?: number | null;
             /** Start C */
             start_c?: number | null;
             /** Thickness M */
@@ -6040,6 +6366,33 @@ export interface components {
             who: "cook" | "lead";
         };
         /**
+         * NewChannel
+         * @description A channel: the hub's own name for it, what people call its probe, what it reads, how good it is (k = 2).
+         */
+        NewChannel: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "core" | "bath" | "air" | "ph" | "salt" | "aw" | "mass" | "looks" | "lid";
+            /** Uncertainty */
+            uncertainty: number;
+        };
+        /**
+         * NewHub
+         * @description A hub, a recorder or a meter that delivers by itself.
+         */
+        NewHub: {
+            /** Channels */
+            channels: components["schemas"]["NewChannel"][];
+            /** Name */
+            name: string;
+        };
+        /**
          * NewInstrument
          * @description A probe, logger, meter or the display of a fridge, to be added. Uncertainty is k = 2 in its own unit.
          */
@@ -6134,7 +6487,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             /** Step */
             step: string;
             /** Step Name */
@@ -6739,6 +7092,66 @@ export interface components {
             words: string;
         };
         /**
+         * ProbeOffer
+         * @description A channel that can be bound to a step that runs, with what it shows now.
+         */
+        ProbeOffer: {
+            /** At */
+            at: string | null;
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * ProbeView
+         * @description A probe bound to a step: what it shows, how many samples there are, whether it still measures.
+         */
+        ProbeView: {
+            /**
+             * Asked
+             * @default
+             */
+            asked: string;
+            /** At */
+            at?: string | null;
+            /** Binding */
+            binding: string;
+            /** By */
+            by: string;
+            /** Instrument */
+            instrument: string;
+            /** Instrument Name */
+            instrument_name: string;
+            /** Quantity */
+            quantity: string;
+            /** Samples */
+            samples: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** State */
+            state: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            /** Until */
+            until: string | null;
+            /** Value */
+            value?: number | null;
+        };
+        /**
          * Problem
          * @description An error, as RFC 9457 has it; ``sentence`` is its detail, ``fields`` what it is about.
          */
@@ -6764,6 +7177,20 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * ProcessFit
+         * @description Whether today's batch lies inside what a step was validated for.
+         */
+        ProcessFit: {
+            /** Inside */
+            inside: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
         };
         /**
          * ProofReport
@@ -6848,7 +7275,7 @@ export interface components {
          */
         "Question-Input": {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /** Step */
             step: string;
         };
@@ -6878,7 +7305,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -7007,6 +7434,25 @@ export interface components {
         RecallEntry: {
             /** Reason */
             reason: string;
+        };
+        /**
+         * Receipt
+         * @description What became of a delivery. What was refused is not sent again.
+         */
+        Receipt: {
+            /** Kept */
+            kept: number;
+            /** Known */
+            known: number;
+            /**
+             * Refusal
+             * @default
+             */
+            refusal: string;
+            /** Refused */
+            refused: number;
+            /** Skew S */
+            skew_s: number;
         };
         /**
          * Receive
@@ -7205,6 +7651,14 @@ export interface components {
             value?: number | null;
         };
         /**
+         * RevocationEntry
+         * @description Why a step's validation holds no more.
+         */
+        RevocationEntry: {
+            /** Reason */
+            reason: string;
+        };
+        /**
          * RuleEntry
          * @description One limit a rule set gives for a topic, and the school it belongs to.
          */
@@ -7227,7 +7681,7 @@ export interface components {
             /** Kept At Most C */
             kept_at_most_c?: number | null;
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /**
              * Of
              * @default []
@@ -7318,6 +7772,62 @@ export interface components {
              * @enum {string}
              */
             topic: "hold.hot" | "hold.cold" | "chill.cooked" | "reheat" | "time.uncontrolled" | "date.ready_to_eat" | "keep.days" | "keep.cold" | "cook.poultry" | "cook.whole" | "cook.minced" | "cook.game" | "freeze.parasites" | "receive.cold";
+        };
+        /**
+         * Run
+         * @description One batch of a study, at one step: what it was run at. ``why_not`` says what it lacks; nothing where it counts.
+         *
+         *     Temperatures in °C, times in s, thickness in m; ``load`` in kg, or in packs where nothing says what one holds.
+         */
+        Run: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Batch */
+            batch: string;
+            /** Code */
+            code: string;
+            /**
+             * Core
+             * @default
+             */
+            core: string;
+            /**
+             * Doubt
+             * @default 0
+             */
+            doubt: number;
+            /** In Kg */
+            in_kg: boolean;
+            /**
+             * Lasts
+             * @default
+             */
+            lasts: string;
+            /** Lasts S */
+            lasts_s?: number | null;
+            /** Load */
+            load: number;
+            /** Medium C */
+            medium_c?: number | null;
+            /**
+             * Slower
+             * @default false
+             */
+            slower: boolean;
+            /** Start C */
+            start_c: number | null;
+            /** Thickness M */
+            thickness_m: number | null;
+            /** Waits S */
+            waits_s?: number | null;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
         };
         /**
          * SaltQuestion
@@ -7471,6 +7981,27 @@ export interface components {
              * @enum {string}
              */
             way: "rubbed" | "brined";
+        };
+        /**
+         * SampleEntry
+         * @description One value of one channel, in the unit of what it reads, or in °F.
+         */
+        SampleEntry: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Channel */
+            channel: string;
+            /**
+             * Unit
+             * @default
+             * @enum {string}
+             */
+            unit: "°C" | "°F" | "pH" | "%" | "aw" | "kg" | "";
+            /** Value */
+            value: number;
         };
         /**
          * ScaleMark
@@ -7860,7 +8391,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             /** Times S */
             times_s: number[];
             /** Values */
@@ -7884,7 +8415,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             /** Room */
             room: string;
             /** Sentence */
@@ -8530,6 +9061,42 @@ export interface components {
             confirmed: boolean;
         };
         /**
+         * StepValidation
+         * @description A step that can be validated: how it stands, and what could be its study.
+         *
+         *     ``state``: ``none`` while its core is read in every batch, ``holds`` while it is validated, ``changed`` where the
+         *     plan changed since, ``revoked`` where it was revoked; then the study is asked for again.
+         */
+        StepValidation: {
+            /**
+             * Bounds
+             * @default
+             */
+            bounds: string;
+            /**
+             * Ended
+             * @default
+             */
+            ended: string;
+            /**
+             * Needed
+             * @default 3
+             */
+            needed: number;
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["Run"][];
+            /** State */
+            state: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+            validation?: components["schemas"]["Validation"] | null;
+        };
+        /**
          * Stretch
          * @description A piece of a scale: allowed, or a time that stands still in the cold.
          */
@@ -8701,7 +9268,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -8740,7 +9307,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Title */
             title: string;
@@ -8913,7 +9480,7 @@ export interface components {
              * @default core
              * @enum {string}
              */
-            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid";
+            quantity: "core" | "surface" | "bath" | "air" | "age" | "ph" | "aw" | "salt" | "nitrite" | "nitrate" | "slope" | "log" | "mass" | "loss" | "looks" | "lid" | "lasted" | "waited";
             source: components["schemas"]["Source"];
             /** Starts At Least C */
             starts_at_least_c?: number | null;
@@ -8972,6 +9539,52 @@ export interface components {
             step: string;
             /** Title */
             title: string;
+        };
+        /**
+         * ValidatedStep
+         * @description A step whose process is monitored in place of the core, and what that rests on.
+         */
+        ValidatedStep: {
+            /** Sentence */
+            sentence: string;
+            /** Step */
+            step: string;
+            /** Step Name */
+            step_name: string;
+        };
+        /**
+         * Validation
+         * @description A step of a plan that was validated: by which batches, inside which bounds, by whom.
+         *
+         *     ``record`` is its number in the ledger.
+         */
+        Validation: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Batches */
+            batches: string[];
+            bounds: components["schemas"]["Bounds"];
+            /** By */
+            by: string;
+            /** Record */
+            record: number;
+            /** Step */
+            step: string;
+        };
+        /**
+         * ValidationSign
+         * @description The batches that are taken as a step's study, and the password again.
+         */
+        ValidationSign: {
+            /** Batches */
+            batches: string[];
+            /** Password */
+            password: string;
+            /** Step */
+            step: string;
         };
         /**
          * Verdict
@@ -9136,7 +9749,7 @@ export interface components {
          */
         brinefrost__core__plans__document__Question: {
             /** Limit */
-            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
+            limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /** Step */
             step: string;
         };
@@ -9971,6 +10584,301 @@ export interface operations {
                 "application/json": components["schemas"]["SignedRecall"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offer_probes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOffer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bind_probe: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BindEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    let_probe_go: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                batch_id: string;
+                bound: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -13342,6 +14250,296 @@ export interface operations {
             };
         };
     };
+    list_hubs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubState"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_hub: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHub"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubState"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_hub: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                hub_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HubState"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     add_instrument: {
         parameters: {
             query?: never;
@@ -15397,7 +16595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Fit"];
+                    "application/json": components["schemas"]["FitToday"];
                 };
             };
             /** @description Unauthorized */
@@ -16160,6 +17358,305 @@ export interface operations {
             };
         };
     };
+    list_validations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepValidation"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sign_validation: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValidationSign"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepValidation"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revoke_validation: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                plan_id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevocationEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepValidation"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     read_version: {
         parameters: {
             query?: never;
@@ -16560,6 +18057,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reference"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deliver_samples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Delivery"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
                 };
             };
             /** @description Unauthorized */

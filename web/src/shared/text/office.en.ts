@@ -202,6 +202,39 @@ export const office = {
     wouldPass: 'What would pass',
     workings: 'Working',
     notReached: 'not within 48 h',
+    validation: 'Validation',
+    validateAbout:
+      'Measured on real food first, then monitored by its process: a heat or a chill whose core met its limits in ' +
+      'the worst piece and the fullest load need not be probed every day, inside the bounds it was run in.',
+    validateSignFirst: 'A step is validated by batches of a signed version. Sign this plan first.',
+    validateNothing: 'No step here can be monitored in place of its core: each is measured in every batch.',
+    validate_none_one: 'Not validated: its core is read in every batch. {{count}} batch counts, {{needed}} are needed.',
+    validate_none_other:
+      'Not validated: its core is read in every batch. {{count}} batches count, {{needed}} are needed.',
+    validate_holds: 'Validated. Inside these bounds the core need not be read.',
+    validate_changed:
+      'The plan changed since: the study is asked for again. {{count}} of its batches count, {{needed}} are needed.',
+    validate_revoked:
+      'Revoked: its core is read in every batch until a new study is signed. {{count}} count, {{needed}} are needed.',
+    validatedBy: 'Shown by {{batches}}; signed by {{by}}, {{when}}.',
+    validateNoRuns: 'No batch of this plan as it is signed now.',
+    validateCaution:
+      'By signing you say that these batches held the thickest piece and the fullest load, and that the probe ' +
+      'stood in the slowest place. Local law may ask for a process approved by the authority.',
+    validateMore: 'Choose {{needed}} batches at least',
+    validateGo: 'Take these {{count}} as evidence',
+    runBatch: 'Batch',
+    runTaken: 'in the study',
+    runMedium: 'Bath or air, worst',
+    runTime: 'Time',
+    runPiece: 'Thickest',
+    runLoad: 'Load',
+    runCore: 'Core',
+    runPacks: '{{packs}} packs',
+    runSlower: 'Its core lagged behind the computed one: only what this batch was harder than is let in.',
+    revoke: 'Revoke the validation',
+    revokeWhy: 'Why it holds no more',
+    revokeGo: 'Revoke it',
     signTitle: 'Sign version {{version}}',
     signHash: 'Hash of this text',
     signGaps: 'Before it can be signed',
