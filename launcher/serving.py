@@ -23,6 +23,7 @@ from launcher.watch import Orphan, Server, Watch
 PORT = 8717
 LOOPBACK = "127.0.0.1"
 CHECK_AFTER_S, CHECK_EVERY_S = 60.0, 24 * 3600.0
+STAND_IN_AFTER_S = 3.0
 
 
 @dataclass(frozen=True)
@@ -156,7 +157,14 @@ def _run_server(
         state.write_text(json.dumps(told))
 
     checking = Checking(database, program_env(cluster, database))
-    watch = Watch(started, cluster, checking.look, Orphan(int(running["pid"])) if running else None)
+    hub = StandIn(address, program_env(cluster, database)) if seeded else None
+
+    def look() -> None:
+        checking.look()
+        if hub is not None:
+            hub.look()
+
+    watch = Watch(started, cluster, look, Orphan(int(running["pid"])) if running else None)
     try:
         if not _answers(address, watch.server):
             raise LauncherError("The server did not come up. Its message is above.")
@@ -169,6 +177,8 @@ def _run_server(
         return 0
     finally:
         state.unlink(missing_ok=True)
+        if hub is not None:
+            hub.stop()
         watch.stop()
 
 
@@ -215,6 +225,29 @@ class Checking:
             self._due = time.monotonic() + CHECK_EVERY_S
             command = [str(PYTHON), "-m", "brinefrost.verify", "--into", str(self._into)]
             self._runs = subprocess.Popen(command, cwd=ROOT, env=self._env, stdout=subprocess.DEVNULL)
+
+
+class StandIn:
+    """The demo's hub: a process beside the server that measures and delivers as a kitchen's own would."""
+
+    def __init__(self, address: str, env: dict[str, str]) -> None:
+        self._command = [str(PYTHON), "-m", "brinefrost.demo.hub", address]
+        self._env = {**os.environ, **ALWAYS, **env}
+        self._due = time.monotonic() + STAND_IN_AFTER_S
+        self._runs: subprocess.Popen[bytes] | None = None
+
+    def look(self) -> None:
+        """Begin it, and begin it again some time after it ended."""
+        if self._runs is not None and self._runs.poll() is not None:
+            self._runs, self._due = None, time.monotonic() + STAND_IN_AFTER_S
+        if self._runs is None and time.monotonic() >= self._due:
+            self._runs = subprocess.Popen(self._command, cwd=ROOT, env=self._env, stderr=subprocess.DEVNULL)
+
+    def stop(self) -> None:
+        """End it."""
+        if self._runs is not None and self._runs.poll() is None:
+            self._runs.terminate()
+            self._runs.wait(10)
 
 
 def _addresses() -> list[str]:

@@ -9,6 +9,7 @@ from typing import cast
 
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.suggest import with_controls, with_school
+from brinefrost.demo.hub import add_hub, bind, measured
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth, meter_reads, noisy
 from brinefrost.demo.products import cook_them
@@ -42,7 +43,9 @@ def seed(database: Database, now: datetime) -> bool:
     kitchen = Kitchen(database, people[0], people[1:3], random.Random(SEED))  # noqa: S311 (made-up data, not a secret)
     plan_id = _plans(kitchen, now)
     _history(kitchen, plan_id, now)
-    _today(kitchen, plan_id, now)
+    probes = add_hub(kitchen, now - timedelta(days=40))
+    _today(kitchen, plan_id, now, probes)
+    measured(kitchen, probes, now - timedelta(hours=6), now)
     _pickles(kitchen, now)
     cook_them(kitchen, now)
     kitchen.run()
@@ -223,7 +226,7 @@ def _run_lost_chill(kitchen: Kitchen, plan_id: str, begins: datetime, cook: Acto
     kitchen.close(batch, chill + timedelta(hours=4), "discard", reason)
 
 
-def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
+def _today(kitchen: Kitchen, plan_id: str, now: datetime, probes: dict[str, str]) -> None:
     first, second = kitchen.cooks
     # kept since the day before yesterday
     truth = Truth(thickness_m=0.027)
@@ -231,6 +234,7 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     kitchen.chill(batch, chill, truth, hot, AS_ASKED, first)
     kitchen.begin(batch, "keep", chill + timedelta(minutes=70), first)
     kitchen.keep(batch, chill + timedelta(minutes=70), now - timedelta(minutes=25))
+    bind(kitchen, probes, "1", batch, "keep", now - timedelta(hours=5), first)
     # chilling now, and not as it should: the bags lie stacked and the ice is gone; the logger is not read out yet
     slow = Truth(pace=SLOW)
     batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(hours=3, minutes=46), second, slow, attach=False)
@@ -238,6 +242,7 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime) -> None:
     # in the bath now
     batch = kitchen.start(plan_id, now - timedelta(minutes=62), first, thickness_m=STUDY.thickness_m)
     kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)
+    bind(kitchen, probes, "2", batch, "cook", now - timedelta(minutes=25), first)
 
 
 def _pickles(kitchen: Kitchen, now: datetime) -> None:

@@ -1,6 +1,6 @@
 """Binding a probe that delivers by itself to a step of a batch, in two touches; its step's end lets it go."""
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from pydantic import Field
 
@@ -9,7 +9,7 @@ from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import ProbeBound, ProbeLetGo
-from brinefrost.core.runs.live import read_probes
+from brinefrost.core.runs.live import ProbeReads, read_probes
 from brinefrost.core.words import Words, amount, moment, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
@@ -18,6 +18,7 @@ from brinefrost.services.measured import samples_of
 from brinefrost.services.office import Actor
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
+from brinefrost.store.samples import Sample
 
 BEFORE = timedelta(minutes=10)  # what a probe measured so long before it was bound may count, if its step ran
 
@@ -159,25 +160,35 @@ def let_go(store: Store, actor: Actor, now: datetime, batch_id: str, binding: st
 
 
 def probe_views(store: Store, batch: Batch, now: datetime) -> tuple[ProbeView, ...]:
-    """The probes of a batch as they stand. Valid for every batch."""
+    """The probes of a batch as they stand; one that still measures with what it showed last. Valid for every batch."""
     if not batch.probes:
         return ()
+    latest = store.samples.latest(now - LATELY)
     return tuple(
-        ProbeView(
-            binding=reads.probe.bound.binding,
-            step=reads.probe.bound.step,
-            step_name=batch.plan.step(reads.probe.bound.step).name,
-            quantity=reads.probe.bound.quantity,
-            instrument=reads.probe.bound.instrument,
-            instrument_name=reads.probe.bound.instrument_name,
-            by=reads.probe.by,
-            since=reads.probe.bound.at,
-            until=batch.probe_until(reads.probe),
-            state=reads.state,
-            samples=len(reads.times_s),
-            value=round(float(reads.values[-1]), 3) if len(reads.values) else None,
-            at=datetime.fromtimestamp(float(reads.times_s[-1]), tz=now.tzinfo) if len(reads.times_s) else None,
-            asked=reads.probe.bound.asked,
-        )
+        _view(batch, reads, latest.get(reads.probe.bound.instrument))
         for reads in read_probes(batch, samples_of(store, batch), now)
+    )
+
+
+def _view(batch: Batch, reads: ProbeReads, latest: Sample | None) -> ProbeView:
+    bound, until = reads.probe.bound, batch.probe_until(reads.probe)
+    value = float(reads.values[-1]) if len(reads.values) else None
+    at = datetime.fromtimestamp(float(reads.times_s[-1]), tz=UTC) if len(reads.times_s) else None
+    if latest is not None and until is None and reads.state == "measuring":
+        value, at = latest.value, latest.at
+    return ProbeView(
+        binding=bound.binding,
+        step=bound.step,
+        step_name=batch.plan.step(bound.step).name,
+        quantity=bound.quantity,
+        instrument=bound.instrument,
+        instrument_name=bound.instrument_name,
+        by=reads.probe.by,
+        since=bound.at,
+        until=until,
+        state=reads.state,
+        samples=len(reads.times_s),
+        value=None if value is None else round(value, 3),
+        at=at,
+        asked=bound.asked,
     )

@@ -91,7 +91,9 @@ def _trace_curve(state: TraceState, channel_name: str) -> Curve:
     channel = next(channel for channel in trace.channels if channel.name == channel_name)
     stride = max(1, len(channel.values) // MOST_POINTS)
     return Curve(
-        name=say(
+        name=channel.name
+        if state.live
+        else say(
             "services.views.instrument_name_name", instrument_name=state.attached.instrument_name, name=channel.name
         ),
         quantity=channel.quantity,

@@ -14,6 +14,7 @@ export function keysOf(subject: string): string[][] {
   if (subject === EVERYTHING) return [...lists, ['batch'], ['plans'], ['instruments'], ['people'], ['ledger']]
   if (kind === 'batch') return [...lists, ['batch', id ?? ''], ['ledger']]
   if (kind === 'plan') return [['plans'], ['ledger']]
+  if (kind === 'samples') return [['hubs']]
   return [['instruments'], ['people'], ['ledger']]
 }
 

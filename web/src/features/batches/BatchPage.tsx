@@ -21,6 +21,7 @@ import { Deviations } from './Deviations'
 import { Family, UseBy } from './Family'
 import { LimitList } from './LimitList'
 import { NextStep } from './NextStep'
+import { Probes } from './Probes'
 import { Readings } from './Readings'
 import { Review } from './Review'
 import { Standing } from './Standing'
@@ -73,6 +74,7 @@ export function BatchPage() {
         </div>
         <div className="stack sticky">
           <Family batch={batch} />
+          <Probes batch={batch} mayBind={open && mayLog} />
           <CheckList batch={batch} onLog={open && mayLog ? setTarget : undefined} />
           <Review batch={batch} />
         </div>

@@ -19,7 +19,7 @@ function check(id: string, more: object = {}) {
 
 function batch(...checks: object[]): Batch {
   return {
-    batch_id: 'b1', code: 'B-7', checks, readings: [{ reading: 'r1', quantity: 'core', value: 62.8 }],
+    batch_id: 'b1', code: 'B-7', checks, probes: [], readings: [{ reading: 'r1', quantity: 'core', value: 62.8 }],
     blocks: [{ step: 'shelf', name: 'Shelf', started: soon(-60) }],
   } as unknown as Batch // prettier-ignore
 }

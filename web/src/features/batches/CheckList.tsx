@@ -28,6 +28,7 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
   const overdue = open.filter((check) => check.state === 'late' || check.state === 'due')
   const ahead = open.filter((check) => !overdue.includes(check)).slice(0, MOST_AHEAD)
   const shown = [...overdue, ...ahead, ...pool.filter(taken).reverse()] // nothing that is due hides what comes next
+  const byProbe = new Set(batch.probes.map((each) => each.binding))
   const readings = new Map(batch.readings.map((reading) => [reading.reading, reading]))
   return (
     <section className="sheet">
@@ -51,7 +52,7 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
               {reading ? (
                 <span className="strong">{said(reading.quantity, reading.value)}</span>
               ) : check.file ? (
-                <span className="quiet">{t('batch.byFile')}</span>
+                <span className="quiet">{t(byProbe.has(check.file) ? 'batch.byProbe' : 'batch.byFile')}</span>
               ) : (
                 <PadButton check={check} batch={batch} onLog={onLog} />
               )}

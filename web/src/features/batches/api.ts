@@ -265,3 +265,39 @@ export function useAttachTrace(batchId: string) {
     STALE,
   )
 }
+
+/** The channels that could measure what the steps that run ask. */
+export function useProbeOffers(batchId: string, wanted: boolean) {
+  return useQuery({
+    queryKey: ['probes', batchId],
+    queryFn: () =>
+      answered(client.GET('/api/v1/batches/{batch_id}/probes', { params: { path: { batch_id: batchId } } })),
+    enabled: wanted,
+    refetchInterval: 5_000,
+  })
+}
+
+export function useBindProbe(batchId: string) {
+  return useWrite(
+    (body: Schemas['BindEntry'], key) =>
+      answered(
+        client.POST('/api/v1/batches/{batch_id}/probes', {
+          params: { path: { batch_id: batchId }, header: keyed(key) },
+          body,
+        }),
+      ),
+    STALE,
+  )
+}
+
+export function useLetProbeGo(batchId: string) {
+  return useWrite(
+    (bound: string, key) =>
+      answered(
+        client.POST('/api/v1/batches/{batch_id}/probes/{bound}/release', {
+          params: { path: { batch_id: batchId, bound }, header: keyed(key) },
+        }),
+      ),
+    STALE,
+  )
+}

@@ -12,6 +12,7 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useReference } from '../../shared/reference'
 import { useRole, useSession } from '../../shared/session'
 import { useCorrectSite } from './api'
+import { Hubs } from './Hubs'
 import { Kit } from './Kit'
 import { People } from './People'
 import { Tablets } from './Tablets'
@@ -32,6 +33,7 @@ export function HouseholdPage() {
       {isLead ? (
         <div className="page stack">
           <Kit />
+          <Hubs />
           <People />
           <Tablets />
           <Site />

@@ -87,3 +87,30 @@ export function useCorrectSite() {
     ['session', 'ledger'],
   )
 }
+
+/** What delivers by itself, with what each channel shows now. */
+export function useHubs() {
+  return useQuery({
+    queryKey: ['hubs'],
+    queryFn: () => answered(client.GET('/api/v1/household/hubs')),
+    refetchInterval: 30_000,
+  })
+}
+
+export function useAddHub() {
+  return useWrite(
+    (body: Schemas['NewHub'], key) =>
+      answered(client.POST('/api/v1/household/hubs', { params: { header: keyed(key) }, body })),
+    ['hubs', ...KIT],
+  )
+}
+
+export function useEndHub() {
+  return useWrite(
+    (hub: string, key) =>
+      answered(
+        client.POST('/api/v1/household/hubs/{hub_id}/end', { params: { path: { hub_id: hub }, header: keyed(key) } }),
+      ),
+    ['hubs', 'ledger'],
+  )
+}
