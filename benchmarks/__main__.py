@@ -18,6 +18,7 @@ from scipy.integrate import solve_ivp
 
 from benchmarks.dishes import four_lines, lay_out_anew, prove_anew
 from benchmarks.logging_readings import logged
+from benchmarks.processes import processes
 from benchmarks.serving import serving
 from benchmarks.timing import seconds
 from brinefrost.api.seats import COOKIE
@@ -348,6 +349,7 @@ ALL: dict[str, Callable[[], None]] = {
     "live": lambda: live(os.environ["BRINEFROST_DATABASE_URL"]),
     "strangers": lambda: strangers(os.environ["BRINEFROST_DATABASE_URL"]),
     "shift": lambda: shift(os.environ["BRINEFROST_DATABASE_URL"]),
+    "processes": lambda: processes(os.environ["BRINEFROST_DATABASE_URL"]),
 }
 
 if __name__ == "__main__":

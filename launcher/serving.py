@@ -23,7 +23,7 @@ from launcher.watch import Orphan, Server, Watch
 PORT = 8717
 LOOPBACK = "127.0.0.1"
 CHECK_AFTER_S, CHECK_EVERY_S = 60.0, 24 * 3600.0
-STAND_IN_AFTER_S = 3.0
+BESIDE_AFTER_S = 3.0
 
 
 @dataclass(frozen=True)
@@ -36,6 +36,7 @@ class Options:
     certificate: Path | None
     private_key: Path | None
     behind_proxy: bool
+    processes: int = 1
 
     @property
     def alone(self) -> bool:
@@ -76,6 +77,7 @@ def read_options(arguments: list[str]) -> Options:
     parser.add_argument("--certificate", type=Path, metavar="FILE")
     parser.add_argument("--private-key", type=Path, metavar="FILE")
     parser.add_argument("--behind-proxy", action="store_true")
+    parser.add_argument("--processes", type=int, default=1, choices=range(1, 17), metavar="1…16")
     asked = parser.parse_args(arguments)
     try:
         loopback = ipaddress.ip_address(asked.listen).is_loopback
@@ -86,13 +88,24 @@ def read_options(arguments: list[str]) -> Options:
     for file in (asked.certificate, asked.private_key):
         if file and not file.is_file():
             raise LauncherError(f"There is no file {file}.")
+    if asked.processes > 1 and not asked.behind_proxy:
+        raise LauncherError(
+            "Several processes need a proxy in front that sends each kitchen to one of them (--behind-proxy "
+            "--name HOST); docs/operations.md shows one."
+        )
     if not loopback and not asked.certificate:
         raise LauncherError(
             "Other machines would send passwords and PINs in the clear. Give a certificate (--certificate FILE "
             "--private-key FILE), or put a proxy in front (--behind-proxy --name HOST); docs/operations.md shows both."
         )
     return Options(
-        asked.port, asked.listen, tuple(asked.name), asked.certificate, asked.private_key, asked.behind_proxy
+        asked.port,
+        asked.listen,
+        tuple(asked.name),
+        asked.certificate,
+        asked.private_key,
+        asked.behind_proxy,
+        asked.processes,
     )
 
 
@@ -157,12 +170,15 @@ def _run_server(
         state.write_text(json.dumps(told))
 
     checking = Checking(database, program_env(cluster, database))
-    hub = StandIn(address, program_env(cluster, database)) if seeded else None
+    beside = [Beside(_command(options, port + n), env) for n in range(1, options.processes)]
+    if seeded:
+        hub = [str(PYTHON), "-m", "brinefrost.demo.hub", address]
+        beside.append(Beside(hub, program_env(cluster, database), quiet=True))
 
     def look() -> None:
         checking.look()
-        if hub is not None:
-            hub.look()
+        for each in beside:
+            each.look()
 
     watch = Watch(started, cluster, look, Orphan(int(running["pid"])) if running else None)
     try:
@@ -177,8 +193,8 @@ def _run_server(
         return 0
     finally:
         state.unlink(missing_ok=True)
-        if hub is not None:
-            hub.stop()
+        for each in beside:
+            each.stop()
         watch.stop()
 
 
@@ -227,21 +243,21 @@ class Checking:
             self._runs = subprocess.Popen(command, cwd=ROOT, env=self._env, stdout=subprocess.DEVNULL)
 
 
-class StandIn:
-    """The demo's hub: a process beside the server that measures and delivers as a kitchen's own would."""
+class Beside:
+    """A process beside the first server: another server of several, or the demo's hub. Begun again where it ends."""
 
-    def __init__(self, address: str, env: dict[str, str]) -> None:
-        self._command = [str(PYTHON), "-m", "brinefrost.demo.hub", address]
-        self._env = {**os.environ, **ALWAYS, **env}
-        self._due = time.monotonic() + STAND_IN_AFTER_S
+    def __init__(self, command: list[str], env: dict[str, str], quiet: bool = False) -> None:
+        self._command, self._env, self._quiet = command, {**os.environ, **ALWAYS, **env}, quiet
+        self._due = time.monotonic() + (BESIDE_AFTER_S if quiet else 0.0)
         self._runs: subprocess.Popen[bytes] | None = None
 
     def look(self) -> None:
         """Begin it, and begin it again some time after it ended."""
         if self._runs is not None and self._runs.poll() is not None:
-            self._runs, self._due = None, time.monotonic() + STAND_IN_AFTER_S
+            self._runs, self._due = None, time.monotonic() + BESIDE_AFTER_S
         if self._runs is None and time.monotonic() >= self._due:
-            self._runs = subprocess.Popen(self._command, cwd=ROOT, env=self._env, stderr=subprocess.DEVNULL)
+            errors = subprocess.DEVNULL if self._quiet else None
+            self._runs = subprocess.Popen(self._command, cwd=ROOT, env=self._env, stderr=errors)
 
     def stop(self) -> None:
         """End it."""

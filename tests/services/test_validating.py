@@ -70,9 +70,14 @@ def test_three_batches_let_the_next_go_without_its_core_inside_their_bounds(kitc
     ):
         assert any(each.startswith("Bath") for each in blocks(kitchen, outside))
     fits = kitchen.do(
-        lambda store: starting.fit_today(store, kitchen.plan_id, starting.Measured(thickness_m=THICK_M, packs=6))
+        lambda store: starting.fit_today(
+            store, kitchen.plan_id, starting.Measured(thickness_m=THICK_M, start_c=2.0, packs=6)
+        )
     )
     assert [each.inside for each in fits.process] == [True]
+    colder = starting.Measured(thickness_m=THICK_M, start_c=-0.5, packs=6)
+    fits = kitchen.do(lambda store: starting.fit_today(store, kitchen.plan_id, colder))
+    assert [each.inside for each in fits.process] == [False], "colder than the study"
 
 
 def test_a_core_that_breaks_its_limit_revokes_it_for_every_open_batch(kitchen: Kitchen) -> None:

@@ -14,6 +14,7 @@ from brinefrost.store.kitchens import DOOR, kitchen_here
 from brinefrost.store.shelves import SiteInfo
 
 router = APIRouter(prefix="/api/v1", tags=["session"])
+HOME_COOKIE = "brinefrost_home"
 DEVICE = "brinefrost_device"
 
 
@@ -99,6 +100,15 @@ def _set_cookie(request: Request, response: Response, token: str) -> None:
         path="/",
         secure=request.url.scheme == "https",
         # the browser keeps it as long as it can be taken up by PIN; the server alone says how long it is good for
+        max_age=int(accounts.COOKIE_KEPT.total_seconds()),
+    )
+    response.set_cookie(  # which kitchen it is, no secret: a proxy sends all of one kitchen to one process by it
+        HOME_COOKIE,
+        accounts.kitchen_of(token),
+        httponly=True,
+        samesite="strict",
+        path="/",
+        secure=request.url.scheme == "https",
         max_age=int(accounts.COOKIE_KEPT.total_seconds()),
     )
 

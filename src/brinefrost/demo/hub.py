@@ -29,6 +29,7 @@ CHANNELS = (
 )
 ICE: Against = "ice"
 USUAL: dict[str, Truth] = {"1": fridge(2.1), "2": steady(63.1), "3": steady(21.0), "4": fridge(-2.0), "5": steady(20.0)}
+TOGETHER = 4  # measurements of one delivery
 EVERY = timedelta(minutes=1)  # of what was measured before the demo opened
 MEASURES_S, DELIVERS_S = 5.0, 10.0
 
@@ -60,19 +61,19 @@ def bind(kitchen: Kitchen, ids: dict[str, str], key: str, batch: Ticket, step: s
 
 
 def measured(kitchen: Kitchen, ids: dict[str, str], since: datetime, now: datetime) -> None:
-    """What every channel measured up to now, delivered as it was, and sealed."""
+    """What every channel measured up to now, delivered and sealed as it was."""
 
-    def work(store: Store) -> None:
-        count = int((now - since) / EVERY)
-        for n in range(count + 1):
-            at = since + n * EVERY
-            shown = [(key, round(USUAL[key](at), 2)) for key in ("1", "2", "4")]
-            store.samples.add([Sample(ids[key], at, value) for key, value in shown], at)
+    def deliver(store: Store, until: datetime) -> None:
+        times = [until - n * EVERY for n in range(TOGETHER)]
+        shown = [(key, at, round(USUAL[key](at), 2)) for at in times for key in ("1", "2", "4")]
+        store.samples.add([Sample(ids[key], at, value) for key, at, value in shown], until)
         for hub in store.samples.hubs():
-            store.samples.heard(hub.id, now, 0.0, 0, "")
-        seal_samples(store, now)
+            store.samples.heard(hub.id, until, 0.0, 0, "")
+        seal_samples(store, until)
 
-    kitchen.at(now, work)
+    for n in range(int((now - since) / (TOGETHER * EVERY)) + 1):
+        until = now - n * TOGETHER * EVERY
+        kitchen.at(until, lambda store, until=until: deliver(store, until))  # type: ignore[misc]
 
 
 def truths(store: Store) -> dict[str, Truth]:

@@ -53,12 +53,11 @@ class Kitchen:
             with self.database.transaction() as store:
                 entry[2](store)
 
-    def start(
-        self, plan_id: str, at: datetime, cook: Actor, packs: int = 6, thickness_m: float | None = None
-    ) -> Ticket:
-        """Start a batch, its thickest bag measured or not, and take it to the bath."""
+    def start(self, plan_id: str, at: datetime, cook: Actor, packs: int = 6, known: Truth | None = None) -> Ticket:
+        """Start a batch, its bags measured or not, and take it to the bath."""
         ticket = Ticket()
-        entry = starting.BatchStart(plan_id=plan_id, packs=packs, at=at, thickness_m=thickness_m)
+        pieces = {"thickness_m": known.thickness_m, "start_c": known.start_c} if known else {}
+        entry = starting.BatchStart.model_validate({"plan_id": plan_id, "packs": packs, "at": at, **pieces})
 
         def work(store: Store) -> None:
             ticket.id = starting.start_batch(store, cook, at, entry).batch_id

@@ -158,9 +158,9 @@ def _to_chill(
     cook: Actor,
     truth: Truth,
     attach: bool = True,
-    thickness_m: float | None = None,
+    known: Truth | None = None,
 ) -> tuple[Ticket, datetime, float]:
-    batch = kitchen.start(plan_id, begins, cook, thickness_m=thickness_m)
+    batch = kitchen.start(plan_id, begins, cook, known=known)
     bath = begins + timedelta(minutes=35)
     hot = kitchen.cook(batch, bath, truth, cook, attach)
     chill = bath + timedelta(seconds=truth.cook_s, minutes=4)
@@ -184,9 +184,7 @@ def _plain(
     """A batch that goes well; with its bags measured where it belongs to a study."""
     drawn = Truth(thickness_m=kitchen.chance.uniform(0.026, 0.030), start_c=kitchen.chance.uniform(3.2, 4.4))
     truth = known or drawn
-    batch, chill, hot = _to_chill(
-        kitchen, plan_id, begins, cook, truth, thickness_m=known.thickness_m if known else None
-    )
+    batch, chill, hot = _to_chill(kitchen, plan_id, begins, cook, truth, known=known)
     kitchen.chill(batch, chill, truth, hot, AS_ASKED, cook)
     _kept(kitchen, batch, chill + timedelta(minutes=70), cook)
     if closed:
@@ -240,7 +238,7 @@ def _today(kitchen: Kitchen, plan_id: str, now: datetime, probes: dict[str, str]
     batch, chill, hot = _to_chill(kitchen, plan_id, now - timedelta(hours=3, minutes=46), second, slow, attach=False)
     kitchen.chill(batch, chill, slow, hot, AS_ASKED, second)
     # in the bath now
-    batch = kitchen.start(plan_id, now - timedelta(minutes=62), first, thickness_m=STUDY.thickness_m)
+    batch = kitchen.start(plan_id, now - timedelta(minutes=62), first, known=STUDY)
     kitchen.log(batch, "cook", "bath", 62.4, now - timedelta(minutes=27), first)
     bind(kitchen, probes, "2", batch, "cook", now - timedelta(minutes=25), first)
 

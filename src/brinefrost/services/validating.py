@@ -196,7 +196,8 @@ def tell_fits(
     found = []
     for step, validation in _holding(store, signed):
         inside = is_inside(validation.bounds, thickness_m, start_c, load)
-        sentence = _tell_fit(inside, thickness_m is not None, step.name, tell_bounds(validation.bounds))
+        known = thickness_m is not None and (start_c is not None or validation.bounds.start_c is None)
+        sentence = _tell_fit(inside, known, step.name, tell_bounds(validation.bounds))
         found.append(ProcessFit(step=step.id, step_name=step.name, inside=inside, sentence=sentence))
     return tuple(found)
 

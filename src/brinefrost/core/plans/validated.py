@@ -18,7 +18,7 @@ from brinefrost.core.plans.monitored import monitored_steps
 from brinefrost.core.quantities import QUANTITIES, ReadingQuantity
 from brinefrost.core.steps import Step, kind_of, words_of
 from brinefrost.core.steps.document import Monitoring
-from brinefrost.core.words import Message, Words, bound, duration, joined, kg, mm, num, raised, say
+from brinefrost.core.words import Message, Words, bound, duration, joined, kg, mm, num, raised, say, temp
 from brinefrost.core.working import Document, Source
 
 IN_WATER: frozenset[MediumKey] = frozenset({"bath", "boiling", "slurry"})
@@ -36,9 +36,10 @@ class Bounds(Document):
     """The worst that a step was run at while its core was measured; inside it the core need not be.
 
     ``medium_c`` [°C] is the least in a heat, the most in a chill, once the load has settled; ``doubt`` [K] what read
-    it. ``load`` is in kilograms, or in packs where nothing says what a pack holds. ``start_c`` is None where food from
-    any refrigerator may go in. ``computed``: the worst of all runs together meets its limits by computation; else each
-    run of the study was harder than what is let in.
+    it. ``load`` is in kilograms, or in packs where nothing says what a pack holds. ``start_c`` [°C] is how warm food
+    has to be that goes into a first heat: frozen food in place of thawed is what nobody else would see. ``computed``:
+    the worst of all runs together meets its limits by computation; else each run of the study was harder than what is
+    let in.
     """
 
     quantity: ReadingQuantity
@@ -121,6 +122,12 @@ def fingerprint_of(plan: Plan, step: Step) -> str:
     )
     limits = "\n".join(canonical(each) for each in (core_limits(control) if control else ()))
     return hashlib.sha256(f"{canonical(named)}\n{limits}".encode()).hexdigest()
+
+
+def is_first_heat(plan: Plan, step: Step) -> bool:
+    """Whether food goes into a step as it was when the batch began. Valid for every step."""
+    first = next((each for each in plan.steps if "start_c" in type(each).model_fields), None)
+    return first is not None and first.id == step.id
 
 
 def is_inside(bounds: Bounds, thickness_m: float | None, start_c: float | None, load: float) -> bool:
@@ -288,6 +295,7 @@ def tell_bounds(bounds: Bounds) -> str:
         lasts=duration(bounds.lasts_s),
         thickness=mm(1000 * bounds.thickness_m, "~1"),
         load=load,
+        start="" if bounds.start_c is None else say("plans.validated.goes_in", start=temp(bounds.start_c)),
     )
 
 

@@ -15,7 +15,16 @@ from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.plans.monitored import monitored_steps
-from brinefrost.core.plans.validated import Bounds, core_limits, load_of, medium_quantity, meets_at, settles_s
+from brinefrost.core.plans.validated import (
+    COLD_START_C,
+    Bounds,
+    core_limits,
+    is_first_heat,
+    load_of,
+    medium_quantity,
+    meets_at,
+    settles_s,
+)
 from brinefrost.core.quantities import ReadingQuantity
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.judging import readings_of, verdict_of, wait_before
@@ -164,21 +173,24 @@ def study_of(plan: Plan, step: Step, runs: tuple[Run, ...]) -> Study:
         raise RefusedError(say("runs.study.needs_so_many", runs=num(LEAST_RUNS)))
     if len({run.in_kg for run in runs}) > 1:
         raise RefusedError(say("runs.study.loads_cannot_be_compared"))
-    wide = _bounds(step, runs, strict=False)
+    wide = _bounds(plan, step, runs, strict=False)
     if not any(run.slower for run in runs) and meets_at(plan, step, wide):
         return Study(runs, wide)
-    if wide.heats and any(run.start_c is None for run in runs):
+    if wide.start_c is not None and any(run.start_c is None for run in runs):
         raise RefusedError(say("runs.study.how_warm_it_went_in"))
-    return Study(runs, _bounds(step, runs, strict=True))
+    return Study(runs, _bounds(plan, step, runs, strict=True))
 
 
-def _bounds(step: Step, runs: tuple[Run, ...], strict: bool) -> Bounds:
+def _bounds(plan: Plan, step: Step, runs: tuple[Run, ...], strict: bool) -> Bounds:
     """The worst of everything that was run; or, if ``strict``, what each of the runs was worse than."""
     quantity, heats = medium_quantity(step), "heats" in kind_of(step).acts(step)
     assert quantity is not None  # noqa: S101 (a run without one does not count)
     low, high = (max, min) if strict else (min, max)
     around = [run.medium_c or 0.0 for run in runs]
-    starts = [run.start_c or 0.0 for run in runs]
+    start_c = None
+    if heats and is_first_heat(plan, step):
+        planned_c = float(getattr(step, "start_c", COLD_START_C))
+        start_c = max(run.start_c or 0.0 for run in runs) if strict else min(planned_c, COLD_START_C)
     waits = [run.waits_s for run in runs if run.waits_s is not None]
     return Bounds(
         quantity=quantity,
@@ -190,7 +202,7 @@ def _bounds(step: Step, runs: tuple[Run, ...], strict: bool) -> Bounds:
         thickness_m=high(run.thickness_m or 0.0 for run in runs),
         load=high(run.load for run in runs),
         in_kg=runs[0].in_kg,
-        start_c=max(starts) if strict and heats else None,
+        start_c=start_c,
         waits_s=None if heats else high(waits) if waits else 0.0,
         computed=not strict,
     )
