@@ -24,7 +24,7 @@ def tab(name: str) -> Doing:
 
 
 def pad(page: Page) -> None:
-    page.get_by_role("button", name="Log Bath temperature").first.click()
+    page.get_by_role("button", name="Bath temperature", exact=True).first.click()
     page.get_by_role("textbox", name="Bath temperature").fill("145")
     page.get_by_role("button", name="Log it").click()
 
@@ -115,10 +115,10 @@ def take_all(camera: Camera) -> None:
     camera.take("plan-stew", "plan of Lamb and bean stew over three days at chill-2:hazard:c-perfringens")
     camera.take("plan-phone", "plan of Chicken thigh, soft (trial)", size=(390, 844))
     camera.take("plan-proof", f"plan of {thigh}", tab("Proof"))
+    camera.take("plan-validated", f"plan of {thigh}", tab("Validation"))
     camera.take("batch-sausage", "batch of Semi-dry lamb sausage: running")
     camera.take("start-batch", "/batches", start_broth)
     camera.take("bench-heat", "/bench/heat", tall=True)
-    camera.take("bench-pickle", "/bench/acid", tall=True)
     camera.take("bench-chill-dark", "/bench/chill?p=2", us=True, dark=True)
     camera.take("ledger", "/ledger", check_chain)
     camera.take("household", "/household")

@@ -24,6 +24,7 @@ from brinefrost.reports.evidence_part import curve_part, deviations_part, limits
 from brinefrost.reports.family_part import family_rows
 from brinefrost.reports.paper import MARGIN, ended, styles, table, when, words
 from brinefrost.reports.plan_part import missed_part, plan_part, steps_rows
+from brinefrost.reports.probes_part import probes_part, validated_part
 from brinefrost.reports.sheet_page import EDGE, HEIGHT, WIDTH, sheet_pages
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
@@ -45,9 +46,11 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *([PageBreak()] if pages else []),
         *_head(view, signed, paper.site),
         *_steps(view, zone),
+        *validated_part(view),
         *limits_part(view),
         *curve_part(view, zone),
         *readings_part(view, zone),
+        *probes_part(view, zone),
         *traces_part(view, zone),
         *missed_part(view, zone),
         *deviations_part(view, zone),
@@ -149,6 +152,7 @@ def _steps(view: BatchView, zone: str) -> list[Flowable]:
 
 def _kit(paper: Printed, zone: str) -> list[Flowable]:
     used = {reading.instrument for reading in paper.view.readings} | {t.instrument for t in paper.view.traces}
+    used |= {probe.instrument_name for probe in paper.view.probes}
     rows = [
         [
             words(item.name, "bold"),

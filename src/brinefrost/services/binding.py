@@ -52,6 +52,7 @@ class ProbeView(Sent):
     quantity: str
     instrument: str
     instrument_name: str
+    uncertainty: float
     by: str
     since: datetime
     until: datetime | None
@@ -183,6 +184,7 @@ def _view(batch: Batch, reads: ProbeReads, latest: Sample | None) -> ProbeView:
         quantity=bound.quantity,
         instrument=bound.instrument,
         instrument_name=bound.instrument_name,
+        uncertainty=bound.uncertainty,
         by=reads.probe.by,
         since=bound.at,
         until=until,

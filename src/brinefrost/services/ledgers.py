@@ -14,6 +14,7 @@ from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.words import STORED, Message, Words, joined, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
+from brinefrost.services.measured import samples_of
 from brinefrost.services.planning import Version, signed_plan
 from brinefrost.services.record_words import words_of
 from brinefrost.services.step_names import Names, names_of_steps
@@ -144,7 +145,17 @@ def batch_json(store: Store, batch_id: str, now: datetime) -> dict[str, Any]:
             for r in records
         ],
         "samples": [_samples(file.id, file.filename, file.parsed) for file in store.traces.read_many(_traces(view))],
+        "probes": _measured(store, batch_id),
     }
+
+
+def _measured(store: Store, batch_id: str) -> list[dict[str, Any]]:
+    """What each probe of a batch measured while it was bound, as it is judged: seconds since 1970 and values."""
+    batch = keeping.load(store, batch_id)
+    return [
+        {"binding": key, "times_s": [round(float(t), 3) for t in times], "values": [round(float(v), 4) for v in values]}
+        for key, (times, values) in samples_of(store, batch).items()
+    ]
 
 
 def batch_csv(store: Store, batch_id: str) -> str:

@@ -50,6 +50,7 @@ describe('readings that wait', () => {
       new Problem(0, 'offline', ''),
       new Problem(503, 'store_down', 'x'),
       new Problem(401, 'sign_in_needed', 'x'),
+      new Problem(409, 'refused', 'x', { reason: 'taker' }), // somebody else is signed in by now: it waits for Ama
     ]) {
       expect(await sendAll(AMA, () => Promise.reject(problem))).toBe(0)
       expect(read(waiting())).toHaveLength(1)

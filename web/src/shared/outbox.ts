@@ -89,6 +89,8 @@ export const post: Send = ({ path, key, body, person }) => {
   )
 }
 
+const OF_ANOTHER = 'taker' // it was done by somebody who is not signed in here now: it waits for them
+
 let sending: Promise<number> | undefined
 
 /**
@@ -109,7 +111,7 @@ async function sendEach(holder: Holder | null, send: Send): Promise<number> {
       landed += 1
     } catch (error) {
       const refused = error instanceof Problem && error.code !== 'offline' && error.status !== 401 && error.status < 500
-      if (!refused) return landed
+      if (!refused || error.fields.reason === OF_ANOTHER) return landed // this page has not heard yet who is here
       putAside({ ...entry, refusal: error.message, asked: error.code === 'ask_first' })
     }
   }

@@ -25,6 +25,7 @@ export function resumeSession(queries: QueryClient): void {
   if (!session) return
   takeSession(session)
   resumeClock(session.zone)
+  void queries.invalidateQueries({ queryKey: ['session'] }) // somebody else may have signed in here since
 }
 
 function settled(session: Session): Session {

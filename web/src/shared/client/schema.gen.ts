@@ -2546,9 +2546,10 @@ export interface components {
          * @description The worst that a step was run at while its core was measured; inside it the core need not be.
          *
          *     ``medium_c`` [°C] is the least in a heat, the most in a chill, once the load has settled; ``doubt`` [K] what read
-         *     it. ``load`` is in kilograms, or in packs where nothing says what a pack holds. ``start_c`` is None where food from
-         *     any refrigerator may go in. ``computed``: the worst of all runs together meets its limits by computation; else each
-         *     run of the study was harder than what is let in.
+         *     it. ``load`` is in kilograms, or in packs where nothing says what a pack holds. ``start_c`` [°C] is how warm food
+         *     has to be that goes into a first heat: frozen food in place of thawed is what nobody else would see. ``computed``:
+         *     the worst of all runs together meets its limits by computation; else each run of the study was harder than what is
+         *     let in.
          */
         Bounds: {
             /** Computed */
@@ -7146,6 +7147,8 @@ export interface components {
             step: string;
             /** Step Name */
             step_name: string;
+            /** Uncertainty */
+            uncertainty: number;
             /** Until */
             until: string | null;
             /** Value */
