@@ -233,7 +233,8 @@ export const office = {
     validateNoRuns: 'No batch of this plan as it is signed now.',
     validateCaution:
       'By signing you say that these batches held the thickest piece and the fullest load, and that the probe ' +
-      'stood in the slowest place. Other equipment, packing or goods want a study of their own. Local law may ask for a process approved by the authority.',
+      'stood in the slowest place. Other equipment, packing or goods want a study of their own. Local law may ask ' +
+      'for a process approved by the authority.',
     validateMore: 'Choose {{needed}} batches at least',
     validateGo: 'Take these {{count}} as evidence',
     runBatch: 'Batch',
