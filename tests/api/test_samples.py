@@ -88,7 +88,9 @@ def test_a_probe_is_bound_shown_and_let_go(app: Any, lead: Desk, cook: Desk, clo
     clock.forward(1)
     hub.post("/api/v1/samples", json=delivery(clock, 9.0), headers=bearing(token))
     (probe,) = cook.get(f"/v1/batches/{batch}").json()["probes"]
-    assert (probe["value"], probe["state"], probe["samples"]) == (9.0, "measuring", 3)
+    assert (probe["value"], probe["state"], probe["samples"]) == (9.0, "measuring", 1), (
+        "a needle counts from when it is bound"
+    )
     assert probe["binding"] not in str(cook.get(f"/v1/batches/{batch}").json()["traces"])
     clock.forward(10)
     assert cook.get(f"/v1/batches/{batch}").json()["probes"][0]["state"] == "silent"

@@ -72,13 +72,19 @@ def held(lead: Desk, cook: Desk, plan_id: str, batch_id: str, clock: TestClock) 
     kept = cook.post("/bench/kept", entry)
     acted = cook.post(f"/batches/{batch_id}/actions", {"step": "cook", "action": "Quillon was taken out."})
     code = lead.get(f"/batches/{batch_id}").json()["code"]
-    for reply in (added, logged, kept, acted):
+    channel = {"key": "1", "name": "Quillonneedle", "quantity": "core", "uncertainty": 0.3}
+    hub = lead.post("/household/hubs", {"name": "Quillonhub", "channels": [channel]})
+    needle = hub.json()["channels"][0]["id"]
+    bound = cook.post(f"/batches/{batch_id}/probes", {"step": "cook", "channel": needle, "confirmed": True})
+    for reply in (added, logged, kept, acted, hub, bound):
         assert reply.is_success, reply.text
     people = {person["name"]: person["id"] for person in lead.get("/household/people").json()}
     ids = {**found, "kept_id": kept.json()["id"], "deviation": f"{code}-D1", "person_id": people[NAMES["cook"]]}
     instruments = {each["name"]: each["id"] for each in lead.get("/instruments").json()}
-    ids["instrument_id"] = instruments["Quillonprobe"]
-    return Held(ids, {"Quillon", plan_id, batch_id, *people.values(), ids["kept_id"], ids["instrument_id"]})
+    ids["instrument_id"], ids["hub_id"], ids["channel"] = instruments["Quillonprobe"], hub.json()["id"], needle
+    ids["bound"] = lead.get(f"/batches/{batch_id}").json()["probes"][0]["binding"]
+    theirs = {ids[each] for each in ("kept_id", "instrument_id", "hub_id", "channel", "bound")}
+    return Held(ids, {"Quillon", plan_id, batch_id, *people.values(), *theirs})
 
 
 def seen(reply: Any, words: set[str]) -> set[str]:
@@ -98,7 +104,7 @@ def test_no_route_shows_the_other_kitchen(app: Any, annex: Callable[[str], Desk]
         for role, desk in strangers.items():
             reply = desk.client.request(method, path, headers={"Idempotency-Key": uuid.uuid4().hex})
             assert seen(reply, held.words) == set(), (route.name, role)
-            if re.search(r"{(plan|batch|kept|person|instrument)_", route.path):
+            if re.search(r"{(plan|batch|kept|person|instrument|hub)_", route.path):
                 assert reply.status_code in (403, 404, 422), (route.name, role, reply.status_code)
             walked += 1
     assert walked > 150
@@ -121,6 +127,10 @@ WRITES: list[tuple[str, str, Any]] = [
     ("post", "/batches/{batch_id}/recall", {"reason": "The supplier called it back.", "password": LEADS}),
     ("post", "/batches/{batch_id}/doubt", {"reason": "It was read with another too.", "password": LEADS}),
     ("post", "/plans/{plan_id}/signature", {"revision": 2, "password": LEADS}),
+    ("post", "/plans/{plan_id}/validations", {"step": "cook", "batches": ["{batch_id}"], "password": LEADS}),
+    ("post", "/batches/{batch_id}/probes", {"step": "cook", "channel": "{channel}"}),
+    ("post", "/batches/{batch_id}/probes/{bound}/release", {}),
+    ("post", "/household/hubs/{hub_id}/end", {}),
     ("post", "/household/people/{person_id}/presence", {"active": False}),
     ("post", "/household/people/{person_id}/secrets", {"password": "a-new-password"}),
     ("post", "/household/people/{person_id}/sign-out", {}),

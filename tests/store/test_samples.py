@@ -14,6 +14,7 @@ from brinefrost.store.partitions import make_partitions
 from brinefrost.store.samples import Sample
 
 AT = datetime(2026, 12, 1, 8, 0, tzinfo=UTC)
+SINCE = AT - timedelta(seconds=1)
 
 
 def plain(url: str) -> str:
@@ -111,8 +112,8 @@ def test_a_door_open_for_a_minute_is_not_the_air_of_a_store(database: Database) 
     with database.transaction() as store:
         air = [Sample("air", AT + timedelta(seconds=10 * n), 12.0 if 30 <= n < 36 else 3.0) for n in range(180)]
         store.samples.add(air, AT)
-        raw = store.samples.read("air", AT, AT + timedelta(hours=1), smoothed=False)[1]
-        smoothed = store.samples.read("air", AT, AT + timedelta(hours=1), smoothed=True)[1]
+        raw = store.samples.read("air", SINCE, AT + timedelta(hours=1), smoothed=False)[1]
+        smoothed = store.samples.read("air", SINCE, AT + timedelta(hours=1), smoothed=True)[1]
     assert raw.max() == 12.0
     assert smoothed.max() == 3.0
     assert len(smoothed) == 6

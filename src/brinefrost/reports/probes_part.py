@@ -40,4 +40,6 @@ def _probe(probe: ProbeView, zone: str) -> str:
     )
     if probe.state == "stuck" and probe.at is not None:
         return say("paper.probes.and_stood_still", said=said, when=when(probe.at, zone))
+    if probe.state == "moved":
+        return say("paper.probes.and_left_its_place", said=said)
     return say("paper.probes.and_was_asked_about", said=said, asked=probe.asked) if probe.asked else said

@@ -121,11 +121,29 @@ def bind_probe(store: Store, actor: Actor, now: datetime, batch_id: str, entry: 
         instrument_name=info.name,
         uncertainty=info.uncertainty,
         asked=asked,
-        at=max(span.started, now - BEFORE),
+        # a needle was elsewhere until it is bound; a bath or a store was there before
+        at=now if channel.quantity == "core" else max(span.started, now - BEFORE),
     )
-    written = keeping.write(store, batch_id, event, actor.author, now)
-    keeping.watch(store, batch_id, now, keeping.measured_after(store, batch, written))
+    if channel.quantity == "core":
+        _let_go_elsewhere(store, actor, now, batch_id, channel.id)
+    keeping.write(store, batch_id, event, actor.author, now)
+    keeping.watch(store, batch_id, now, keeping.load(store, batch_id))
     return BatchId(batch_id=batch_id, code=batch.started.code)
+
+
+def _let_go_elsewhere(store: Store, actor: Actor, now: datetime, batch_id: str, instrument: str) -> None:
+    """A needle is in one piece: wherever else it is bound, it is let go."""
+    for subject, bound in keeping.open_with_probes(store).items():
+        if instrument not in bound:
+            continue
+        other = subject.removeprefix(keeping.PREFIX)
+        batch = keeping.load(store, other)
+        for key, state in batch.probes.items():
+            if state.bound.instrument == instrument and batch.probe_until(state) is None:
+                event = ProbeLetGo(binding=key, at=max(now, state.bound.at))
+                record = keeping.write(store, other, event, actor.author, now)
+                if other != batch_id:
+                    keeping.watch(store, other, now, keeping.measured_after(store, batch, record))
 
 
 def _doubts(store: Store, batch: Batch, entry: BindEntry, quantity: str, due_at: datetime, now: datetime) -> Words:

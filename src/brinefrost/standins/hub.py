@@ -7,16 +7,18 @@ import urllib.request
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from math import exp
 from typing import Any, Literal
 
 from brinefrost.standins.truth import Truth
 
-Fault = Literal["drop_outs", "drift", "stuck", "fahrenheit", "skewed", "doubled", "late"]
+Fault = Literal["drop_outs", "drift", "stuck", "fahrenheit", "skewed", "doubled", "late", "pulled"]
 MOST_CHANNELS = 16
 DROPPED = 0.3  # of the samples, where it drops out
 DRIFT_K_H, SKEW = 0.5, timedelta(minutes=7)
 LATE = 12  # deliveries that one is held back for
 NOISE = 0.05
+NEEDLE_S = 20.0  # how fast a needle itself follows what it stands in [s]; common practice, no source
 
 Send = Callable[[dict[str, Any]], dict[str, Any] | None]  # a delivery: what it was answered, or nothing where it failed
 
@@ -29,6 +31,7 @@ class Wire:
     truth: Truth
     unit: str = "°C"
     faults: dict[Fault, datetime] = field(default_factory=dict)
+    outside: float = 21.0  # what lies beside the food
     last: float | None = None
 
     def read(self, now: datetime, chance: random.Random) -> tuple[float, str] | None:
@@ -39,6 +42,9 @@ class Wire:
         if "stuck" in since and self.last is not None:
             return self.last, self.unit
         value = self.truth(now) + chance.gauss(0.0, NOISE)
+        if "pulled" in since:  # out of the food, into what lies beside it
+            gone = (now - since["pulled"]).total_seconds() / NEEDLE_S
+            value = self.outside + (value - self.outside) * exp(-gone)
         if "drift" in since:
             value += DRIFT_K_H * (now - since["drift"]).total_seconds() / 3600.0
         if "fahrenheit" in since:

@@ -23,12 +23,12 @@ ADD = text(
     "cast(:received as timestamptz[])) on conflict do nothing"
 )
 RAW = text(
-    "select extract(epoch from at)::float8, value from samples where channel_id = :channel and at >= :since "
+    "select extract(epoch from at)::float8, value from samples where channel_id = :channel and at > :since "
     "and at <= :until order by at limit :most"
 )
 MEDIAN = text(
     "select extract(epoch from max(at))::float8, percentile_cont(0.5) within group (order by value) from samples "
-    "where channel_id = :channel and at >= :since and at <= :until "
+    "where channel_id = :channel and at > :since and at <= :until "
     "group by floor(extract(epoch from at) / :bucket) order by 1 limit :most"
 )
 LATEST = text(

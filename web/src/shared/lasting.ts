@@ -33,7 +33,8 @@ export const lasting = {
   maxAge: LASTS_MS,
   buster: typeof BUILT === 'string' ? BUILT : '',
   dehydrateOptions: {
-    shouldDehydrateQuery: ({ queryKey, state }) => state.status === 'success' && KEPT.has(String(queryKey[0])),
+    // what was seen is kept although asking for it again has failed since: that is just when it is wanted
+    shouldDehydrateQuery: ({ queryKey, state }) => state.data !== undefined && KEPT.has(String(queryKey[0])),
   } satisfies DehydrateOptions,
 }
 

@@ -6,11 +6,11 @@ from datetime import UTC, datetime
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
 from brinefrost.core.physics.body import Array
 from brinefrost.core.runs.batch import Batch, ProbeState, TraceState
 from brinefrost.core.runs.events import TraceAttached
+from brinefrost.core.runs.jumps import own_samples, pace_of
 from brinefrost.core.steps import kind_of
 from brinefrost.core.traces import Channel, Trace
 
@@ -19,22 +19,20 @@ SILENT, LEAST_SILENT_S = 5.0, 120.0  # times the usual interval, and at least so
 STUCK_S = 1800.0  # a core that shows one value for so long while it must move; common practice, no source
 STUCK_AROUND_S = 12 * 3600.0  # the air of a store that shows one value for so long
 NEAR_AROUND_K = 3.0  # a core so near to what is around it may stand still
-JUMP_K, JUMP_WITHIN_S = 12.0, 600.0  # the middle of no piece moves so far in so long; common practice, no source
-PUT_IN_S = 600.0  # a probe is in its place by then
 LARGEST_STEP_S = 3600.0
 
-State = Literal["measuring", "silent", "stuck", "waits"]
+State = Literal["measuring", "silent", "stuck", "moved", "waits"]
 
 
 @dataclass(frozen=True)
 class ProbeReads:
-    """A bound probe as it stands: its samples that count, and whether it still measures."""
+    """A bound probe as it stands: its samples that count, and whether it still measures in its place."""
 
     probe: ProbeState
     state: State
     times_s: Array
     values: Array
-    since_s: float | None  # when it fell silent, or stood still
+    since_s: float | None  # when it fell silent, stood still, or left its place
 
 
 def with_samples(batch: Batch, samples: Mapping[str, Times]) -> Batch:
@@ -58,12 +56,16 @@ def _read_probe(batch: Batch, state: ProbeState, samples: Times | None, now: dat
     times, values = samples if samples is not None else (np.empty(0), np.empty(0))
     if not len(times):
         return ProbeReads(state, "waits", times, values, None)
-    keep = _without_jumps(state, times, values)
-    times, values = times[keep], values[keep]
+    left_s = None
+    if state.bound.quantity == "core":
+        own = own_samples(times, values, state.bound.at.timestamp(), pace_of(batch, state.bound.step))
+        times, values, left_s = times[own.keep], values[own.keep], own.left_s
     stands = _stands_from(batch, state, times, values)
     if stands is not None:
         keep = times <= times[stands]
         return ProbeReads(state, "stuck", times[keep], values[keep], float(times[stands]))
+    if left_s is not None:
+        return ProbeReads(state, "moved", times, values, left_s)
     until = batch.probe_until(state)
     now_s = times[-1] if now is None else now.timestamp()
     silent = now_s - times[-1] > max(SILENT * _interval_s(times), LEAST_SILENT_S)
@@ -74,23 +76,6 @@ def _read_probe(batch: Batch, state: ProbeState, samples: Times | None, now: dat
 def _interval_s(times: Array) -> float:
     """How far apart its samples usually lie [s]."""
     return float(np.median(np.diff(times))) if len(times) > 2 else 60.0
-
-
-def _without_jumps(state: ProbeState, times: Array, values: Array) -> NDArray[np.bool_]:
-    """Which samples of a core may be its own, (n,): none between a jump that no food makes and the way back.
-
-    A probe that was pulled out, or a hub that went over to another unit. While it is put in it may jump.
-    """
-    keep = np.ones(len(times), dtype=bool)
-    if state.bound.quantity != "core" or len(times) < 2:
-        return keep
-    settled = times >= state.bound.at.timestamp() + PUT_IN_S
-    last = 0
-    for i in range(1, len(times)):
-        near = abs(values[i] - values[last]) <= JUMP_K or times[i] - times[last] > JUMP_WITHIN_S + PUT_IN_S
-        keep[i] = near or not settled[i]
-        last = i if keep[i] else last
-    return keep
 
 
 def _stands_from(batch: Batch, state: ProbeState, times: Array, values: Array) -> int | None:

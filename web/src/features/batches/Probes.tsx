@@ -12,7 +12,7 @@ import { type Batch, useBindProbe, useLetProbeGo, useProbeOffers } from './api'
 
 type Probe = Batch['probes'][number]
 
-const MARK = { measuring: 'done', silent: 'late', stuck: 'fail', waits: 'due' } as const
+const MARK = { measuring: 'done', silent: 'late', stuck: 'fail', moved: 'fail', waits: 'due' } as const
 
 /** Probes that deliver by themselves: what each bound one shows, and two touches to bind another. */
 export function Probes({ batch, mayBind }: { batch: Batch; mayBind: boolean }) {

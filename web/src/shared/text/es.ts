@@ -172,6 +172,7 @@ export const es: Pass = {
     probeUntil: '{{since}} a {{until}}',
     probe_measuring: 'midiendo',
     probe_silent: 'sin datos desde {{when}}',
+    probe_moved: 'salió de su sitio a las {{when}}: vuelva a ponerla y asígnela',
     probe_stuck: 'muestra un mismo valor desde {{when}}: sin medir desde entonces',
     probe_waits: 'sin medidas aún',
     thickest: 'Pieza más gruesa',

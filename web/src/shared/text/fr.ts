@@ -172,6 +172,7 @@ export const fr: Pass = {
     probeUntil: '{{since}} à {{until}}',
     probe_measuring: 'mesure',
     probe_silent: 'muette depuis {{when}}',
+    probe_moved: 'a quitté sa place à {{when}} : remettez-la et liez-la',
     probe_stuck: 'affiche une seule valeur depuis {{when}} : non mesuré depuis',
     probe_waits: 'aucune mesure encore',
     thickest: 'Pièce la plus épaisse',

@@ -170,6 +170,7 @@ export const pass = {
     probeUntil: '{{since}} to {{until}}',
     probe_measuring: 'measures',
     probe_silent: 'silent since {{when}}',
+    probe_moved: 'left its place at {{when}}: put it back and bind it again',
     probe_stuck: 'shows one value since {{when}}: not measured from then on',
     probe_waits: 'nothing measured yet',
     thickest: 'Thickest piece',

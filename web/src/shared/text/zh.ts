@@ -172,6 +172,7 @@ export const zh: Pass = {
     probeUntil: '{{since}}至{{until}}',
     probe_measuring: '测量中',
     probe_silent: '自{{when}}无数据',
+    probe_moved: '{{when}}离开原位：请放回并重新绑定',
     probe_stuck: '自{{when}}数值不变：此后视为未测量',
     probe_waits: '尚无测量',
     thickest: '最厚的件',
