@@ -115,7 +115,7 @@ def judge(batch: Batch, now: datetime) -> Judgement:
 
 
 def _stands_aside(batch: Batch, status: LimitStatus, statuses: list[LimitStatus]) -> bool:
-    """At a validated step: its process where the core was read and met, the core where it was not read and broken.
+    """At a validated step: its process where the core was read and met; the core, unless it was read and is not met.
 
     A core that is measured decides; one that nobody read asks nothing while its validation holds.
     """
@@ -125,7 +125,7 @@ def _stands_aside(batch: Batch, status: LimitStatus, statuses: list[LimitStatus]
     states = {each.verdict.state for each in of_core}
     if is_process(status.limit):
         return states == {"pass"}
-    return status.limit.quantity == "core" and "fail" not in states and states != {"pass"}
+    return status.limit.quantity == "core" and not states & {"fail", "too_close"} and states != {"pass"}
 
 
 def verdict_of(batch: Batch, step_id: str, limit: Limit, now: datetime) -> Verdict:
