@@ -9,11 +9,12 @@ from brinefrost.core.errors import AskFirstError, RefusedError
 from brinefrost.core.runs.deciding import blocks_of_countersigning
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.words import said
-from brinefrost.services import binding, hubs, ingesting, keeping, planning
+from brinefrost.services import binding, doubting, hubs, ingesting, keeping, planning
 from brinefrost.services.office import Office
 from brinefrost.services.sealing_samples import seal_samples
 from brinefrost.standins.hub import Fault, HubStandIn, Wire
 from brinefrost.standins.truth import core_of, fridge, steady
+from brinefrost.store import Store
 from tests.services.conftest import Kitchen
 
 EVERY_S = 30
@@ -175,6 +176,28 @@ def test_a_needle_is_in_one_piece_and_what_it_read_before_is_not_this_ones(kitch
     assert [each.until for each in kitchen.view(bench.batch).probes] == [now]
     assert [each.since for each in kitchen.view(other).probes] == [now]
     assert kitchen.view(other).probes[0].samples == 0
+
+
+def test_a_needle_beside_the_food_is_asked_about_and_a_check_of_it_looks_back(kitchen: Kitchen) -> None:
+    """Lying in the bath it shows the bath; found off later, what it read is judged with that (ISO 22000:2018, 8.7)."""
+    bench = Bench(kitchen)
+    in_food, bench.core.truth = bench.core.truth, steady(63.0)
+    bench.run(2)
+    with pytest.raises(AskFirstError, match="the food was at"):
+        bench.bind("1", confirmed=False)
+    bench.core.truth = in_food
+    assert bench.cooked() == []
+    now = kitchen.clock.now()
+
+    def doubt(store: Store) -> tuple[doubting.DoubtedBatch, ...]:
+        return doubting.doubt_past(store, now, store.instruments.by_id(bench.ids["1"]), 20.0, "°C")
+
+    assert [(each.batch_id, each.changes) for each in kitchen.do(doubt)] == [(bench.batch, True)]
+    assert "pass" not in {
+        each.verdict.state
+        for each in judge(kitchen.do(lambda store: keeping.load(store, bench.batch)), now).statuses
+        if each.step == "cook" and each.limit.quantity == "core"
+    }
 
 
 def test_a_cold_bath_is_a_deviation_without_a_touch(kitchen: Kitchen) -> None:

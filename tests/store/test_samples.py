@@ -127,3 +127,14 @@ def test_a_value_that_is_no_number_is_refused(database: Database) -> None:
 def test_a_quarter_ends_when_all_of_it_is_kept() -> None:
     assert quarter_before(AT + timedelta(minutes=16)) == AT
     assert quarter_before(AT + timedelta(minutes=16, seconds=31)) == AT + timedelta(minutes=15)
+
+
+def test_days_of_a_core_are_told_to_their_end(database: Database, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Not the first so many alone: what was measured last is what is asked for."""
+    monkeypatch.setattr("brinefrost.store.samples.MOST_READ", 100)
+    with database.transaction() as store:
+        store.samples.add([Sample("core", AT + timedelta(seconds=20 * n), 3.0 + n / 100) for n in range(900)], AT)
+        times, values = store.samples.read("core", SINCE, AT + timedelta(days=1), smoothed=False)
+    assert len(times) <= 100
+    assert times[-1] == (AT + timedelta(seconds=20 * 899)).timestamp()
+    assert values[-1] == pytest.approx(3.0 + 8.99, abs=0.1)

@@ -60,7 +60,7 @@ def bind(kitchen: Kitchen, ids: dict[str, str], key: str, batch: Ticket, step: s
     kitchen.at(at, work)
 
 
-def measured(kitchen: Kitchen, ids: dict[str, str], since: datetime, now: datetime) -> None:
+def deliver_past(kitchen: Kitchen, ids: dict[str, str], since: datetime, now: datetime) -> None:
     """What every channel measured up to now, delivered and sealed as it was."""
 
     def deliver(store: Store, until: datetime) -> None:

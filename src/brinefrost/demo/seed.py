@@ -9,7 +9,7 @@ from typing import cast
 
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.suggest import with_controls, with_school
-from brinefrost.demo.hub import add_hub, bind, measured
+from brinefrost.demo.hub import add_hub, bind, deliver_past
 from brinefrost.demo.kitchen import SLOW, Kitchen, Ticket
 from brinefrost.demo.making import Truth, meter_reads, noisy
 from brinefrost.demo.products import cook_them
@@ -45,7 +45,7 @@ def seed(database: Database, now: datetime) -> bool:
     _history(kitchen, plan_id, now)
     probes = add_hub(kitchen, now - timedelta(days=40))
     _today(kitchen, plan_id, now, probes)
-    measured(kitchen, probes, now - timedelta(hours=6), now)
+    deliver_past(kitchen, probes, now - timedelta(hours=6), now)
     _pickles(kitchen, now)
     cook_them(kitchen, now)
     kitchen.run()

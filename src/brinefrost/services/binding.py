@@ -9,6 +9,7 @@ from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.runs.asked import asked_steps
 from brinefrost.core.runs.batch import Batch
 from brinefrost.core.runs.events import ProbeBound, ProbeLetGo
+from brinefrost.core.runs.file_doubts import find_core_elsewhere
 from brinefrost.core.runs.live import ProbeReads, read_probes
 from brinefrost.core.words import Words, amount, moment, say
 from brinefrost.core.working import Sent
@@ -160,7 +161,11 @@ def _doubts(store: Store, batch: Batch, entry: BindEntry, quantity: str, due_at:
     if info.unit == "°C" and not low <= seen.value <= high and low <= (seen.value - 32) / 1.8 <= high:
         return say("services.binding.perhaps_fahrenheit", shown=shown)
     started = batch.span(entry.step).started
-    if quantity != "core" and not low <= seen.value <= high:
+    if quantity == "core":
+        before = find_core_elsewhere(batch, entry.step, seen.at.timestamp(), seen.value)
+        if before is not None:
+            return say("services.binding.not_in_the_food", shown=shown, before=amount(before, info.unit))
+    elif not low <= seen.value <= high:
         return say("services.binding.far_from_expected", shown=shown)
     if due_at < now and started is not None:
         return say("services.binding.its_check_is_overdue", due_at=moment(due_at, "%d %b"))

@@ -82,13 +82,16 @@ def in_doubt(batch: Batch) -> bool:
 
 
 def _read_with(store: Store, info: InstrumentInfo) -> set[str]:
-    """The batches with a reading or a logger file of an instrument since its last check."""
+    """The batches with a reading or a logger file of an instrument since its last check, or bound to it as a probe."""
     found = set()
     for kind, when in (("reading_logged", "taken_at"), ("trace_attached", "last_at")):
         for record in store.ledger.naming(kind, info.id):
             taken = datetime.fromisoformat(str(record.body.get(when)))
             if record.body.get("instrument") == info.id and taken >= info.calibrated_at:
                 found.add(record.subject)
+    for record in store.ledger.naming("probe_bound", info.id):  # it may have measured long after it was bound
+        if record.body.get("instrument") == info.id:
+            found.add(record.subject)
     return found
 
 

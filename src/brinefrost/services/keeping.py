@@ -207,12 +207,12 @@ def watch(store: Store, batch_id: str, now: datetime, known: Batch | None = None
     batch = known or load(store, batch_id)
     while (event := next_event(batch, now)) is not None:
         batch = after(batch, write(store, batch_id, event, SYSTEM, now))
-        batch = _unvalidated(store, batch_id, batch, event, now)
+        batch = _end_validation(store, batch_id, batch, event, now)
     if known is not None:
         remember(store, batch_id, batch)
 
 
-def _unvalidated(store: Store, batch_id: str, batch: Batch, event: BatchEvent, now: datetime) -> Batch:
+def _end_validation(store: Store, batch_id: str, batch: Batch, event: BatchEvent, now: datetime) -> Batch:
     """A core that was read at a validated step and broke its limit ends the validation, here and everywhere."""
     if not isinstance(event, DeviationOpened) or event.cause != "breach" or event.limit.startswith(MARK):
         return batch

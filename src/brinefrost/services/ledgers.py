@@ -145,11 +145,11 @@ def batch_json(store: Store, batch_id: str, now: datetime) -> dict[str, Any]:
             for r in records
         ],
         "samples": [_samples(file.id, file.filename, file.parsed) for file in store.traces.read_many(_traces(view))],
-        "probes": _measured(store, batch_id),
+        "probes": _list_samples(store, batch_id),
     }
 
 
-def _measured(store: Store, batch_id: str) -> list[dict[str, Any]]:
+def _list_samples(store: Store, batch_id: str) -> list[dict[str, Any]]:
     """What each probe of a batch measured while it was bound, as it is judged: seconds since 1970 and values."""
     batch = keeping.load(store, batch_id)
     return [

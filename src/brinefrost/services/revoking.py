@@ -42,7 +42,7 @@ def revoke(store: Store, plan_subject: str, record: Record, sentence: str, autho
     ``record`` is the validation's own. The core is asked there again from now on.
     """
     step = str(record.body["step"])
-    body = {"step": step, "validation": record.seq, "sentence": _stored(sentence)}
+    body = {"step": step, "validation": record.seq, "sentence": _store_words(sentence)}
     store.ledger.append(ENDED, plan_subject, body, author, now)
     event = ValidationEnded(step=step, sentence=sentence, at=now).model_dump(mode="json", context=STORED)
     still_open = set(store.ledger.subjects("batch_started", without="batch_countersigned"))
@@ -62,6 +62,6 @@ def revoke_resting_on(
             revoke(store, plan_subject, record, sentence, author, now)
 
 
-def _stored(sentence: str) -> object:
+def _store_words(sentence: str) -> object:
     stored = getattr(sentence, "stored", None)
     return stored() if stored is not None else sentence

@@ -73,7 +73,7 @@ def list_validations(store: Store, plan_id: str) -> tuple[StepValidation, ...]:
     steps = [step for step in signed.document.steps if can_be_validated(signed.document, step)]
     if not steps:
         return ()
-    held, ended = standing(store, subject_of(plan_id)), _ended(store, plan_id)
+    held, ended = standing(store, subject_of(plan_id)), _find_ended(store, plan_id)
     runs = _runs(store, signed, steps)
     found = []
     for step in steps:
@@ -96,7 +96,7 @@ def list_validations(store: Store, plan_id: str) -> tuple[StepValidation, ...]:
     return tuple(found)
 
 
-def _ended(store: Store, plan_id: str) -> dict[str, Words]:
+def _find_ended(store: Store, plan_id: str) -> dict[str, Words]:
     """By step: why its last validation was revoked."""
     records = [each for each in store.ledger.of_subject(subject_of(plan_id)) if each.kind == ENDED]
     return {str(each.body["step"]): restored(each.body["sentence"]) for each in records}

@@ -15,6 +15,7 @@ from brinefrost.store.changes import CHANNEL
 from brinefrost.store.standing import Standing
 
 MOST_READ = 20_000  # samples of one channel in one look
+LONG_BUCKET_S = 60.0  # of a core that was measured for days
 BUCKET_S = 300.0  # of what surrounds the food: a door open for a minute is not its temperature
 
 ADD = text(
@@ -31,6 +32,7 @@ MEDIAN = text(
     "where channel_id = :channel and at > :since and at <= :until "
     "group by floor(extract(epoch from at) / :bucket) order by 1 limit :most"
 )
+LAST = text("select max(at) from samples where channel_id = :channel and at > :since and at <= :until")
 LATEST = text(
     "select c.id, s.at, s.value from hub_channels c join lateral (select at, value from samples "
     "where channel_id = c.id and at > :since order by at desc limit 1) s on true"
@@ -168,7 +170,11 @@ class Samples:
     ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """Times [s since 1970] and values of a channel, (n,) each; the median of each five minutes if ``smoothed``."""
         asked = {"channel": channel_id, "since": since, "until": until, "most": MOST_READ, "bucket": BUCKET_S}
-        rows = self._session.execute(MEDIAN if smoothed else RAW, asked).all()
+        rows = self._session.execute(MEDIAN if smoothed else RAW, asked | {"most": MOST_READ + 1}).all()
+        if len(rows) > MOST_READ:  # days of samples: the median of each minute, or of as long as it takes
+            last = self._session.scalar(LAST, {"channel": channel_id, "since": since, "until": until})
+            wide = max(LONG_BUCKET_S, 2 * (last - since).total_seconds() / MOST_READ)
+            rows = self._session.execute(MEDIAN, asked | {"bucket": wide}).all()
         found = np.array([tuple(row) for row in rows], dtype=float).reshape(-1, 2)
         return found[:, 0], found[:, 1]
 

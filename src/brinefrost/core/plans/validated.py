@@ -25,7 +25,7 @@ IN_WATER: frozenset[MediumKey] = frozenset({"bath", "boiling", "slurry"})
 IN_AIR: frozenset[MediumKey] = frozenset({"steam", "fan_oven", "still_oven", "blast", "fan_fridge", "still_fridge"})
 SETTINGS = ("bath_c", "surroundings_c", "liquid_c")  # of what is around the food, as the kinds name it
 SETTLES_S, SETTLES = 1800.0, 0.25  # what is around the food has got over its load by then, or in this share of the time
-EVERY_S, FEWEST, MOST = 7200.0, 4, 16  # between two readings of what is around the food, and how many; common practice
+EVERY_S, FEWEST, MOST = 7200.0, 4, 20  # between two readings of what is around the food, and how many; common practice
 COLD_START_C = 0.0  # as cold as food comes out of a refrigerator
 BOILING_C = 100.0
 HOTTER_K = 2.0  # a heat before a chill may run so much above its setting; common practice, no source
@@ -210,8 +210,9 @@ def _source(validation: Validation) -> Source:
 def _watch_medium(step: Step, bounds: Bounds) -> tuple[Monitoring, ...]:
     """What is around the food, once it has settled, from time to time, and as the step ends."""
     length = max(bounds.lasts_s, bounds.settles_s + 60.0)
-    every = min(EVERY_S, (length - bounds.settles_s) / FEWEST)
-    count = min(int((length - bounds.settles_s) / every), MOST)
+    lasts = length - bounds.settles_s
+    every = max(min(EVERY_S, lasts / FEWEST), lasts / MOST)
+    count = int(lasts / every)
     times = tuple(60.0 * round((bounds.settles_s + i * every) / 60.0) for i in range(max(count, 1)))
     low, high = (bounds.medium_c - 1, bounds.medium_c + 5) if bounds.heats else (-40.0, bounds.medium_c + 1)
     in_water = bounds.quantity == "bath"

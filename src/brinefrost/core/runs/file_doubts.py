@@ -111,16 +111,24 @@ def _jump(
 
 def _start(batch: Batch, step_id: str, channel: Channel, first_s: float, first_c: float) -> list[Words]:
     """Whether it begins where the food was: as it was last read, else as the plan has it."""
-    before = _core_before(batch, step_id)
-    began = batch.span(step_id).started
-    if before is None or began is None:
-        return []
-    at_s, core_c = before
-    step = batch.plan.step(step_id)
-    most = most_change(batch, [step], core_c, first_c < core_c, max(first_s - at_s, 0.0))
-    if most is None or abs(first_c - core_c) <= most.here + QUANTITIES["core"].far:
+    core_c = find_core_elsewhere(batch, step_id, first_s, first_c)
+    if core_c is None:
         return []
     return [say("runs.file_doubts.starts_elsewhere", name=channel.name, value=temp(first_c), before=temp(core_c))]
+
+
+def find_core_elsewhere(batch: Batch, step_id: str, first_s: float, first_c: float) -> float | None:
+    """How warm the core was before a step [°C], where what is read first [s since 1970, °C] cannot be of it.
+
+    None where it can, or nobody knows. Valid as ``most_change``.
+    """
+    before = _core_before(batch, step_id)
+    if before is None:
+        return None
+    at_s, core_c = before
+    most = most_change(batch, [batch.plan.step(step_id)], core_c, first_c < core_c, max(first_s - at_s, 0.0))
+    near = most is None or abs(first_c - core_c) <= most.here + QUANTITIES["core"].far
+    return None if near else core_c
 
 
 def _core_before(batch: Batch, step_id: str) -> tuple[float, float] | None:

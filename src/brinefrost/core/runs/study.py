@@ -88,7 +88,7 @@ def run_of(batch: Batch, batch_id: str, step: Step) -> Run:
         return _lacks(known, say("runs.study.its_core_was_not_measured_and_met"))
     if quantity is None:
         return _lacks(known, say("runs.study.nothing_reads_what_is_around_it"))
-    around = _settled(batch, step, quantity)
+    around = _read_settled(batch, step, quantity)
     if len(around) < SETTLED_READINGS:
         return _lacks(known, say("runs.study.what_is_around_it_was_not_read_twice"))
     heats = "heats" in kind_of(step).acts(step)
@@ -121,7 +121,7 @@ def _lacks(run: Run, why: Words) -> Run:
     return run.model_copy(update={"why_not": why})
 
 
-def _settled(batch: Batch, step: Step, quantity: ReadingQuantity) -> Series:
+def _read_settled(batch: Batch, step: Step, quantity: ReadingQuantity) -> Series:
     """What was read around the food from when its load had settled to its end."""
     series, span = readings_of(batch, step.id, quantity), batch.span(step.id)
     if span.started is None or span.finished is None or not len(series):
