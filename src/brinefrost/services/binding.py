@@ -77,7 +77,8 @@ def offer_probes(store: Store, batch_id: str, now: datetime) -> tuple[ProbeOffer
     found = []
     for step in batch.running_steps():
         control = asked_steps(batch).get(step.id)
-        wanted = {each.quantity for each in control.monitoring} if control else set()
+        asked = (*control.monitoring, *control.limits) if control else ()
+        wanted = {each.quantity for each in asked}  # a validated step's core too: who reads it verifies
         for channel in (each for hub in hubs for each in hub.channels):
             if channel.quantity not in wanted or (step.id, channel.id) in bound:
                 continue
