@@ -93,7 +93,7 @@ class Dish:
         """The dish as a plan under a rule set; raises ValidationError where it cannot be typed."""
         known = [(catalogue().ingredient(key), at, eaten) for key, at, eaten in self.ingredients]
         named = [
-            {"name": each.name, "catalogue": each.key, "allergens": each.allergens, "enters": at, "eaten": eaten}
+            {"name": each.name, "catalogue": each.key, "allergens": each.allergens, "enters": at, **_eaten(eaten)}
             for each, at, eaten in known
         ]
         guests = "higher_risk" if self.higher_risk else "general"
@@ -120,10 +120,15 @@ def read_dish(line: str) -> Dish:
 
 
 def _part(text: str) -> tuple[str, str, str]:
-    """An ingredient: egg; egg@fold, which goes in there; egg=raw, which is eaten raw."""
+    """An ingredient: egg; egg@fold, which goes in there; egg=raw, eaten raw; egg=raw>s, at the end s alone."""
     named, _, eaten = text.partition("=")
     key, _, at = named.partition("@")
-    return key, at, eaten
+    return key, at, eaten  # with ">" and the step it is eaten so at, where that is not the end of its own line
+
+
+def _eaten(text: str) -> dict[str, Any]:
+    how, _, where = text.partition(">")
+    return {"eaten": how, "eaten_at": (where,) if where else ()}
 
 
 def _step(words: list[str], n: int) -> dict[str, Any]:

@@ -64,8 +64,9 @@ def _at(context: Context, plan: Plan, step: Step) -> Context:
             (_kept_c(way, step) for way in ways), default=None, key=lambda each: -99.0 if each is None else each
         ),
         served_next=_is_served_next(ways[0], step.id),
-        cooked_later=not any(item.eaten == "raw" for item in plan.ingredients)
-        and all(_cooks_behind(way, step) for way in ways),
+        cooked_later=all(
+            _cooks_behind(way, step) and not any(item.eaten == "raw" for item in way.ingredients) for way in ways
+        ),
     )
 
 

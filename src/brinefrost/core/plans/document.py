@@ -31,6 +31,7 @@ class Ingredient(Document):
     enters: str = Field(default="", max_length=40)  # the step it goes in at; nothing: the first
     described: Described | None = None  # what it is, where the catalogue has no row for it
     eaten: Literal["", "raw", "rare", "by_table"] = ""  # how, where it is not done; by the rule set's table of roasts
+    eaten_at: tuple[str, ...] = Field(default=(), max_length=20)  # the last steps of the ways it is so; none: its own
 
 
 class Brought(Ingredient):
@@ -104,6 +105,8 @@ class Plan(Sent):
         for item in self.ingredients:
             if item.enters and item.enters not in known:
                 raise ValueError(say("plans.document.an_ingredient_goes_in_at_a_step", name=item.name))
+            if not known.issuperset(item.eaten_at):
+                raise ValueError(say("plans.document.an_ingredient_is_eaten_at_a_step", name=item.name))
         for said in _find_faults(self.steps):
             raise ValueError(said)
         for control in self.controls:
@@ -194,6 +197,7 @@ ADDED_LATER = {
     "by_step": "",
     "enters": "",
     "eaten": "",
+    "eaten_at": [],
     "questions": None,
     "law": None,
     "line": "",

@@ -92,19 +92,22 @@ def _ways_by_line(plan: Plan) -> dict[str, Plan]:
         first = _net_of(plan).line_first[line]
         if first.takes and not first.out_of and first.id not in begins:
             continue
-        found[line] = _way(plan, [*_before_line(plan, line), *_forward(plan, first.id)])
+        before = _before_line(plan, line)
+        found[line] = _way(plan, [*before, *_forward(plan, first.id)], frozenset(before))
     return found
 
 
-def _way(plan: Plan, ids: list[str]) -> Plan:
-    """The plan of some steps alone, in one line."""
+def _way(plan: Plan, ids: list[str], before: frozenset[str]) -> Plan:
+    """The plan of some steps alone, in one line; those ``before`` are another line's, out of which it comes."""
     on = set(ids)
     steps = tuple(plan.step(each).model_copy(update={"line": MAIN, "takes": ()}) for each in ids)
     items: list[Ingredient] = []
     for item in plan.ingredients:
         enters = item.enters or plan.steps[0].id
         if enters in on:
-            items.append(item.model_copy(update={"enters": enters}))
+            items.append(
+                item.model_copy(update={"enters": enters, "eaten": _eaten_on(item, ids[-1], enters in before)})
+            )
             continue
         arrives = next((each for each in _forward(plan, enters) if each in on), None)
         if arrives is not None:
@@ -117,6 +120,18 @@ def _way(plan: Plan, ids: list[str]) -> Plan:
     return plan.model_copy(
         update={"steps": steps, "ingredients": tuple(items), "hazards": hazards, "controls": controls}
     )
+
+
+def _eaten_on(item: Ingredient, last: str, comes_out: bool) -> str:
+    """How a part is eaten at the end of a way: as it is said to be where that end is named.
+
+    Where none is, at the end of its own line and of those that line runs into; what comes out of a step by a line of
+    its own (trim, juices, the half that is kept) is done, until somebody says otherwise.
+    """
+    if item.eaten == "by_table":  # a cook, and the same on every way
+        return item.eaten
+    told = last in item.eaten_at if item.eaten_at else not comes_out
+    return item.eaten if told else ""
 
 
 def ways_with(plan: Plan, step_id: str) -> tuple[Plan, ...]:

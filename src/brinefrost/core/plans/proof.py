@@ -205,7 +205,7 @@ def _remedies(plan: Plan, fails: list[LimitProof], context: Context) -> tuple[st
 def _sentence(
     findings: tuple[Finding, ...], fails: list[LimitProof], open_: list[LimitProof], unsure: list[LimitProof]
 ) -> str:
-    told = [each.sentence for each in findings if each.state == "advisory"]
+    told = list(dict.fromkeys(each.sentence for each in findings if each.state == "advisory"))
     wrong = [each for each in findings if each.state != "advisory"]
     if not fails and not open_ and not unsure and not wrong:
         meets = say("plans.proof.the_process_should_meet_its_limits")

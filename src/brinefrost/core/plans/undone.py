@@ -134,5 +134,5 @@ def brought_by_undone(plan: Plan, tags: frozenset[str]) -> bool:
 
     Valid for every plan and set of tags.
     """
-    items = [each for each in own_of(plan) if tags_from((each,), plan.rule_set) & tags]
-    return bool(items) and all(is_undone(each) and row_of(plan, each) is not None for each in items)
+    items = [(way, each) for way in ways_of(plan) for each in own_of(way) if tags_from((each,), plan.rule_set) & tags]
+    return bool(items) and all(is_undone(each) and row_of(way, each) is not None for way, each in items)

@@ -34,7 +34,8 @@ def unheld_organisms(plan: Plan) -> tuple[Finding, ...]:
     if is_goods(plan):
         return ()
     bought = tuple(item for item in plan.ingredients if not item.made_here)
-    raised = {each.key for each in suggested_hazards(plan.model_copy(update={"ingredients": bought}))}
+    only_bought = plan if bought == plan.ingredients else plan.model_copy(update={"ingredients": bought})
+    raised = {each.key for each in suggested_hazards(only_bought)}
     return tuple(
         Finding(
             step=plan.steps[-1].id,

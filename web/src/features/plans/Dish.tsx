@@ -6,6 +6,7 @@ import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { DescribedFood, NewFood } from './Described'
+import { EatenAt } from './EatenAt'
 import type { Draft } from './useDraft'
 
 /** What the dish is: its name, who eats it, what is in it. */
@@ -69,7 +70,9 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
     put({ name, catalogue, allergens, described: null })
   }
   function put(item: Pick<Item, 'name' | 'catalogue' | 'allergens' | 'described'>) {
-    change((now) => ({ ingredients: [...now.ingredients, { ...item, made_here: false, enters: '', eaten: '' }] }))
+    change((now) => ({
+      ingredients: [...now.ingredients, { ...item, made_here: false, enters: '', eaten: '', eaten_at: [] }],
+    }))
   }
   return (
     <>
@@ -152,6 +155,7 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
           </option>
         ))}
       </Form.Select>
+      <EatenAt item={item} steps={plan.steps} put={put} />
       {isLead && (
         <Form.Check
           type="switch"

@@ -164,7 +164,11 @@ function withoutStep(plan: Plan, id: string): Partial<Plan> {
   return {
     steps: plan.steps.filter((step) => step.id !== id),
     controls: plan.controls.filter((control) => control.step !== id),
-    ingredients: plan.ingredients.map((item) => (item.enters === id ? { ...item, enters: '' } : item)),
+    ingredients: plan.ingredients.map((item) => ({
+      ...item,
+      enters: item.enters === id ? '' : item.enters,
+      eaten_at: item.eaten_at.filter((each) => each !== id),
+    })),
     hazards: plan.hazards.map((hazard) => ({
       ...hazard,
       decisions: hazard.decisions.filter((decision) => decision.step !== id),

@@ -46,7 +46,7 @@ const HAZARD = {
 } // prettier-ignore
 const PLAN = {
   name: 'Thigh', guests: 'general', product: '', steps: STEPS, hazards: [HAZARD], controls: [{ step: 'cook' }],
-  ingredients: [{ name: 'Chicken thigh', catalogue: 'thigh', allergens: [], made_here: false, enters: '' }],
+  ingredients: [{ name: 'Chicken thigh', catalogue: 'thigh', allergens: [], made_here: false, enters: '', eaten_at: [] }],
 } as unknown as Plan // prettier-ignore
 
 let now: Plan
@@ -165,6 +165,7 @@ describe('the dish', () => {
       made_here: false,
       enters: '',
       eaten: '',
+      eaten_at: [],
     })
   })
 

@@ -5479,6 +5479,11 @@ export interface components {
              */
             eaten: "" | "raw" | "rare" | "by_table";
             /**
+             * Eaten At
+             * @default []
+             */
+            eaten_at: string[];
+            /**
              * Enters
              * @default
              */
