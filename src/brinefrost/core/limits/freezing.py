@@ -20,6 +20,11 @@ class FreezeOption(Document):
     hold_at_c: float
     for_s: float = Field(gt=0)
 
+    @property
+    def silence_s(self) -> float:
+        """The longest silence it bears [s]: a quarter of its time, a day at most; common practice, no source."""
+        return min(self.for_s / 4, DAY_S)
+
     def words(self) -> str:
         """As a cook would say it."""
         first = "" if self.solid_at_c is None else say("limits.freezing.solid_at_then", solid_at=temp(self.solid_at_c))
@@ -93,10 +98,10 @@ class Freezing(LimitBase):
         )
 
     def _gap_s(self, option: FreezeOption, series: Series) -> float:
-        """The longest silence an option bears: a quarter of its time, a day at most; common practice, no source."""
+        """The longest silence an option bears [s], as these readings were taken."""
         if series.basis == "computed" or series.longest_gap_s == np.inf:
             return np.inf
-        return min(series.longest_gap_s, option.for_s / 4, DAY_S)
+        return min(series.longest_gap_s, option.silence_s)
 
     def explain(self, held_s: float) -> Working:
         """The options and the time held."""

@@ -6,7 +6,7 @@ import numpy as np
 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.fields import field
-from brinefrost.core.limits import Ends, Limit, Projection, Series, Threshold
+from brinefrost.core.limits import Ends, Freezing, Limit, Projection, Series, Threshold
 from brinefrost.core.physics.body import Shape
 from brinefrost.core.physics.freezing import FISH, MEAT, pham_s
 from brinefrost.core.rules import rule_set, target
@@ -22,6 +22,7 @@ from brinefrost.core.words import say
 
 NEARLY_K = 1.0  # a core this near the air is as cold as it gets
 POINTS = 60
+DAILY_S, HOUR_S = 86400.0, 3600.0
 
 
 class FreezeDown(StepBase):
@@ -84,16 +85,30 @@ class FreezeDownKind(StepKind[FreezeDown]):
         return step.surroundings_c
 
     def control(self, step: FreezeDown, context: Context) -> ControlParts:
-        """The rule set's own freezing, the core at the start and every day."""
+        """The rule set's own freezing, the core at the start and every day; a quick way of it by a logger."""
         limits = self.own_limits(step, context)
-        daily = watch_core(step.surroundings_c - 5, 5, (0.0, 86400.0))
-        daily = daily.model_copy(update={"how": say("steps.freeze.warmest_since_the_last_reading")})
+        every_s = _read_every_s(step, limits, _frozen_s(step, context, self.piece(step).start_c))
+        how = "steps.freeze.warmest_since_the_last_reading" if every_s >= DAILY_S else "steps.freeze.by_a_logger_in_it"
+        watch = watch_core(step.surroundings_c - 5, 5, (0.0, DAILY_S))
         return ControlParts(
             limits=limits,
-            monitoring=(daily.model_copy(update={"every_s": 86400.0, "offsets_s": (0.0,)}),),
+            monitoring=(watch.model_copy(update={"how": say(how), "every_s": every_s, "offsets_s": (0.0,)}),),
             corrective_actions=(say("steps.freeze.not_cold_enough_or_interrupted_begin"),),
             verification=read_by_the_lead(),
         )
+
+
+def _read_every_s(step: FreezeDown, limits: tuple[Limit, ...], frozen_s: float) -> float:
+    """How often it is read [s]: every day, or as often as the only ways it is long and cold enough for bear silence."""
+    ways = [option for limit in limits if isinstance(limit, Freezing) for option in limit.options]
+    left_s = step.days * 86400.0 - frozen_s
+    coldest_c = step.surroundings_c + NEARLY_K
+    taken = [
+        each
+        for each in ways
+        if left_s >= each.for_s and all(coldest_c <= at for at in (each.hold_at_c, each.solid_at_c) if at is not None)
+    ]
+    return min(DAILY_S, max((HOUR_S * (each.silence_s // HOUR_S) for each in taken), default=DAILY_S))
 
 
 def _frozen_s(step: FreezeDown, context: Context, start_c: float) -> float:
