@@ -433,3 +433,5 @@ export const asked = {
     receive_cold: 'Receiving cold food',
   },
 }
+
+export type Asked = typeof asked

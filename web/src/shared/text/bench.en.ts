@@ -224,3 +224,5 @@ export const bench = {
     measured: 'measured',
   },
 }
+
+export type BenchWords = typeof bench

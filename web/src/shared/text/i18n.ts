@@ -77,7 +77,7 @@ export function languageNow(): string {
   return localStorage.getItem(KEY) ?? 'en'
 }
 
-/** From now on everything is said in a language; English where it has no words of its own. */
+/** From now on everything is said in a language. */
 export async function takeLanguage(language: string | null | undefined): Promise<void> {
   const next = language ?? 'en'
   localStorage.setItem(KEY, next)

@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 
-import { en } from './en'
+import { bench } from './bench.en'
+import { en as written } from './en'
 import { es } from './es'
 import { fr } from './fr'
 import { fixed, valueOf } from '../quantities'
@@ -18,7 +19,7 @@ function flat(tree: Tree, before = ''): Record<string, string> {
 }
 
 const slots = (text: string) => [...text.matchAll(/\{\{(\w+)\}\}|\[[^\]]+\]/g)].map((match) => match[0]).sort()
-const english = flat(en as unknown as Tree)
+const english = flat({ ...written, bench } as unknown as Tree)
 
 describe.each([
   ['es', es],
@@ -26,6 +27,10 @@ describe.each([
   ['zh', zh],
 ])('%s', (_, words) => {
   const mine = flat(words as unknown as Tree)
+
+  it('has a word for every one of the English', () => {
+    expect(Object.keys(english).filter((key) => mine[key] === undefined)).toEqual([])
+  })
 
   it('has the parameters of the English', () => {
     for (const [key, text] of Object.entries(mine)) expect([key, slots(text)]).toEqual([key, slots(english[key] ?? '')])
@@ -50,6 +55,17 @@ describe.each([
               'trace.dates',
               'chart.surface',
               'batch.json',
+              'plans.title',
+              'plans.validation',
+              'bench.fields.programme',
+              'bench.fields.kind',
+              'bench.fields.glucose_percent',
+              'bench.fields.nitrite_ppm',
+              'bench.fields.altitude_m',
+              'bench.options.bonito',
+              'bench.options.escolar',
+              'bench.options.listeria',
+              'bench.options.kimchi',
             ].includes(key),
         ),
     ).toEqual([])
@@ -62,13 +78,14 @@ describe('a language', () => {
     vi.unstubAllGlobals()
   })
 
-  it('is taken, and falls back to English where it has no words', async () => {
+  it('is taken on every page', async () => {
     vi.stubGlobal('localStorage', { getItem: () => null, setItem: () => undefined, removeItem: () => undefined })
     vi.stubGlobal('document', { documentElement: { lang: '' } })
     await takeLanguage('fr')
     expect([fixed(3.5, 2), valueOf(3.53, 'pH'), valueOf(62.8, '°C')]).toEqual(['3,50', 'pH 3,53', '62,8 °C'])
     expect(i18n.t('named', { name: 'Bain', said: null })).toBe('Bain : ')
-    expect(i18n.t('plans.variesFails', { share: 1.5, error: 0.2 })).toContain('1,5')
+    expect(i18n.t('plans.variesFails', { share: 1.5, error: 0.2 })).toContain('Échoue dans 1,5')
+    expect(i18n.t('bench.options.line')).toBe('La limite de la règle')
     expect(i18n.t('pad.save')).toBe('Saisir')
     expect(i18n.t('plans.title')).toBe('Plans')
     expect(localNumber('4.6')).toBe('4,6')

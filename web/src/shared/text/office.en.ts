@@ -352,3 +352,5 @@ export const office = {
     record: 'Record {{seq}}',
   },
 }
+
+export type Office = typeof office
