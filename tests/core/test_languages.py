@@ -6,6 +6,7 @@ from typing import Any, get_args
 
 import pytest
 
+from brinefrost.core.bench.families import answer, presets
 from brinefrost.core.food.catalogue import Allergen
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.plans.templates import template, templates
@@ -77,6 +78,17 @@ def test_nothing_of_a_dish_is_read_in_english(key: str, fallen: set[str]) -> Non
         for language in OTHERS:
             with manner_of(Manner(language)):
                 assert all(each.model_dump(mode="json") for each in told)
+    assert not {code for code in fallen if has_words(code)}
+
+
+def test_nothing_of_the_bench_is_read_in_english(fallen: set[str]) -> None:
+    """Every question its pages offer to begin with, answered."""
+    for family, offered in presets(START.date()).items():
+        for _, question in offered:
+            said = answer(family, question, START.date())
+            for language in OTHERS:
+                with manner_of(Manner(language)):
+                    assert said.model_dump(mode="json")
     assert not {code for code in fallen if has_words(code)}
 
 

@@ -88,11 +88,12 @@ class FreezeDownKind(StepKind[FreezeDown]):
         """The rule set's own freezing, the core at the start and every day; a quick way of it by a logger."""
         limits = self.own_limits(step, context)
         every_s = _read_every_s(step, limits, _frozen_s(step, context, self.piece(step).start_c))
-        how = "steps.freeze.warmest_since_the_last_reading" if every_s >= DAILY_S else "steps.freeze.by_a_logger_in_it"
+        daily, often = say("steps.freeze.warmest_since_the_last_reading"), say("steps.freeze.by_a_logger_in_it")
+        how = daily if every_s >= DAILY_S else often
         watch = watch_core(step.surroundings_c - 5, 5, (0.0, DAILY_S))
         return ControlParts(
             limits=limits,
-            monitoring=(watch.model_copy(update={"how": say(how), "every_s": every_s, "offsets_s": (0.0,)}),),
+            monitoring=(watch.model_copy(update={"how": how, "every_s": every_s, "offsets_s": (0.0,)}),),
             corrective_actions=(say("steps.freeze.not_cold_enough_or_interrupted_begin"),),
             verification=read_by_the_lead(),
         )

@@ -10,7 +10,6 @@ from typing import Any
 from brinefrost.core.words.catalogue import pseudo, template_of, texts
 from brinefrost.core.words.manner import HOUSE, PSEUDO, Manner
 from brinefrost.core.words.printed import printed_f
-from brinefrost.core.words.promised import promised
 
 KG_PER_LB, G_PER_OZ, MM_PER_IN, M_PER_FT = 0.45359237, 28.349523125, 25.4, 0.3048  # exact, international yard and pound
 KG_M3_PER_LB_GAL = KG_PER_LB / 3.785411784e-3  # US gallon of 231 cubic inches, exact
@@ -277,9 +276,9 @@ def known_texts() -> tuple[str, ...]:
 
 @cache
 def _index() -> dict[str, str]:
-    """Every text without parameters, in English, with its code: of several, one that every language has."""
+    """Every text without parameters, in English, with its code: of several, not the Bench's."""
     found: dict[str, str] = {}
-    for code in sorted(texts("en"), key=lambda each: not promised(each)):
+    for code in sorted(texts("en"), key=lambda each: each.startswith("bench.")):
         if code.startswith(BY_CODE) or texts("en")[code] in GIVEN:
             continue
         try:
