@@ -24,15 +24,14 @@ class Use(NamedTuple):
 
     quantities: tuple[ChannelQuantity, ...]
     keep: Literal["even", "coldest", "warmest"] = "even"
-    doubts: dict[str, str] = {}
+    by_doubt: bool = False  # a channel that does not say what it measured is taken, and that is said
 
 
-NOT_SAID = say("bench.from_file.name_does_not_say_what_it")
 # Where readings are judged as measured, the ones kept are those that make it hardest, and bath or air is no core.
 USES: dict[FileUse, Use] = {
-    "core": Use(("core", "unknown"), "coldest", {"unknown": NOT_SAID}),
-    "course": Use(("core", "unknown"), "even", {"unknown": NOT_SAID}),
-    "record": Use(("core", "unknown"), "warmest", {"unknown": NOT_SAID}),
+    "core": Use(("core", "unknown"), "coldest", by_doubt=True),
+    "course": Use(("core", "unknown"), "even", by_doubt=True),
+    "record": Use(("core", "unknown"), "warmest", by_doubt=True),
     "surroundings": Use(("air", "bath", "unknown", "core")),
     "ph": Use(("ph",)),
 }
@@ -77,8 +76,8 @@ def rows_from(trace: Trace, family: str, name: str, channel: str | None = None) 
     keep = _thin(np.flatnonzero(inside), values, min(field.most or MOST_ROWS, MOST_ROWS), use.keep)
     rows = [{clock.name: round(float(since[i]), 3), value.name: round(float(values[i]), 3)} for i in keep]
     _add_beside(rows, field, trace, times[keep])
-    said = use.doubts.get(taken.quantity)
-    doubts = [said.format(name=taken.name)] if said else []
+    is_doubted = use.by_doubt and taken.quantity == "unknown"
+    doubts = [say("bench.from_file.name_does_not_say_what_it", name=taken.name)] if is_doubted else []
     if len(keep) < inside.sum() and use.keep != "even":
         doubts.append(say("bench.from_file.of_every_few_readings_only_the", keep=use.keep))
     return FileRows(

@@ -17,7 +17,7 @@ class Species(Document):
     """One species and its flags."""
 
     key: str
-    name: str
+    name: Words
     latin: str
     parasites: bool
     scombroid: bool
@@ -41,8 +41,8 @@ class Need(Document):
 def species() -> dict[str, Species]:
     """All species by key."""
     text = resources.files(__name__.rpartition(".")[0]).joinpath("species.toml").read_text(encoding="utf-8")
-    found = [Species.model_validate(each) for each in tomllib.loads(text)["species"]]
-    return {each.key: each for each in found}
+    rows = tomllib.loads(text)["species"]
+    return {row["key"]: Species(**row, name=say(f"law.species.{row['key']}_name")) for row in rows}
 
 
 def species_of(key: str) -> Species:

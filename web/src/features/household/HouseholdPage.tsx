@@ -11,6 +11,7 @@ import { NumberInput } from '../../shared/parts/NumberInput'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { useReference } from '../../shared/reference'
 import { useRole, useSession } from '../../shared/session'
+import { useUnits } from '../../shared/units'
 import { useCorrectSite } from './api'
 import { Hubs } from './Hubs'
 import { Kit } from './Kit'
@@ -47,6 +48,7 @@ export function HouseholdPage() {
 
 function Site() {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const session = useSession().data
   const ruleSets = useReference().data?.rule_sets
   const correct = useCorrectSite()
@@ -94,7 +96,7 @@ function Site() {
           <Form.Select value={site.rule_set} onChange={(event) => put({ rule_set: event.target.value as RuleSetId })}>
             {(ruleSets ?? [{ id: site.rule_set, name: site.rule_set }]).map((each) => (
               <option key={each.id} value={each.id}>
-                {each.name}
+                {words(each.name)}
               </option>
             ))}
           </Form.Select>

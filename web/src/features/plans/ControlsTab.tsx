@@ -29,6 +29,7 @@ type Put = (part: (now: Control) => Partial<Control>) => void
 
 export function ControlSheet({ control, draft, reference }: Props) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const { isLead } = useRole()
   const { plan, change } = draft
   const put: Put = (part) =>
@@ -36,11 +37,11 @@ export function ControlSheet({ control, draft, reference }: Props) {
       controls: now.controls.map((each) => (each.step === control.step ? { ...each, ...part(each) } : each)),
     }))
   const step = plan.steps.find((each) => each.id === control.step)
-  const hazards = control.hazards.map((key) => plan.hazards.find((hazard) => hazard.key === key)?.name ?? key)
+  const hazards = control.hazards.map((key) => words(plan.hazards.find((hazard) => hazard.key === key)?.name ?? key))
   return (
     <section className="sheet">
       <h2>
-        {step?.name} <span className="quiet">{hazards.join(', ')}</span>
+        {step && words(step.name)} <span className="quiet">{hazards.join(', ')}</span>
       </h2>
       <Limits control={control} draft={draft} reference={reference} put={put} />
       <Watched monitoring={control.monitoring} />
@@ -92,7 +93,7 @@ function Limits({ control, draft, reference, put }: Props & { put: Put }) {
                 >
                   {schoolsOf(limit.id).map((entry) => (
                     <option key={entry.limit.id} value={entry.limit.id}>
-                      {entry.school}
+                      {words(entry.school)}
                     </option>
                   ))}
                 </Form.Select>
@@ -128,6 +129,7 @@ function Limits({ control, draft, reference, put }: Props & { put: Put }) {
 /** What is watched, how, how often and by whom. */
 function Watched({ monitoring }: { monitoring: Control['monitoring'] }) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const { said } = useQuantities()
   return (
     <>
@@ -146,7 +148,7 @@ function Watched({ monitoring }: { monitoring: Control['monitoring'] }) {
             {monitoring.map((item) => (
               <tr key={item.id}>
                 <td>
-                  <span className="strong">{item.what}</span>
+                  <span className="strong">{words(item.what)}</span>
                   <span className="quiet small d-block">
                     {t('batch.expectedBand', {
                       low: said(item.quantity, item.expected_low_c),
@@ -154,7 +156,7 @@ function Watched({ monitoring }: { monitoring: Control['monitoring'] }) {
                     })}
                   </span>
                 </td>
-                <td>{item.how}</td>
+                <td>{words(item.how)}</td>
                 <td>{oftenOf(item, t)}</td>
                 <td>{t(`roles.${item.who}`)}</td>
               </tr>
@@ -195,9 +197,13 @@ function Lines({
   disabled: boolean
   onChange: (lines: string[]) => void
 }) {
+  const { words } = useUnits()
+  // a line the catalogue knows is read in the reader's language, and kept as it was while nobody changes it
+  const asKept = new Map(lines.map((line) => [words(line), line]))
+  const read = lines.map((line) => words(line)).join('\n')
   // what is typed stands as typed while it says the same; an undo or another's hand shows at once
-  const [text, setText] = useState(() => lines.join('\n'))
-  const shown = linesOf(text).join('\n') === lines.join('\n') ? text : lines.join('\n')
+  const [text, setText] = useState(read)
+  const shown = linesOf(text).join('\n') === read ? text : read
   return (
     <Form.Group>
       <Form.Label>{label}</Form.Label>
@@ -209,7 +215,7 @@ function Lines({
         value={shown}
         onChange={(event) => {
           setText(event.target.value)
-          onChange(linesOf(event.target.value))
+          onChange(linesOf(event.target.value).map((line) => asKept.get(line) ?? line))
         }}
       />
     </Form.Group>

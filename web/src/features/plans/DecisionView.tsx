@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Button, ButtonGroup, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import { useUnits } from '../../shared/units'
 import type { Decision, Tree } from './api'
 import { walk } from './trees'
 
@@ -18,6 +19,7 @@ interface Props {
 /** One hazard at one step: the tree's questions one after the other, answers and reasons kept. */
 export function DecisionView({ decision, stepName, later, trees, disabled, onChange }: Props) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const { asked, outcome } = walk(trees, decision)
   const [open, setOpen] = useState(outcome === 'open')
   const answerOf = (id: string) => decision.answers.find((each) => each.question === id)
@@ -34,7 +36,9 @@ export function DecisionView({ decision, stepName, later, trees, disabled, onCha
           {open ? t('batch.hide') : t('plans.because')}
         </Button>
       </div>
-      {!open && decision.answers[0]?.reason && <p className="quiet mb-0">{decision.answers.at(-1)?.reason}</p>}
+      {!open && decision.answers[0]?.reason && (
+        <p className="quiet mb-0">{words(decision.answers.at(-1)?.reason ?? '')}</p>
+      )}
       {open && (
         <>
           <Form.Select
@@ -46,7 +50,7 @@ export function DecisionView({ decision, stepName, later, trees, disabled, onCha
           >
             {trees.map((tree) => (
               <option key={tree.id} value={tree.id}>
-                {tree.name}
+                {words(tree.name)}
               </option>
             ))}
           </Form.Select>
@@ -54,7 +58,7 @@ export function DecisionView({ decision, stepName, later, trees, disabled, onCha
             const given = answerOf(question.id)
             return (
               <div className="question" key={question.id}>
-                <span>{question.text}</span>
+                <span>{words(question.text)}</span>
                 <ButtonGroup>
                   {[true, false].map((yes) => (
                     <Button
@@ -78,7 +82,7 @@ export function DecisionView({ decision, stepName, later, trees, disabled, onCha
                     <option value="">{t('plans.laterStep')}</option>
                     {later.map((step) => (
                       <option key={step.id} value={step.id}>
-                        {step.name}
+                        {words(step.name)}
                       </option>
                     ))}
                   </Form.Select>
@@ -88,7 +92,7 @@ export function DecisionView({ decision, stepName, later, trees, disabled, onCha
                     aria-label={t('plans.because')}
                     placeholder={t('plans.because')}
                     disabled={disabled}
-                    value={given.reason}
+                    value={words(given.reason)}
                     onChange={(event) => answer(question.id, given.yes, event.target.value)}
                   />
                 )}

@@ -77,7 +77,7 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
           <h2>{t('plans.suggested')}</h2>
           {fresh.map((hazard) => (
             <p key={hazard.key} className="mb-2">
-              <span className="strong">{hazard.name}.</span> {words(hazard.reason)}
+              <span className="strong">{words(hazard.name)}.</span> {words(hazard.reason)}
             </p>
           ))}
         </section>
@@ -112,7 +112,7 @@ export function HazardLine({
   const { t } = useTranslation()
   const { words } = useUnits()
   const { isLead } = useRole()
-  const nameOf = (id: string) => draft.plan.steps.find((step) => step.id === id)?.name ?? id
+  const nameOf = (id: string) => words(draft.plan.steps.find((step) => step.id === id)?.name ?? id)
   const laterThan = (id: string) => draft.plan.steps.slice(draft.plan.steps.findIndex((step) => step.id === id) + 1)
   /** Of the hazard as it is by then: what came since it was drawn stays. */
   const put = (changed: (now: Hazard) => Partial<Hazard>) =>
@@ -123,7 +123,7 @@ export function HazardLine({
     <div className="hazard">
       <div className="row-line">
         <div>
-          <h3>{hazard.name}</h3>
+          <h3>{words(hazard.name)}</h3>
           <p className="mb-0">{words(hazard.reason)}</p>
         </div>
         <Form.Check
@@ -142,7 +142,7 @@ export function HazardLine({
           aria-label={t('plans.setAside')}
           placeholder={t('plans.setAside')}
           disabled={!isLead}
-          value={hazard.set_aside_because}
+          value={words(hazard.set_aside_because)}
           onChange={({ target }) => put(() => ({ set_aside_because: target.value }))}
         />
       )}

@@ -10,6 +10,7 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Tabs } from '../../shared/parts/Tabs'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
+import { useUnits } from '../../shared/units'
 import { type Reference, usePlanReference } from '../../shared/reference'
 import { type PlanView, usePlan } from './api'
 import { ControlsTab } from './ControlsTab'
@@ -34,6 +35,7 @@ export function PlanPage() {
 
 function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const { isLead } = useRole()
   const draft = useDraft(view, isLead)
   const [search, setSearch] = useSearchParams()
@@ -58,7 +60,7 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
     <>
       <PageBar
         title={plan.name}
-        sub={`${version} · ${standing} · ${rules?.name ?? plan.rule_set} · ${t(`plans.${plan.guests}`)}`}
+        sub={`${version} · ${standing} · ${rules ? words(rules.name) : plan.rule_set} · ${t(`plans.${plan.guests}`)}`}
       >
         {isLead && <Steps draft={draft} />}
         <Button variant="outline-primary" onClick={() => setSearch({ at: 'dish' })}>
@@ -77,7 +79,7 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
           {tab === 'sign' && <SignTab draft={draft} planId={view.plan_id} />}
         </Tabs>
         <p className="caution">
-          {t('caution')} {t('plans.authority', { text: rules?.authority })}
+          {t('caution')} {t('plans.authority', { text: words(rules?.authority ?? '') })}
         </p>
       </div>
     </>

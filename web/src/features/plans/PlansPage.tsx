@@ -14,6 +14,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole, useSession } from '../../shared/session'
 import { useReference } from '../../shared/reference'
+import { useUnits } from '../../shared/units'
 import { type Plan, useCreatePlan, usePlans } from './api'
 
 type Summary = Schemas['PlanSummary']
@@ -94,6 +95,7 @@ function byFamily(templates: readonly Template[]): [string, Template[]][] {
 
 function CreateDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
+  const { words } = useUnits()
   const navigate = useNavigate()
   const create = useCreatePlan()
   const reference = useReference()
@@ -147,7 +149,7 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
         <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
           {reference.data?.rule_sets.map((each) => (
             <option key={each.id} value={each.id}>
-              {each.name}: {each.edition}
+              {words(each.name)}: {each.edition}
             </option>
           ))}
         </Form.Select>

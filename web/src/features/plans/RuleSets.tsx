@@ -34,7 +34,7 @@ export function RuleSets({
               disabled={!isLead}
               checked={plan.rule_set === rules.id}
               onChange={() => onPick(rules.id as Plan['rule_set'])}
-              label={<span className="strong">{rules.name}</span>}
+              label={<span className="strong">{words(rules.name)}</span>}
             />
             <p className="quiet small">{rules.edition}</p>
             <ul className="assumed rule-rows">
