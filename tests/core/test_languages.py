@@ -9,6 +9,7 @@ import pytest
 from brinefrost.core.bench.families import answer, presets
 from brinefrost.core.food.catalogue import Allergen
 from brinefrost.core.plans.document import Plan
+from brinefrost.core.plans.proof import prove
 from brinefrost.core.plans.templates import template, templates
 from brinefrost.core.quantities import QUANTITIES
 from brinefrost.core.rules import RULE_SET_IDS
@@ -96,3 +97,31 @@ def test_nothing_of_the_bench_is_read_in_english(fallen: set[str]) -> None:
 def test_what_has_to_be_declared_is_declared_in_their_language(language: str) -> None:
     for allergen in get_args(Allergen):
         assert f"law.allergens.{allergen}_name" in texts(language)
+
+
+AS_WRITTEN = ("formula", "citation", "cells", "unit", "assumptions")  # sums and sources stand as they are written
+
+
+def sentences(node: Any, key: str = "") -> list[str]:
+    """Every text of a reply, but sums and sources."""
+    if isinstance(node, dict):
+        return [text for inner, each in node.items() for text in sentences(each, inner)]
+    if isinstance(node, list):
+        return [text for each in node for text in sentences(each, key)]
+    return [node] if isinstance(node, str) and key not in AS_WRITTEN else []
+
+
+def test_a_number_within_a_sentence_has_the_decimal_mark_of_the_reader() -> None:
+    """French writes 54,4: a number that was written before its reader was known would stand with a point."""
+    told: list[str] = []
+    for family, offered in presets(START.date()).items():
+        said = answer(family, offered[0][1], START.date())
+        with manner_of(Manner("fr")):
+            told += sentences(said.model_dump(mode="json"))
+    for key in DISHES:
+        plan = ready(template(key).plan(template(key).name, "us"))
+        proof = prove(plan)
+        with manner_of(Manner("fr")):
+            told += sentences(proof.model_dump(mode="json", exclude={"limits": {"__all__": {"limit"}}}))
+    written = [text for text in told if re.search(r"(?<![\d§.-])\d+\.\d+(?![\d.-]|\()", text)]
+    assert not sorted(set(written)), "\n".join(sorted(set(written)))

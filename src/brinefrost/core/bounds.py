@@ -108,17 +108,12 @@ def _words(name: str, value: Any, bound: Bound) -> str:
             capitalize=what.capitalize(),
             more=say("core.bounds.be_above_zero") if bound.open else say("core.bounds.not_be_negative"),
         )
-    said = f"{value:g}" if single else say("core.bounds.a_number")
-    above = "above" if bound.open else say("core.bounds.at_least")
-    return (
-        say(
-            "core.bounds.is_outside_what_this_can_be",
-            capitalize=what.capitalize(),
-            said=said,
-            above=above,
-            low=num(bound.low),
-            high=num(bound.high),
-            unit=bound.unit,
-        ).rstrip()
-        + "."
+    return say(
+        "core.bounds.is_outside_what_this_can_be",
+        capitalize=what.capitalize(),
+        said=num(value) if single else say("core.bounds.a_number"),
+        above=say("core.bounds.above") if bound.open else say("core.bounds.at_least"),
+        low=num(bound.low),
+        high=num(bound.high),
+        unit=f" {bound.unit}" if bound.unit else "",
     )

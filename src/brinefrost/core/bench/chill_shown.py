@@ -25,7 +25,7 @@ from brinefrost.core.limits import Cooling, Series
 from brinefrost.core.physics.body import Array
 from brinefrost.core.physics.cooling import chiller_load_w
 from brinefrost.core.physics.reservoir import ice_needed_kg
-from brinefrost.core.words import duration, legal, mm, say, temp
+from brinefrost.core.words import duration, joined, legal, mm, num, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 
@@ -167,7 +167,7 @@ def pans_of(question: ChillQuestion, kind: ThermalValues, limit: Cooling, times:
     rows = []
     for depth in (0.025, 0.05, 0.075, 0.1, 0.15, 0.25):
         volume = question.mass_kg / kind.density_kg_m3
-        cells = [mm(depth * 1000, ".0f"), f"{volume / depth:.2f} m²"]
+        cells = [mm(depth * 1000, ".0f"), joined((num(volume / depth, ".2f"), "m²"), " ")]
         for key, air in (("blast", 0.0), ("fan_fridge", 3.0), ("slurry", 0.5)):
             like = question.model_copy(
                 update={"medium": key, "surroundings_c": air, "stirred": False, "covered": False, "both_sides": True}

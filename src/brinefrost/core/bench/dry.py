@@ -270,8 +270,8 @@ def _growers(aw: float, ph: float) -> Table:
         rows.append(
             (
                 each.name,
-                f"{each.min_aw:g}",
-                f"{each.min_ph:g}",
+                num(each.min_aw),
+                num(each.min_ph),
                 say("bench.dry.stopped_by", stopped=joined(stopped, "words.and"))
                 if stopped
                 else say("bench.dry.can_grow_if_warm"),

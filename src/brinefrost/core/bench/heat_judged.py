@@ -182,11 +182,3 @@ def passes_all(question: HeatQuestion) -> bool:
     curve = heat_through(body, stages_asked(question), question.start_c, step_s=max(question.duration_s / 240, 15.0))
     series = Series.computed(curve.times_s, curve.core_c)
     return judged(question, series).state == "would_meet"
-
-
-def minutes_told(minutes: float) -> str:
-    """Minutes [min] as people read them: no powers of ten, and no more figures than matter.
-
-    Valid from 0.
-    """
-    return f"{minutes:,.0f}" if minutes >= 100 else f"{minutes:.1f}" if minutes >= 10 else f"{minutes:.2f}"

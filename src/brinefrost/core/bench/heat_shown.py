@@ -12,7 +12,7 @@ from brinefrost.core.bench.answer import (
     chance,
     line,
 )
-from brinefrost.core.bench.heat_judged import Inverses, food_asked, loaded, minutes_told
+from brinefrost.core.bench.heat_judged import Inverses, food_asked, loaded
 from brinefrost.core.bench.heat_question import CONDUCTION, HeatQuestion
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.food.media import medium
@@ -23,7 +23,7 @@ from brinefrost.core.physics.heat import HeatCurve
 from brinefrost.core.physics.heating import Heating, safe_time_map_s
 from brinefrost.core.physics.robustness import Spread, repeat, repeat_until
 from brinefrost.core.rules import rule_set
-from brinefrost.core.words import duration, legal, percent, say, temp
+from brinefrost.core.words import duration, legal, mins, percent, say, temp
 from brinefrost.core.working import Input, Working
 
 Told = tuple[float, float, tuple[tuple[str, float], ...], tuple[tuple[str, str, str], ...], Limit]
@@ -179,8 +179,8 @@ def _chance(heating: Heating, limit: Limit, duration_s: float, spread: Spread) -
     if not isinstance(limit, Lethality):
         return (*repeat_until(heating, limit.rows_met_s, duration_s, spread), (), limit)
     done = repeat(heating, limit.model.law(), duration_s, spread)
-    few, half, most = (minutes_told(float(v)) for v in done.lethality_min)
-    goal = minutes_told(limit.model.law().goal_min)
+    few, half, most = (mins(float(v)) for v in done.lethality_min)
+    goal = mins(limit.model.law().goal_min)
     gained = (
         (
             say("bench.heat.lethality_5_in_100_get_less"),

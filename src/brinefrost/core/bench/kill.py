@@ -17,7 +17,7 @@ from brinefrost.core.bench.answer import (
     measured,
     planned,
 )
-from brinefrost.core.bench.heat_judged import judge_target, minutes_told
+from brinefrost.core.bench.heat_judged import judge_target
 from brinefrost.core.bench.heat_question import TargetKey
 from brinefrost.core.bench.steady import counts_from_c
 from brinefrost.core.errors import OutOfRangeError
@@ -25,7 +25,7 @@ from brinefrost.core.fields import field
 from brinefrost.core.limits import Hold, Lethality, Limit, Series
 from brinefrost.core.limits.lethality import TableModel
 from brinefrost.core.traces.spikes import lone_spikes
-from brinefrost.core.words import duration, legal, num, say, temp
+from brinefrost.core.words import duration, legal, mins, num, say, temp
 from brinefrost.core.working import Document, Sent
 
 MOST_SHARE = 10.0  # ten times the goal is as much as anybody needs to read
@@ -150,8 +150,8 @@ def _progress(limit: Limit, series: Series) -> tuple[float, str]:
             log = say("bench.kill.more_than_log", log_reduction=num(limit.log_reduction))
         return share, say(
             "bench.kill.of_min_at",
-            minutes_told=minutes_told(got),
-            minutes_told2=minutes_told(goal),
+            minutes_told=mins(got),
+            minutes_told2=mins(goal),
             reference=legal(limit.model.reference_c, "g"),
             log=log,
         )

@@ -32,7 +32,7 @@ from brinefrost.core.chemistry.diffusion import Piece, across, share_in_middle, 
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Measured, Quantity
 from brinefrost.core.rules import target
-from brinefrost.core.words import density, duration, grams, mm, num, per_mass, percent, say, temp
+from brinefrost.core.words import density, duration, grams, joined, mm, num, per_mass, percent, say, temp
 from brinefrost.core.working import Input, Source, Working
 
 WATER_SHARE = {"red_meat": 0.74, "pork": 0.72, "poultry": 0.74, "fish": 0.76, "fat_fish": 0.66}
@@ -220,7 +220,7 @@ def _conventions(question: SaltQuestion, salt: float, water: float) -> Table:
         rows = [
             (say("bench.salt.salt_in_the_brine_of_the"), percent(total, ".2f")),
             (say("bench.salt.salt_on_the_water"), percent(on_water_from_total(total), ".2f")),
-            (say("bench.salt.degrees_salometer"), f"{salometer_degrees(strong):.0f} °"),
+            (say("bench.salt.degrees_salometer"), joined((num(salometer_degrees(strong), ".0f"), "°"), " ")),
             (
                 say("bench.salt.density"),
                 density(brine_density_kg_m3(strong)),

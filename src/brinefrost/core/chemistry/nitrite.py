@@ -75,7 +75,9 @@ def ingoing_ppm(
                 "chemistry.nitrite.of_curing_salt_cannot_be_in",
                 cure=kg(cure_kg),
                 holds=kg(holds),
-                more="meat" if method == "dry" else "brine",
+                more=say("chemistry.nitrite.meat_it_goes_into")
+                if method == "dry"
+                else say("chemistry.nitrite.brine_it_goes_into"),
             ),
             cure_kg=cure_kg,
         )

@@ -16,7 +16,7 @@ from brinefrost.core.physics.lethality import (
     law_from_two_z,
     lethality_min,
 )
-from brinefrost.core.words import bare, diff, duration, legal, say, temp
+from brinefrost.core.words import bare, diff, duration, legal, mins, say, temp
 from brinefrost.core.working import Document, Input, Working
 
 
@@ -155,13 +155,13 @@ class Lethality(LimitBase):
         lowered = self.minutes(known, guarded=True) if known.uncertainty else nominal
         gathered, guarded = float(nominal[-1]), float(lowered[-1])
         state = _state(gathered, guarded, goal, known.closed)
-        short = say("limits.lethality.of_min", minutes=_minutes(gathered), minutes2=_minutes(goal), at=at)
+        short = say("limits.lethality.of_min", minutes=mins(gathered), minutes2=mins(goal), at=at)
         said = {
             "pass": say("limits.lethality.lethality_met", short=short, when=_when(known, lowered, goal)),
             "too_close": say(
                 "limits.lethality.lethality_but_only_if_the_probe",
                 short=short,
-                minutes=_minutes(guarded),
+                minutes=mins(guarded),
                 uncertainty=diff(known.uncertainty),
             ),
             "fail": say(
@@ -237,9 +237,7 @@ class Lethality(LimitBase):
                 Input(name=say("working.lethality.gaps_without_credit"), value=gaps),
                 Input(name=say("working.cooling.uncertainty_k_2"), value=series.uncertainty, unit="K"),
             ),
-            result=say(
-                "working.lethality.f_min_min_with_the_curve", minutes=_minutes(gathered), minutes2=_minutes(guarded)
-            ),
+            result=say("working.lethality.f_min_min_with_the_curve", minutes=mins(gathered), minutes2=mins(guarded)),
             source=self.source,
             assumptions=(
                 say("working.come_up.the_probe_sits_in_the_coldest"),
@@ -265,7 +263,3 @@ def _when(series: Series, minutes: Array, goal: float) -> str:
     return say(
         "limits.lethality.after_interp", interp=duration(float(np.interp(goal, minutes, series.times_s)) - opened)
     )
-
-
-def _minutes(value: float) -> str:
-    return f"{value:.0f}" if value >= 100 else f"{value:.1f}" if value >= 10 else f"{value:.2f}"

@@ -359,7 +359,11 @@ def check_step_start(batch: Batch, step_id: str, at: datetime) -> None:
     allowed = batch.startable()
     if step_id not in [step.id for step in allowed]:
         raise RefusedError(
-            say("runs.batch.cannot_begin_yet_is_next", name=name, more=allowed[-1].name if allowed else "nothing")
+            say(
+                "runs.batch.cannot_begin_yet_is_next",
+                name=name,
+                more=allowed[-1].name if allowed else say("runs.batch.nothing_more"),
+            )
         )
     ahead = max((batch.started.at, *_moments(batch)))
     if at < ahead:

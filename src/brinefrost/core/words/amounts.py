@@ -64,6 +64,11 @@ def num(value: float, spec: str = "g") -> Message:
     return Message("amount.number", {"value": value, "spec": spec})
 
 
+def mins(value: float) -> Message:
+    """Minutes [min] as people read them: no powers of ten, and no more figures than matter. Valid from 0."""
+    return num(value, ".0f" if value >= 100 else ".1f" if value >= 10 else ".2f")
+
+
 def duration(seconds: float) -> Message:
     """A duration [s] in words: 1 h 20 min, 4 min or 20 s; to the minute from two minutes on.
 
