@@ -8,7 +8,7 @@ from brinefrost.core.chemistry.jar import vegetable
 from brinefrost.core.errors import OutOfRangeError
 from brinefrost.core.limits import Composition, Series
 from brinefrost.core.rules import target
-from brinefrost.core.words import Words, num, say
+from brinefrost.core.words import Words, lowered, num, say
 
 Fate = Literal["fridge", "scheduled", "never", "too_close"]
 Cover = Literal["brine", "oil", "syrup"]
@@ -136,7 +136,7 @@ def fate_of(
 def _too_close(name: str, storage: Storage, ph: float, doubt_ph: float) -> JarFate:
     return JarFate(
         "too_close",
-        say("kitchen.jars.ph_known_to_is_too_close", ph=num(ph, ".2f"), doubt_ph=num(doubt_ph), name=name.lower()),
+        say("kitchen.jars.ph_known_to_is_too_close", ph=num(ph, ".2f"), doubt_ph=num(doubt_ph), name=lowered(name)),
         (
             say("kitchen.jars.add_acid_and_measure_a_blended"),
             *(() if storage == "fridge" else (say("kitchen.jars.until_then_it_belongs_in_the"),)),
@@ -161,7 +161,7 @@ def _under_oil(name: str, storage: Storage, sour: bool, acidified: bool, centre_
             (say("kitchen.jars.for_the_shelf_a_scheduled_process"),),
         )
     fixes = (
-        say("kitchen.jars.acidify_first_soak_in_3_citric", name=name.lower()),
+        say("kitchen.jars.acidify_first_soak_in_3_citric", name=lowered(name)),
         say("kitchen.jars.or_keep_at_or_below_and", fridge_oil_days=FRIDGE_OIL_DAYS),
         say("kitchen.jars.or_freeze_it_in_small_portions"),
     )
@@ -189,7 +189,7 @@ def _low_acid(name: str, storage: Storage, ph: float | None) -> JarFate:
     if storage == "room":
         return JarFate(
             "never",
-            say("kitchen.jars.on_the_shelf_needs_pressure_canning", known=known, name=name.lower()),
+            say("kitchen.jars.on_the_shelf_needs_pressure_canning", known=known, name=lowered(name)),
             (acidify, say("kitchen.jars.or_keep_it_in_the_fridge")),
         )
     return JarFate("fridge", say("kitchen.jars.keep_it_cold_and_use_it", known=known), (acidify,))
