@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from brinefrost.services import planning, readings, running, shift, starting, views
+from brinefrost.services import library, readings, running, shift, starting, views
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 from tests.conftest import TestClock
@@ -25,7 +25,7 @@ class Kitchen:
     def __init__(self, database: Database, clock: TestClock, people: dict[str, Actor]) -> None:
         self.database, self.clock, self.people = database, clock, people
         with database.transaction() as store:
-            (self.plan_id,) = (plan.plan_id for plan in planning.list_plans(store))
+            (self.plan_id,) = (plan.plan_id for plan in library.list_plans(store))
 
     def do(self, work: Callable[[Store], Any]) -> Any:
         with self.database.transaction() as store:

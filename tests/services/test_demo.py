@@ -12,7 +12,7 @@ from brinefrost.demo.making import Truth, chill_core_c, cook_curve, logger_file
 from brinefrost.demo.products import DISHES
 from brinefrost.demo.seed import seed
 from brinefrost.reports.record_pdf import record_pdf
-from brinefrost.services import ledgers, planning, shift, views
+from brinefrost.services import ledgers, library, shift, views
 from brinefrost.store import Database
 from tests.conftest import ODD_DAY
 
@@ -31,7 +31,7 @@ def test_the_demo_as_it_opens(database: Database) -> None:
     assert not seed(database, NOW)  # a second time changes nothing
     with database.transaction() as store:
         batches = list(views.list_batches(store, NOW))
-        plans = planning.list_plans(store)
+        plans = library.list_plans(store)
         integrity = ledgers.check_integrity(store, NOW)
         records = store.ledger.search("", [], None, 1000)
         opened = shift.read_shift(store, NOW)

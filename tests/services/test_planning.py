@@ -13,7 +13,7 @@ from brinefrost.core.plans.templates import templates
 from brinefrost.core.rules import RULE_SET_IDS
 from brinefrost.demo.seed import INGREDIENTS, approved, with_setting
 from brinefrost.demo.weighing import decided
-from brinefrost.services import planning
+from brinefrost.services import library, planning
 from brinefrost.services.office import Actor
 from brinefrost.store import Database, Store
 from tests.conftest import TestClock
@@ -202,11 +202,24 @@ def test_the_library_says_how_each_stands(desk: Desk) -> None:
     desk.sign(signed)
     desk.sign(changed)
     desk.save(changed, with_setting(changed.document, "cook", bath_c=66.0))
-    listed = {each.plan_id: each for each in desk.do(planning.list_plans)}
+    listed = {each.plan_id: each for each in desk.do(library.list_plans)}
     assert listed[draft.plan_id].version is None
     assert listed[draft.plan_id].gaps > 0
     assert (listed[signed.plan_id].version.version, listed[signed.plan_id].changed_since_signed) == (1, False)
     assert listed[changed.plan_id].changed_since_signed
+    assert listed[signed.plan_id].decides
+    assert listed[signed.plan_id].days > 0
+    assert listed[signed.plan_id].last_batch is None
+
+
+def test_a_plan_is_copied_as_a_draft_of_its_own(desk: Desk) -> None:
+    signed, now = desk.ready(), desk.clock.now()
+    desk.sign(signed)
+    copy = desk.do(lambda store: planning.copy_plan(store, desk.lead, now, signed.plan_id, "Thigh, thick"))
+    assert copy.plan_id != signed.plan_id
+    assert copy.versions == ()
+    assert copy.changed_since_signed
+    assert copy.document == signed.document.model_copy(update={"name": "Thigh, thick"})
 
 
 # --- proving ------------------------------------------------------------------------------------------------------

@@ -31,7 +31,7 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import Manner, current, said
 from brinefrost.core.working import Sent
-from brinefrost.services import accounts, planning, validating
+from brinefrost.services import accounts, library, planning, validating
 
 router = APIRouter(prefix="/api/v1", tags=["plans"])
 
@@ -42,6 +42,7 @@ class PlanCreate(Sent):
     name: str = Field(min_length=1, max_length=120)
     rule_set: RuleSetId = "us"
     template: str = Field(default="bag", max_length=40)
+    copy_of: str | None = Field(default=None, max_length=64)  # a plan it begins as, in place of a template
 
 
 class PlanSave(Sent):
@@ -154,19 +155,23 @@ def _kind(kind: StepKind[Any]) -> StepKindRead:
 @router.get("/plans")
 def list_plans(
     actor: Everyone, office: OfficeHere, find: Find = "", after: After = None, most: Most = USUAL
-) -> Page[planning.PlanSummary]:
+) -> Page[library.PlanSummary]:
     """The library; those whose name bears words."""
-    found = [row for row in office.read(planning.list_plans) if bears(said(row.name), find)]
+    found = [row for row in office.read(library.list_plans) if bears(said(row.name), find)]
     return page_of(found, lambda row: row.plan_id, after, most)
 
 
 @router.post("/plans", status_code=201)
 def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
-    """Start a plan."""
+    """Start a plan, from a template or as a copy of another."""
     made = hand.write(
         planning.PlanView,
         {"create_plan": entry.model_dump()},
-        lambda store: planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template),
+        lambda store: (
+            planning.copy_plan(store, hand.actor, hand.now, entry.copy_of, entry.name)
+            if entry.copy_of
+            else planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template)
+        ),
     )
     return hand.made(made, f"/api/v1/plans/{made.plan_id}")
 

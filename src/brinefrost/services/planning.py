@@ -50,21 +50,6 @@ PREFIX = "plan:"
 DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
-class PlanSummary(Sent):
-    """A plan in the library."""
-
-    plan_id: str
-    name: Words
-    rule_set: str
-    revision: int
-    updated_by: str
-    updated_at: datetime
-    version: Version | None
-    changed_since_signed: bool
-    gaps: int
-    damaged: Words = ""  # its record was altered: what is wrong, in a sentence
-
-
 class PlanView(Sent):
     """A plan being written, with all that hangs on it."""
 
@@ -102,19 +87,23 @@ def subject_of(plan_id: str) -> str:
     return f"{PREFIX}{plan_id}"
 
 
-def list_plans(store: Store) -> list[PlanSummary]:
-    """The library, the last touched first."""
-    signed = _signed_by_plan(store)
-    return [_summary(draft, signed.get(draft.plan_id, [])) for draft in store.drafts.all()]
-
-
 def create_plan(
     store: Store, actor: Actor, now: datetime, name: str, rule_set_id: RuleSetId, begin_with: str = "bag"
 ) -> PlanView:
     """A new plan from a template."""
-    plan_id, plan = uuid.uuid4().hex[:12], template(begin_with).plan(name, rule_set_id, store.site.read().altitude_m)
+    return _begin(store, actor, now, template(begin_with).plan(name, rule_set_id, store.site.read().altitude_m))
+
+
+def copy_plan(store: Store, actor: Actor, now: datetime, plan_id: str, name: str) -> PlanView:
+    """A new draft that says what another draft says, under a name of its own; its versions stay the other's."""
+    plan = read_plan(store, plan_id).document
+    return _begin(store, actor, now, plan.model_copy(update={"name": name, "questions": None}))
+
+
+def _begin(store: Store, actor: Actor, now: datetime, plan: Plan) -> PlanView:
+    plan_id, said = uuid.uuid4().hex[:12], {"name": plan.name, "rule_set": plan.rule_set}
     store.drafts.create(Draft(plan_id, canonical(plan), 1, actor.name, now))
-    store.ledger.append("plan_created", subject_of(plan_id), {"name": name, "rule_set": rule_set_id}, actor.author, now)
+    store.ledger.append("plan_created", subject_of(plan_id), said, actor.author, now)
     return read_plan(store, plan_id)
 
 
@@ -264,14 +253,14 @@ def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: 
         "proof": {"meets": proof.meets, "state": proof.state, "sentence": proof.sentence},
         "document": with_questions(view.document).model_dump(mode="json"),
     }
-    return _version(store.ledger.append("plan_signed", subject_of(plan_id), body, actor.author, now))
+    return version_of(store.ledger.append("plan_signed", subject_of(plan_id), body, actor.author, now))
 
 
 def versions_of(store: Store, plan_id: str) -> list[Version]:
     """Every signed version, oldest first. Raises RefusedError where one cannot be read."""
     records = [each for each in store.ledger.of_subject(subject_of(plan_id)) if each.kind == "plan_signed"]
     try:
-        return [_version(record) for record in records]
+        return [version_of(record) for record in records]
     except (LookupError, TypeError, ValueError) as error:
         raise RefusedError(DAMAGED) from error
 
@@ -284,7 +273,7 @@ def signed_plan(store: Store, plan_id: str, version: int | None = None) -> Signe
         if not found:
             raise NotFoundError(say("services.planning.this_plan_has_no_such_signed"), plan=plan_id)
         document = Plan.model_validate(found[-1].body["document"])
-        return SignedPlan(plan_id=plan_id, version=_version(found[-1]), document=document)
+        return SignedPlan(plan_id=plan_id, version=version_of(found[-1]), document=document)
     except DomainError:
         raise
     except (LookupError, TypeError, ValueError) as error:
@@ -298,22 +287,7 @@ def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
     return list(changes_between(before.model_copy(update={"format": now.format, "questions": None}), now))
 
 
-Stored = tuple[Version, dict[str, Any]]  # a version, and its document as it was stored
-
-
-def _signed_by_plan(store: Store) -> dict[str, list[Stored | None]]:
-    """Every signed version by its plan; None for one whose record cannot be read, which damages that plan alone."""
-    found: dict[str, list[Stored | None]] = {}
-    for record in store.ledger.of_kind("plan_signed"):
-        try:
-            version: Stored | None = (_version(record), dict(record.body["document"]))
-        except (LookupError, TypeError, ValueError):
-            version = None
-        found.setdefault(record.subject.removeprefix(PREFIX), []).append(version)
-    return found
-
-
-def _version(record: Record) -> Version:
+def version_of(record: Record) -> Version:
     return Version(
         version=record.body["version"],
         hash=record.body["hash"],
@@ -323,39 +297,4 @@ def _version(record: Record) -> Version:
         departs=record.body["proof"].get("state") == "departs",
         reason=record.body["reason"],
         seq=record.seq,
-    )
-
-
-def _summary(draft: Draft, signed: list[Stored | None]) -> PlanSummary:
-    versions = [each for each in signed if each is not None]
-    try:
-        plan = Plan.model_validate_json(draft.document)
-    except ValueError:
-        return _damaged_summary(draft)
-    return PlanSummary(
-        plan_id=draft.plan_id,
-        name=plan.name,
-        rule_set=plan.rule_set,
-        revision=draft.revision,
-        updated_by=draft.updated_by,
-        updated_at=draft.updated_at,
-        version=versions[-1][0] if versions else None,
-        changed_since_signed=not versions or not is_as_stored(plan, versions[-1][1]),
-        gaps=len(gaps_of(plan)),
-        damaged=DAMAGED if None in signed else "",
-    )
-
-
-def _damaged_summary(draft: Draft) -> PlanSummary:
-    return PlanSummary(
-        plan_id=draft.plan_id,
-        name=draft.plan_id,
-        rule_set="us",
-        revision=draft.revision,
-        updated_by=draft.updated_by,
-        updated_at=draft.updated_at,
-        version=None,
-        changed_since_signed=True,
-        gaps=0,
-        damaged=DAMAGED,
     )

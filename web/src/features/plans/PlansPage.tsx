@@ -48,7 +48,10 @@ export function PlansPage() {
               <li key={plan.plan_id}>
                 <Link to={`/plans/${plan.plan_id}`} className="list-line plan-line">
                   <StateMark state={markOf(plan)} bare size={22} />
-                  <span className="strong">{plan.name}</span>
+                  <span>
+                    <span className="strong d-block">{plan.name}</span>
+                    <span className="quiet small">{plan.decides.join(', ')}</span>
+                  </span>
                   <span>{plan.version ? t('plans.signed', { version: plan.version.version }) : t('plans.draft')}</span>
                   <span className={plan.damaged ? 'strong' : 'quiet'}>
                     {plan.damaged}
@@ -58,6 +61,11 @@ export function PlansPage() {
                     {!plan.damaged &&
                       !plan.version &&
                       (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
+                  </span>
+                  <span>{plan.days > 0 ? t('plans.keptDays', { count: Math.round(plan.days) }) : ''}</span>
+                  <span className="quiet">
+                    {plan.last_batch &&
+                      t('plans.lastBatch', { code: plan.last_batch.code, when: whenOf(plan.last_batch.started_at) })}
                   </span>
                   <span className="quiet">{plan.rule_set.toUpperCase()}</span>
                   <span className="quiet">{t('plans.by', { by: plan.updated_by, when: whenOf(plan.updated_at) })}</span>
@@ -102,11 +110,15 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
   const session = useSession()
   const [name, setName] = useState('')
   const [template, setTemplate] = useState('bag')
+  const own = usePlans()
+  const copied = own.data?.find((plan) => plan.plan_id === template)
   const chosen = reference.data?.templates.find((each) => each.key === template)
   const [rules, setRules] = useState<RuleSetId>((session.data?.rule_set as RuleSetId | undefined) ?? 'us')
   function submit() {
     create.mutate(
-      { name, rule_set: rules, template },
+      copied
+        ? { name, rule_set: copied.rule_set as RuleSetId, template: 'bag', copy_of: template }
+        : { name, rule_set: rules, template },
       { onSuccess: (plan) => void navigate(`/plans/${plan.plan_id}?at=dish`) },
     )
   }
@@ -141,10 +153,19 @@ function CreateDialog({ onClose }: { onClose: () => void }) {
               ))}
             </optgroup>
           ))}
+          {Boolean(own.data?.length) && (
+            <optgroup label={t('plans.ownPlans')}>
+              {own.data?.map((plan) => (
+                <option key={plan.plan_id} value={plan.plan_id}>
+                  {plan.name}
+                </option>
+              ))}
+            </optgroup>
+          )}
         </Form.Select>
-        <p className="quiet small mb-0 mt-1">{chosen?.about}</p>
+        <p className="quiet small mb-0 mt-1">{copied ? t('plans.copyAbout') : chosen?.about}</p>
       </Form.Group>
-      <Form.Group controlId="plan-rules">
+      <Form.Group controlId="plan-rules" hidden={Boolean(copied)}>
         <Form.Label>{t('plans.rules')}</Form.Label>
         <Form.Select value={rules} onChange={(event) => setRules(event.target.value as RuleSetId)}>
           {reference.data?.rule_sets.map((each) => (

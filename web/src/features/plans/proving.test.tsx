@@ -110,7 +110,7 @@ describe('a proof before the first batch', () => {
 describe('the library of plans', () => {
   const plan = (n: number, more: object = {}) => ({
     plan_id: `p${n}`, name: `Plan ${n}`, version: null, changed_since_signed: true, gaps: 2, rule_set: 'us',
-    updated_by: 'Ilse', updated_at: '2026-11-26T08:00:00Z', ...more,
+    updated_by: 'Ilse', updated_at: '2026-11-26T08:00:00Z', decides: [], days: 0, last_batch: null, ...more,
   }) // prettier-ignore
   const REFERENCE = {
     quantities: [],
@@ -177,6 +177,25 @@ describe('the library of plans', () => {
     expect(await screen.findByText('/plans/new?at=dish')).toBeTruthy()
     await waitFor(() =>
       expect(house.of('POST')[0]?.body).toEqual({ name: 'Caraway kraut', rule_set: 'uk', template: 'kraut' }),
+    )
+  })
+
+  it('says what decides, how long it is kept and its last batch', async () => {
+    const last_batch = { code: 'B-7', started_at: '2026-11-26T08:00:00Z' }
+    library([plan(1, { decides: ['Bath', 'Ice bath'], days: 7, last_batch })])
+    const line = (await screen.findByText('Plan 1')).closest('a') as HTMLElement
+    expect(line.textContent).toMatch(/Bath, Ice bath.*kept 7 days.*last: B-7/)
+  })
+
+  it('begins a plan as another is', async () => {
+    const house = library([plan(1, { rule_set: 'eu' })])
+    fireEvent.click(await screen.findByRole('button', { name: 'New plan' }))
+    fireEvent.change(await screen.findByLabelText('Name of the dish'), { target: { value: 'Thigh, thick' } })
+    await screen.findByRole('option', { name: 'Plan 1' })
+    fireEvent.change(screen.getByLabelText('Begin with'), { target: { value: 'p1' } })
+    fireEvent.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'New plan' }))
+    await waitFor(() =>
+      expect(house.of('POST')[0]?.body).toMatchObject({ name: 'Thigh, thick', rule_set: 'eu', copy_of: 'p1' }),
     )
   })
 

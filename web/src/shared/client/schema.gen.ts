@@ -1239,7 +1239,7 @@ export interface paths {
         put?: never;
         /**
          * Create Plan
-         * @description Start a plan.
+         * @description Start a plan, from a template or as a copy of another.
          */
         post: operations["create_plan"];
         delete?: never;
@@ -5939,6 +5939,19 @@ export interface components {
             words: string;
         };
         /**
+         * LastBatch
+         * @description The batch of a plan that was started last.
+         */
+        LastBatch: {
+            /** Code */
+            code: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+        };
+        /**
          * LastCheck
          * @description The last check that ran by itself; nothing where none has run yet.
          */
@@ -6903,6 +6916,8 @@ export interface components {
          * @description A new plan.
          */
         PlanCreate: {
+            /** Copy Of */
+            copy_of?: string | null;
             /** Name */
             name: string;
             /**
@@ -6953,8 +6968,19 @@ export interface components {
              * @default
              */
             damaged: string;
+            /**
+             * Days
+             * @default 0
+             */
+            days: number;
+            /**
+             * Decides
+             * @default []
+             */
+            decides: string[];
             /** Gaps */
             gaps: number;
+            last_batch?: components["schemas"]["LastBatch"] | null;
             /** Name */
             name: string;
             /** Plan Id */
