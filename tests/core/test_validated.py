@@ -4,6 +4,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
+from pydantic import ValidationError
 
 from brinefrost.core.errors import RefusedError
 from brinefrost.core.plans.contexts import provable
@@ -38,6 +39,7 @@ from brinefrost.demo.weighing import decided
 from tests.core.dish_notation import dishes
 from tests.core.test_released_true import START
 from tests.core.test_safe_dishes_released import Steady
+from tests.kitchen import thigh_plan
 
 ONCE_MORE_S = 90.0  # a probe left in for two minutes and a half
 RULES = ("us", "uk", "eu", "anz")
@@ -316,3 +318,11 @@ def test_every_validatable_step_answers_to_its_core() -> None:
     for plan in PLANS.values():
         for step in validatable(plan):
             assert core_limits(monitored_steps(plan)[step.id])
+
+
+def test_no_document_says_by_itself_that_a_limit_is_of_a_validation() -> None:
+    """Its evidence alone lays them: a lead's own limit by such an id would stand in for a core that nobody read."""
+    said = thigh_plan().model_dump(mode="json")
+    said["controls"][0]["limits"][0]["id"] = "validated-bath"
+    with pytest.raises(ValidationError, match="belong to a validation"):
+        Plan.model_validate(said)

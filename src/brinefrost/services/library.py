@@ -86,7 +86,7 @@ def _summary(draft: Draft, signed: list[Stored | None], last: LastBatch | None) 
         version=versions[-1][0] if versions else None,
         changed_since_signed=not versions or not is_as_stored(plan, versions[-1][1]),
         gaps=len(gaps_of(plan)),
-        decides=tuple(plan.step(each).name for each in plan.critical_steps()),
+        decides=tuple(dict.fromkeys(plan.step(each).name for each in plan.critical_steps())),
         days=_kept_days(plan),
         last_batch=last,
         damaged=DAMAGED if None in signed else "",

@@ -21,6 +21,9 @@ from brinefrost.core.working import Document, Sent
 Line = str
 
 
+OF_VALIDATION = "validated-"  # begins the ids of what a validated step is asked: a document never says them itself
+
+
 class Ingredient(Document):
     """An ingredient of this plan; ``catalogue`` links it to what is known of it."""
 
@@ -112,6 +115,8 @@ class Plan(Sent):
         for control in self.controls:
             if control.step not in known:
                 raise ValueError(say("plans.document.a_control_belongs_to_the_step", step=control.step))
+            if any(each.id.startswith(OF_VALIDATION) for each in (*control.limits, *control.monitoring)):
+                raise ValueError(say("plans.document.an_id_is_of_a_validation", mark=OF_VALIDATION))
         if len({control.step for control in self.controls}) != len(self.controls):
             raise ValueError(say("plans.document.two_controls_belong_to_one_step"))
         return self

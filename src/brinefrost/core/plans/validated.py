@@ -11,7 +11,7 @@ from brinefrost.core.food.media import MediumKey
 from brinefrost.core.limits import Lasted, Limit, Threshold
 from brinefrost.core.plans.contexts import piece_of, portion_of, provable
 from brinefrost.core.plans.cook_runs import counts_from
-from brinefrost.core.plans.document import Control, Plan, canonical
+from brinefrost.core.plans.document import OF_VALIDATION, Control, Plan, canonical
 from brinefrost.core.plans.judged import judged_on
 from brinefrost.core.plans.lines import steps_before, ways_with
 from brinefrost.core.plans.monitored import monitored_steps
@@ -29,7 +29,7 @@ EVERY_S, FEWEST, MOST = 7200.0, 4, 20  # between two readings of what is around 
 COLD_START_C = 0.0  # as cold as food comes out of a refrigerator
 BOILING_C = 100.0
 HOTTER_K = 2.0  # a heat before a chill may run so much above its setting; common practice, no source
-MARK = "validated-"  # begins the ids of what a validated step is asked
+MARK = OF_VALIDATION  # begins the ids of what a validated step is asked
 
 
 class Bounds(Document):
