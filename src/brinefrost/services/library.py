@@ -52,9 +52,11 @@ def _last_batches(store: Store) -> dict[str, LastBatch]:
     """By plan: the batch that was started last."""
     found: dict[str, LastBatch] = {}
     for record in store.ledger.of_kind("batch_started", newest=LATEST):
-        plan_id, code = record.body.get("plan_id"), record.body.get("code")
-        if isinstance(plan_id, str) and isinstance(code, str):
-            found.setdefault(plan_id, LastBatch(code=code, started_at=record.recorded_at))
+        try:  # when it began, which may be long before it was recorded
+            batch = LastBatch.model_validate({"code": record.body["code"], "started_at": record.body["at"]})
+            found.setdefault(str(record.body["plan_id"]), batch)
+        except (LookupError, ValueError):  # a damaged record takes nothing else down
+            continue
     return found
 
 

@@ -109,7 +109,8 @@ def _read_every_s(step: FreezeDown, limits: tuple[Limit, ...], frozen_s: float) 
         for each in ways
         if left_s >= each.for_s and all(coldest_c <= at for at in (each.hold_at_c, each.solid_at_c) if at is not None)
     ]
-    return min(DAILY_S, max((HOUR_S * (each.silence_s // HOUR_S) for each in taken), default=DAILY_S))
+    silent_s = max((each.silence_s for each in taken), default=DAILY_S)
+    return min(DAILY_S, HOUR_S * (silent_s // HOUR_S) if silent_s >= HOUR_S else silent_s)
 
 
 def _frozen_s(step: FreezeDown, context: Context, start_c: float) -> float:

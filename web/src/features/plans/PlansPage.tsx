@@ -62,7 +62,7 @@ export function PlansPage() {
                       !plan.version &&
                       (plan.gaps ? t('plans.gaps', { count: plan.gaps }) : t('plans.ready'))}
                   </span>
-                  <span>{plan.days > 0 ? t('plans.keptDays', { count: Math.round(plan.days) }) : ''}</span>
+                  <span>{plan.days >= 0.5 ? t('plans.keptDays', { count: Math.round(plan.days) }) : ''}</span>
                   <span className="quiet">
                     {plan.last_batch &&
                       t('plans.lastBatch', { code: plan.last_batch.code, when: whenOf(plan.last_batch.started_at) })}
