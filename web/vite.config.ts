@@ -23,5 +23,5 @@ export default defineConfig({
       scss: { silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
     },
   },
-  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:8717' } },
+  server: { host: '127.0.0.1', proxy: { '/api': { target: 'http://127.0.0.1:8717', changeOrigin: false } } },
 })

@@ -88,7 +88,7 @@ export const office = {
     eatenHow: 'How {{name}} is eaten',
     eatenDone: 'eaten done',
     eatenWhere: 'Where {{name}} is eaten so',
-    eatenAtOwnEnd: 'where its own line ends',
+    eatenAtOwnEnd: 'at its own end',
     eatenAt: 'at {{step}} alone',
     eatenEverywhere: 'at every end',
     eaten: { raw: 'eaten raw', rare: 'eaten rare', by_table: 'a roast, by the table' },

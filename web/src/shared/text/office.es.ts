@@ -92,7 +92,7 @@ export const officeEs: Office = {
     eatenHow: 'Cómo se come {{name}}',
     eatenDone: 'se come hecho',
     eatenWhere: 'Dónde se come así {{name}}',
-    eatenAtOwnEnd: 'donde acaba su propia línea',
+    eatenAtOwnEnd: 'en su propio final',
     eatenAt: 'solo en {{step}}',
     eatenEverywhere: 'en todos los finales',
     eaten: { raw: 'se come crudo', rare: 'se come poco hecho', by_table: 'un asado, según la tabla' },

@@ -93,7 +93,7 @@ export const officeFr: Office = {
     eatenHow: 'Comment se mange {{name}}',
     eatenDone: 'se mange cuit',
     eatenWhere: 'Où se mange ainsi {{name}}',
-    eatenAtOwnEnd: 'là où finit sa propre ligne',
+    eatenAtOwnEnd: 'à sa propre fin',
     eatenAt: 'à {{step}} seulement',
     eatenEverywhere: 'à toutes les fins',
     eaten: { raw: 'se mange cru', rare: 'se mange saignant', by_table: 'un rôti, selon la table' },

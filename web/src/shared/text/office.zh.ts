@@ -81,7 +81,7 @@ export const officeZh: Office = {
     eatenHow: '{{name}} 的食用方式',
     eatenDone: '熟食',
     eatenWhere: '{{name}} 在何处如此食用',
-    eatenAtOwnEnd: '在其自身流程线的终点',
+    eatenAtOwnEnd: '在自身终点',
     eatenAt: '仅在“{{step}}”',
     eatenEverywhere: '在每个终点',
     eaten: { raw: '生食', rare: '半熟食用', by_table: '按表烤制' },
