@@ -1,4 +1,4 @@
-import '../../shared/text/benchWords'
+import '../../shared/text/laterWords'
 
 import { useDeferredValue } from 'react'
 import { useTranslation } from 'react-i18next'

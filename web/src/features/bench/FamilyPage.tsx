@@ -1,4 +1,4 @@
-import '../../shared/text/benchWords'
+import '../../shared/text/laterWords'
 
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'

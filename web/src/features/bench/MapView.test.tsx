@@ -3,7 +3,6 @@ import { cleanup, createEvent, fireEvent, screen } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 import { setUnit } from '../../shared/units'
-import '../../shared/text/benchWords'
 import { drawn } from '../../testing'
 import type { Picture } from './api'
 import { spans } from './mapGeometry'

@@ -5,7 +5,6 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 
 import { fieldOf } from '../../shared/fieldOf'
 import { setUnit } from '../../shared/units'
-import '../../shared/text/benchWords'
 import { drawn } from '../../testing'
 import type { FieldSpec, Row } from './api'
 import { RowsInput } from './RowsInput'

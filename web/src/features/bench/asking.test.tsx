@@ -4,7 +4,6 @@ import { useState } from 'react'
 import { Route, Routes, useLocation } from 'react-router'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 
-import '../../shared/text/benchWords'
 import { drawn, Refusal, server } from '../../testing'
 import type { Family, FieldSpec, Question, Row } from './api'
 import { FromFile } from './FromFile'

@@ -2,7 +2,6 @@
 import { cleanup, screen, within } from '@testing-library/react'
 import { afterEach, describe, expect, it } from 'vitest'
 
-import '../../shared/text/benchWords'
 import { setUnit } from '../../shared/units'
 import { drawn } from '../../testing'
 import type { Answer, Figure, Picture } from './api'

@@ -1,4 +1,4 @@
-import '../../shared/text/benchWords'
+import '../../shared/text/laterWords'
 
 import { useState, type FormEvent } from 'react'
 import { Button, Form } from 'react-bootstrap'

@@ -1,3 +1,4 @@
+import '../../shared/text/laterWords'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'

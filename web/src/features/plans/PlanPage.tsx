@@ -1,4 +1,4 @@
-import '../../shared/text/benchWords'
+import '../../shared/text/laterWords'
 
 import { useEffect } from 'react'
 import { Button } from 'react-bootstrap'

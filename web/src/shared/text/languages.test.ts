@@ -1,9 +1,10 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 
 import { bench } from './bench.en'
-import { en as written } from './en'
 import { es } from './es'
 import { fr } from './fr'
+import { office } from './office.en'
+import { pass } from './pass.en'
 import { fixed, valueOf } from '../quantities'
 import i18n, { localNumber, takeLanguage } from './i18n'
 import { zh } from './zh'
@@ -19,7 +20,7 @@ function flat(tree: Tree, before = ''): Record<string, string> {
 }
 
 const slots = (text: string) => [...text.matchAll(/\{\{(\w+)\}\}|\[[^\]]+\]/g)].map((match) => match[0]).sort()
-const english = flat({ ...written, bench } as unknown as Tree)
+const english = flat({ ...pass, ...office, bench } as unknown as Tree)
 
 describe.each([
   ['es', es],
