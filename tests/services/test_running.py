@@ -188,3 +188,19 @@ def test_what_corrects_a_reading_stands_for_the_check_it_was_logged_for(kitchen:
     corrected = kitchen.view(batch).readings[-1]
     check = next(each for each in kitchen.view(batch).checks if each.id == "cook.bath.1")
     assert (check.state, check.reading) == ("done", corrected.reading)
+
+
+def test_what_is_next_says_its_aim_and_what_was_read_last(kitchen: Kitchen) -> None:
+    stalled = kitchen.stalled()
+    found = [item for item in kitchen.next() if item.batch_id == stalled and item.check is not None]
+    cores = [item for item in found if item.check is not None and item.check.quantity == "core" and item.aim]
+    assert cores
+    assert "°C" in said(cores[0].aim)
+    read = kitchen.view(stalled).readings
+    for item in found:
+        check = item.check
+        assert check is not None
+        own = [each for each in read if (each.step, each.quantity) == (check.step, check.quantity)]
+        newest = max(own, key=lambda each: each.taken_at, default=None)
+        assert (item.last and (item.last.value, item.last.at)) == (newest and (newest.value, newest.taken_at))
+    assert any(item.last for item in found)

@@ -9,6 +9,7 @@ from brinefrost.core.runs.parts import gone_by
 from brinefrost.core.runs.schedule import Block, Check, blocks_of, checks_of
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
+from brinefrost.services.aims import LastRead, find_aim, find_last
 from brinefrost.services.curves import Curve, curves_of
 from brinefrost.services.doubting import in_doubt
 from brinefrost.services.handed import HandoverView, last_handover
@@ -51,6 +52,8 @@ class NextItem(Sent):
     due_at: datetime | None
     step: str | None = None
     check: Check | None = None
+    aim: Words = ""  # the limit that a check is taken for
+    last: LastRead | None = None
 
 
 class ShiftView(Sent):
@@ -83,7 +86,7 @@ def read_shift(store: Store, now: datetime) -> ShiftView:
         site=site.name,
         altitude_m=site.altitude_m,
         zone=site.zone,
-        lanes=tuple(view.lane for _, view in seen),
+        lanes=tuple(sorted((view.lane for _, view in seen), key=lambda lane: not lane.trouble)),
         next=tuple(items[:40]),
         handover=last_handover(store, now),
     )
@@ -191,7 +194,7 @@ def _items(batch_id: str, batch: Batch, judgement: Judgement, checks: list[Check
     base = {"batch_id": batch_id, "code": batch.started.code}
     return [
         *_troubles(batch, judgement, base),
-        *(_to_check(batch, check, base) for check in checks if _is_soon(check, now)),
+        *(_to_check(batch, judgement, check, base) for check in checks if _is_soon(check, now)),
         *_to_use(batch, now, base),
         *_to_go_on(batch, base),
     ]
@@ -202,7 +205,7 @@ def _is_soon(check: Check, now: datetime) -> bool:
     return ahead or check.state in ("due", "late")
 
 
-def _to_check(batch: Batch, check: Check, base: dict[str, str]) -> NextItem:
+def _to_check(batch: Batch, judgement: Judgement, check: Check, base: dict[str, str]) -> NextItem:
     return NextItem(
         kind="check",
         state=check.state,
@@ -211,6 +214,8 @@ def _to_check(batch: Batch, check: Check, base: dict[str, str]) -> NextItem:
         due_at=check.due_at,
         step=check.step,
         check=check,
+        aim=find_aim(judgement, check),
+        last=find_last(batch, check),
         **base,
     )
 

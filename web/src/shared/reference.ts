@@ -61,5 +61,11 @@ export function useQuantities() {
       if (info(key)?.kind === 'flag') return t(inside >= 0.5 ? 'pad.right' : 'pad.notRight')
       return withUnit(written(measure(key).toShown(inside), info(key)?.decimals ?? 1), measure(key).unit)
     },
+    /** What is expected of it, from and to, in the person's unit; nothing where it is no number. */
+    rangeOf: (key: string, low: number, high: number) => {
+      if (info(key)?.kind === 'flag') return ''
+      const [from, to] = [low, high].map((each) => written(measure(key).toShown(each), info(key)?.decimals ?? 1))
+      return withUnit(`${from}–${to}`, measure(key).unit)
+    },
   }
 }

@@ -203,6 +203,7 @@ class LimitBase(Document):
 
     needs_curve: ClassVar[bool] = False  # readings by hand count only where no logger ran
     one_bound: ClassVar[bool] = False  # one number that each reading keeps to: a plan can set it
+    read_off: ClassVar[bool] = False  # an instrument shows what its title asks for
     by_time: ClassVar[bool] = False  # it is met once enough time was spent warm enough
     over_all: ClassVar[bool] = False  # what came before the step counts too: clocks and growth add up
 

@@ -15,6 +15,7 @@ class ComeUp(LimitBase):
 
     needs_curve: ClassVar[bool] = True
     kind: Literal["come_up"] = "come_up"
+    read_off: ClassVar[bool] = True
     from_c: float
     to_c: float
     within_s: float

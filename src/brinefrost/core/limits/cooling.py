@@ -1,6 +1,6 @@
 """Cooling in stages: so cold within so long."""
 
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 
@@ -34,6 +34,7 @@ class Cooling(LimitBase):
     """The core falls through each stage in time, counted from when it falls through the first temperature."""
 
     kind: Literal["cooling"] = "cooling"
+    read_off: ClassVar[bool] = True
     from_c: float
     stages: tuple[CoolingStage, ...]
     counts_from: Literal["falling", "end_of_cooking"] = "falling"

@@ -1,6 +1,6 @@
 """A value that a step has to come to by its end: as dry as the plan asks, as light as drying makes it."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from brinefrost.core.limits.base import LimitBase, LimitMark, Series, State, Verdict
 from brinefrost.core.words import amount, apart, bound, say
@@ -21,6 +21,7 @@ class Ends(LimitBase):
     """The latest reading is at or below (or at or above) a value; before the step ends it may still come there."""
 
     kind: Literal["ends"] = "ends"
+    read_off: ClassVar[bool] = True
     comparison: Literal["at_most", "at_least"]
     value: float
     unit: str

@@ -15,6 +15,7 @@ class Hold(LimitBase):
 
     by_time: ClassVar[bool] = True
     kind: Literal["hold"] = "hold"
+    read_off: ClassVar[bool] = True
     at_least_c: float
     for_s: float
 

@@ -16,6 +16,7 @@ class ReachedBy(LimitBase):
 
     over_all: ClassVar[bool] = True
     kind: Literal["reached_by"] = "reached_by"
+    read_off: ClassVar[bool] = True
     at_most: float
     unit: str = ""
     within_s: float = Field(gt=0)

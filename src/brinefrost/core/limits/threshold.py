@@ -21,6 +21,7 @@ class Threshold(LimitBase):
     one_bound: ClassVar[bool] = True
 
     kind: Literal["threshold"] = "threshold"
+    read_off: ClassVar[bool] = True
     comparison: Literal["at_most", "at_least"]
     value: float
     unit: str

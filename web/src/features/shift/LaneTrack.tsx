@@ -1,14 +1,18 @@
 import { useEffect, useRef, useState } from 'react'
 
+import { lengthOf } from '../../shared/clock'
 import { shapeOf, MarkGlyph } from '../../shared/parts/StateMark'
 import { useUnits } from '../../shared/units'
 import type { Lane } from './api'
+import { gathered } from './gather'
 
 export const TRACK_WIDTH = 800
 const TALL = 108
 const LOW = 76
+const LINE = 48
 const LOW_C = -2
 const HIGH_C = 72
+const OVER_S = 60 // a minute past its plan is no news
 
 interface Props {
   lane: Lane
@@ -19,9 +23,15 @@ interface Props {
   tall: boolean
 }
 
+/** Whether a lane only waits: nothing was read or is expected in what is shown, and nothing is wrong. */
+export function isQuiet(lane: Lane, fromS: number, toS: number): boolean {
+  const moves = lane.curves.some((curve) => curve.times_s.some((s) => s >= fromS && s <= toS))
+  return !lane.words && !moves
+}
+
 /** From times and temperatures to the track. */
-function placed({ fromS, toS, tall }: Props, width: number) {
-  const height = tall ? TALL : LOW
+function placed({ lane, fromS, toS, tall }: Props, width: number) {
+  const height = isQuiet(lane, fromS, toS) ? LINE : tall ? TALL : LOW
   const [top, floor] = [16, height - 26]
   return {
     width,
@@ -35,7 +45,7 @@ type Place = ReturnType<typeof placed>
 
 /** One lane: measured curve solid, expected dashed, step bars with their names, checks as shapes. */
 export function LaneTrack(props: Props) {
-  const { lane, fromS, toS, nowS, ticks } = props
+  const { lane, nowS, ticks } = props
   const host = useRef<HTMLDivElement>(null)
   const place = placed(props, useWidth(host))
   const { words } = useUnits()
@@ -49,17 +59,12 @@ export function LaneTrack(props: Props) {
           <line key={tick} x1={x(tick)} x2={x(tick)} y1={0} y2={height - 4} className="track-tick" />
         ))}
         <GrowthZone lane={lane} nowS={nowS} place={place} />
-        <StepBars lane={lane} place={place} />
+        <StepBars lane={lane} nowS={nowS} place={place} />
         <Curves lane={lane} place={place} />
         <line x1={x(nowS)} x2={x(nowS)} y1={0} y2={height} className="track-now" />
-        {lane.checks
-          .map((check) => ({ ...check, dueS: Date.parse(check.due_at) / 1000 }))
-          .filter((check) => check.state !== 'missed' && check.dueS >= fromS && check.dueS <= toS)
-          .map((check) => (
-            <MarkGlyph key={check.id} shape={shapeOf(check.state)} x={x(check.dueS)} y={9} size={13} />
-          ))}
+        <CheckMarks {...props} place={place} />
         {waits && (
-          <text x={12} y={height / 2} className="lane-waits">
+          <text x={12} y={height / 2 + 1} className="lane-waits">
             {waits}
           </text>
         )}
@@ -91,12 +96,33 @@ function GrowthZone({ lane, nowS, place: { x, y, width } }: { lane: Lane; nowS: 
   )
 }
 
-function StepBars({ lane, place: { x, width, height } }: { lane: Lane; place: Place }) {
+/** The checks of a lane where they are due; what would lie over one another stands as one, with its number. */
+function CheckMarks({ lane, fromS, toS, place: { x } }: Props & { place: Place }) {
+  const shown = lane.checks
+    .map((check) => ({ ...check, dueS: Date.parse(check.due_at) / 1000 }))
+    .filter((check) => check.state !== 'missed' && check.dueS >= fromS && check.dueS <= toS)
+  return gathered(shown.map(({ id, dueS, state }) => ({ id, state, x: x(dueS) }))).map((mark) => (
+    <g key={mark.id}>
+      <MarkGlyph shape={shapeOf(mark.state)} x={mark.x} y={10} size={13} />
+      {mark.count > 1 && (
+        <text x={mark.x + 8} y={14.5} className="mark-count">
+          {mark.count}
+        </text>
+      )}
+    </g>
+  ))
+}
+
+/** The steps as bars; what runs past its planned end says by how much. */
+function StepBars({ lane, nowS, place: { x, width, height } }: { lane: Lane; nowS: number; place: Place }) {
   return lane.blocks.map((block) => {
     const from = Math.max(0, x(Date.parse(block.starts) / 1000))
     const to = Math.min(width, x(Date.parse(block.ends) / 1000))
     if (to <= 0 || from >= width || to - from < 2) return null
     const running = block.started && !block.finished
+    const overS = running && !block.endless ? nowS - Date.parse(block.planned_end) / 1000 : 0
+    const name = overS > OVER_S ? `${block.name} +${lengthOf(overS)}` : block.name
+    const over = Math.max(from, x(Date.parse(block.planned_end) / 1000))
     return (
       <g key={block.step}>
         <rect
@@ -107,9 +133,10 @@ function StepBars({ lane, place: { x, width, height } }: { lane: Lane; place: Pl
           rx={2}
           className={running ? 'bar-running' : 'bar-other'}
         />
+        {overS > OVER_S && <rect x={over} y={height - 20} width={to - over - 2} height={15} className="bar-over" />}
         {to - from > 34 && (
           <text x={from + 6} y={height - 8.5} className={running ? 'bar-text running' : 'bar-text'}>
-            {clipped(block.name, to - from)}
+            {clipped(name, to - from)}
           </text>
         )}
       </g>

@@ -5,7 +5,7 @@ import { Link } from 'react-router'
 import { dayOf, timeOf } from '../../shared/clock'
 import { useUnits } from '../../shared/units'
 import type { Lane } from './api'
-import { LaneTrack, TRACK_WIDTH } from './LaneTrack'
+import { isQuiet, LaneTrack, TRACK_WIDTH } from './LaneTrack'
 import { valueOf } from '../../shared/quantities'
 
 const FEW = 7 // so many lanes and fewer have room to be tall
@@ -53,7 +53,11 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
         </div>
       </div>
       {lanes.map((lane) => (
-        <Link key={lane.batch_id} to={`/batches/${lane.batch_id}`} className="lane">
+        <Link
+          key={lane.batch_id}
+          to={`/batches/${lane.batch_id}`}
+          className={isQuiet(lane, fromS, toS) ? 'lane quiet-lane' : 'lane'}
+        >
           <div className="lane-name">
             <span className="quiet">
               {lane.code} ·{' '}
@@ -62,7 +66,9 @@ export function Lanes({ lanes, fromS, toS, nowS, corner }: Props) {
                 mass: valueOf(lane.mass_kg, 'kg'),
               })}
             </span>
-            <span className="strong">{lane.name}</span>
+            <span className="strong" title={lane.name}>
+              {lane.name}
+            </span>
             <span className="visually-hidden">
               {words(lane.words || t(lane.blocks.some((block) => block.started) ? 'shift.quiet' : 'shift.notBegun'))}
             </span>

@@ -60,6 +60,42 @@ describe('what is next', () => {
     expect(screen.getByRole('button', { name: 'Log Looks' }).textContent).toBe('Look')
   })
 
+  it('says what it has to show, what it showed last and when it comes again', async () => {
+    const one = item({
+      state: 'upcoming',
+      check: check({ monitoring: 'm' }),
+      aim: 'At least [63 °C]',
+      last: { value: 62.4, at: '2026-11-26T08:40:00Z' },
+    })
+    const again = item({
+      state: 'upcoming',
+      due_at: '2026-11-26T09:50:00Z',
+      check: check({ id: 'c2', monitoring: 'm' }),
+    })
+    drawn(<NextColumn items={[one, again]} onLog={vi.fn()} />)
+    expect(await screen.findByText(/last 62.4 °C, 08:40/)).toBeTruthy()
+    expect(screen.getByText('B-7 · due 09:20, then 09:50')).toBeTruthy()
+    expect(screen.getAllByRole('listitem')).toHaveLength(1)
+  })
+
+  it('expects what the plan expects where no limit is read so', async () => {
+    drawn(<NextColumn items={[item({ check: check() })]} onLog={vi.fn()} />)
+    expect(await screen.findByText(/^expected 60.*–65.* °C$/)).toBeTruthy()
+  })
+
+  it('has dates and signatures apart from what a probe reads; what is over stays among what is late', () => {
+    const items = [
+      item({ kind: 'use', state: 'late', title: 'Discard it' }),
+      item({ batch_id: 'b2', kind: 'use', state: 'upcoming', title: 'Use-by today' }),
+      item({ batch_id: 'b3', kind: 'review', state: 'review', title: 'Countersign', due_at: null }),
+    ]
+    drawn(<NextColumn items={items} onLog={vi.fn()} />)
+    const [now, apart] = screen.getAllByRole('list')
+    expect(within(now as HTMLElement).getAllByRole('listitem')).toHaveLength(1)
+    expect(within(apart as HTMLElement).getAllByRole('listitem')).toHaveLength(2)
+    expect(screen.getByRole('heading', { name: 'Dates and signatures' })).toBeTruthy()
+  })
+
   it('that is late says by how much, and what is in trouble says what', () => {
     drawn(
       <NextColumn

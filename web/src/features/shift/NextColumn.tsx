@@ -11,6 +11,8 @@ import { useUnits } from '../../shared/units'
 import type { NextItem } from './api'
 import type { Schemas } from '../../shared/client/client'
 
+const MOST_AGAIN = 2 // times ahead that are told: the first is what somebody plans by
+
 /** What to do now, soonest first; each one touch from its number pad. */
 export function NextColumn({
   items,
@@ -33,19 +35,53 @@ export function NextColumn({
       </div>
       {handover && <Handover said={handover} />}
       {items.length === 0 && <p className="quiet">{t('shift.nothingDue')}</p>}
-      <ul className="next-items">
-        {items.map((item) => (
-          <li
-            key={`${item.batch_id}${item.kind}${item.check?.id ?? item.title}`}
-            className={item.state === 'trouble' ? 'next-item trouble' : 'next-item'}
-          >
-            <StateMark state={item.state === 'begin' || item.state === 'review' ? 'due' : item.state} bare size={22} />
-            <NextWords item={item} />
-            <NextButton item={item} onLog={onLog} />
-          </li>
-        ))}
-      </ul>
+      <NextItems items={items.filter((item) => !isOffice(item))} onLog={onLog} />
+      {items.some(isOffice) && (
+        <>
+          <h3 className="next-part">{t('shift.dates')}</h3>
+          <NextItems items={items.filter(isOffice)} onLog={onLog} />
+        </>
+      )}
     </aside>
+  )
+}
+
+/** Use-by dates that are still to come and countersignatures wait for a quiet minute: not among what a probe reads. */
+function isOffice(item: NextItem): boolean {
+  return item.kind === 'review' || (item.kind === 'use' && item.state !== 'late')
+}
+
+/** The same check of a batch again and again stands once, with when it comes again. */
+function once(items: readonly NextItem[]): { item: NextItem; later: string[] }[] {
+  const found: { item: NextItem; later: string[] }[] = []
+  const first = new Map<string, string[]>()
+  for (const item of items) {
+    const same = `${item.batch_id} ${item.step} ${item.check?.monitoring}`
+    const later = item.state === 'upcoming' && item.check ? first.get(same) : undefined
+    if (later) {
+      later.push(item.due_at ?? '')
+      continue
+    }
+    found.push({ item, later: [] })
+    if (item.check) first.set(same, found.at(-1)?.later ?? [])
+  }
+  return found
+}
+
+function NextItems({ items, onLog }: { items: readonly NextItem[]; onLog: (target: PadTarget) => void }) {
+  return (
+    <ul className="next-items">
+      {once(items).map(({ item, later }) => (
+        <li
+          key={`${item.batch_id}${item.kind}${item.check?.id ?? item.title}`}
+          className={item.state === 'trouble' ? 'next-item trouble' : 'next-item'}
+        >
+          <StateMark state={item.state === 'begin' || item.state === 'review' ? 'due' : item.state} bare size={22} />
+          <NextWords item={item} later={later} />
+          <NextButton item={item} onLog={onLog} />
+        </li>
+      ))}
+    </ul>
   )
 }
 
@@ -73,7 +109,7 @@ function Handover({ said }: { said: Schemas['HandoverView'] }) {
   )
 }
 
-function NextWords({ item }: { item: NextItem }) {
+function NextWords({ item, later }: { item: NextItem; later: readonly string[] }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const lateS = item.due_at ? (nowMs() - Date.parse(item.due_at)) / 1000 : 0
@@ -83,14 +119,30 @@ function NextWords({ item }: { item: NextItem }) {
       : item.due_at
         ? t('shift.due', { time: whenOf(item.due_at) })
         : ''
+  const again = later.length ? t('shift.again', { times: later.slice(0, MOST_AGAIN).map(whenOf).join(', ') }) : ''
   return (
     <div className="next-words">
       <p className="strong">{words(item.title)}</p>
       <p className="quiet">
-        {[item.code, when, item.state === 'trouble' ? words(item.detail) : ''].filter(Boolean).join(' · ')}
+        {[item.code, when + again, item.state === 'trouble' ? words(item.detail) : ''].filter(Boolean).join(' · ')}
       </p>
+      <Aim item={item} />
     </div>
   )
+}
+
+/** What a check has to show, and what it showed last. */
+function Aim({ item }: { item: NextItem }) {
+  const { t } = useTranslation()
+  const { said, rangeOf } = useQuantities()
+  const { words } = useUnits()
+  const { check, last } = item
+  if (!check) return null
+  const expected = rangeOf(check.quantity, check.expected_low_c, check.expected_high_c)
+  const aim = item.aim ? words(item.aim) : expected && t('shift.expected', { range: expected })
+  const read = last && t('shift.last', { value: said(check.quantity, last.value), time: whenOf(last.at) })
+  const line = [aim, read].filter(Boolean).join(' · ')
+  return line ? <p className="next-aim">{line}</p> : null
 }
 
 function NextButton({ item, onLog }: { item: NextItem; onLog: (target: PadTarget) => void }) {

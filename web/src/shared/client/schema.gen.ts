@@ -5959,6 +5959,19 @@ export interface components {
             found: components["schemas"]["Integrity"] | null;
         };
         /**
+         * LastRead
+         * @description The latest reading of a quantity at a step, in the quantity's own unit, and when it was taken.
+         */
+        LastRead: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Lasted
          * @description A time that a step, or the wait before it, keeps to: at least, at most, or both [s].
          */
@@ -6465,6 +6478,11 @@ export interface components {
          * @description One thing to do: a check, a trouble, a step to begin, a review.
          */
         NextItem: {
+            /**
+             * Aim
+             * @default
+             */
+            aim: string;
             /** Batch Id */
             batch_id: string;
             check?: components["schemas"]["Check"] | null;
@@ -6476,6 +6494,7 @@ export interface components {
             due_at: string | null;
             /** Kind */
             kind: string;
+            last?: components["schemas"]["LastRead"] | null;
             /** State */
             state: string;
             /** Step */

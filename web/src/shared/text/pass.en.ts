@@ -130,6 +130,10 @@ export const pass = {
     needPassword: 'Enter your password',
   },
   shift: {
+    again: ', then {{times}}',
+    dates: 'Dates and signatures',
+    expected: 'expected {{range}}',
+    last: 'last {{value}}, {{time}}',
     handover: '{{giver}} handed over to {{taker}}, {{time}}',
     left: 'Left then: {{count}}',
     trouble: 'Trouble',

@@ -132,6 +132,10 @@ export const passEs: Pass = {
     needPassword: 'Introduzca su contraseña',
   },
   shift: {
+    again: ', luego {{times}}',
+    dates: 'Fechas y firmas',
+    expected: 'se espera {{range}}',
+    last: 'último {{value}}, {{time}}',
     handover: '{{giver}} entregó el turno a {{taker}}, {{time}}',
     left: 'Quedaba entonces: {{count}}',
     trouble: 'Problema',

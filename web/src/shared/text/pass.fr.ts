@@ -132,6 +132,10 @@ export const passFr: Pass = {
     needPassword: 'Entrez votre mot de passe',
   },
   shift: {
+    again: ', puis {{times}}',
+    dates: 'Dates et signatures',
+    expected: 'attendu {{range}}',
+    last: 'dernier {{value}}, {{time}}',
     handover: '{{giver}} a passé le service à {{taker}}, {{time}}',
     left: 'Restait alors : {{count}}',
     trouble: 'Problème',

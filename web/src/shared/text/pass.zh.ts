@@ -132,6 +132,10 @@ export const passZh: Pass = {
     needPassword: '输入密码',
   },
   shift: {
+    again: ',之后 {{times}}',
+    dates: '日期与签字',
+    expected: '预期 {{range}}',
+    last: '上次 {{value}},{{time}}',
     handover: '{{giver}} 于 {{time}} 交班给 {{taker}}',
     left: '当时尚余：{{count}} 项',
     trouble: '问题',
