@@ -73,9 +73,9 @@ export function BatchPage() {
           <Traces batch={batch} mayAttach={open && mayLog} />
         </div>
         <div className="stack sticky">
-          <Family batch={batch} />
-          <Probes batch={batch} mayBind={open && mayLog} />
           <CheckList batch={batch} onLog={open && mayLog ? setTarget : undefined} />
+          <Probes batch={batch} mayBind={open && mayLog} />
+          <Family batch={batch} />
           <Review batch={batch} />
         </div>
       </div>

@@ -29,7 +29,7 @@ export function BatchSheet({ batch }: { batch: Batch }) {
   return (
     <section aria-label={t('sheet.of', { name: batch.plan_name })}>
       {phone ? (
-        <PhoneSheet sheet={sheet} card={card} at={at} onOpen={open} width={width - 34} now={now} />
+        <PhoneSheet sheet={sheet} card={card} at={at} onOpen={open} width={width - 34} now={now} live />
       ) : (
         <SheetView
           sheet={sheet}

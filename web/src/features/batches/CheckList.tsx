@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next'
 import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { nowMs, whenOf } from '../../shared/clock'
 import type { PadTarget } from '../../shared/parts/usePad'
+import { Fold } from '../../shared/parts/Fold'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useQuantities } from '../../shared/reference'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
@@ -17,7 +18,6 @@ const MOST_AHEAD = 6
 /** The schedule of checks with clock times. */
 export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: PadTarget) => void) | undefined }) {
   const { t } = useTranslation()
-  const { said } = useQuantities()
   const near = batch.checks.filter(
     (check) => Date.parse(check.due_at) < nowMs() + AHEAD_MS && Date.parse(check.due_at) > nowMs() - AHEAD_MS,
   )
@@ -27,42 +27,64 @@ export function CheckList({ batch, onLog }: { batch: Batch; onLog: ((target: Pad
   const open = pool.filter((check) => !taken(check))
   const overdue = open.filter((check) => check.state === 'late' || check.state === 'due')
   const ahead = open.filter((check) => !overdue.includes(check)).slice(0, MOST_AHEAD)
-  const shown = [...overdue, ...ahead, ...pool.filter(taken).reverse()] // nothing that is due hides what comes next
-  const byProbe = new Set(batch.probes.map((each) => each.binding))
-  const readings = new Map(batch.readings.map((reading) => [reading.reading, reading]))
+  const answered = (check: Check) => check.state === 'done' || Boolean(check.answer)
+  const over = pool.filter((check) => taken(check) && answered(check)).reverse()
+  // nothing that is due hides what comes next; what was missed waits for its reason
+  const shown = [...overdue, ...pool.filter((check) => taken(check) && !answered(check)), ...ahead]
   return (
     <section className="sheet">
       <h2>{t('batch.checks')}</h2>
-      <ul className="checks">
-        {shown.map((check) => {
-          const reading = check.reading ? readings.get(check.reading) : undefined
-          return (
-            <li key={check.id}>
-              <StateMark state={check.state} bare size={20} />
-              <div>
-                <p className="strong">{check.what}</p>
-                <p className="quiet">
-                  {check.step_name} ·{' '}
-                  {check.planned
-                    ? t('batch.planned', { time: whenOf(check.due_at) })
-                    : t('batch.due', { time: whenOf(check.due_at) })}
-                  {check.state === 'late' || check.state === 'missed' ? ` · ${t(`state.${check.state}`)}` : ''}
-                </p>
-              </div>
-              {reading ? (
-                <span className="strong">{said(reading.quantity, reading.value)}</span>
-              ) : check.file ? (
-                <span className="quiet">{t(byProbe.has(check.file) ? 'batch.byProbe' : 'batch.byFile')}</span>
-              ) : (
-                <PadButton check={check} batch={batch} onLog={onLog} />
-              )}
-              {check.state === 'missed' && <Missed check={check} batch={batch} mayAnswer={Boolean(onLog)} />}
-            </li>
-          )
-        })}
-      </ul>
+      <Rows batch={batch} checks={batch.closed ? [...shown, ...over] : shown} onLog={onLog} />
+      {!batch.closed && over.length > 0 && (
+        <Fold title={t('batch.checksDone')} count={over.length}>
+          <Rows batch={batch} checks={over} onLog={onLog} />
+        </Fold>
+      )}
       {onLog && <Unscheduled batch={batch} onLog={onLog} />}
     </section>
+  )
+}
+
+interface RowsProps {
+  batch: Batch
+  checks: readonly Check[]
+  onLog: ((target: PadTarget) => void) | undefined
+}
+
+function Rows({ batch, checks, onLog }: RowsProps) {
+  const { t } = useTranslation()
+  const { said } = useQuantities()
+  const byProbe = new Set(batch.probes.map((each) => each.binding))
+  const readings = new Map(batch.readings.map((reading) => [reading.reading, reading]))
+  return (
+    <ul className="checks">
+      {checks.map((check) => {
+        const reading = check.reading ? readings.get(check.reading) : undefined
+        return (
+          <li key={check.id}>
+            <StateMark state={check.state} bare size={20} />
+            <div>
+              <p className="strong">{check.what}</p>
+              <p className="quiet">
+                {check.step_name} ·{' '}
+                {check.planned
+                  ? t('batch.planned', { time: whenOf(check.due_at) })
+                  : t('batch.due', { time: whenOf(check.due_at) })}
+                {check.state === 'late' || check.state === 'missed' ? ` · ${t(`state.${check.state}`)}` : ''}
+              </p>
+            </div>
+            {reading ? (
+              <span className="strong">{said(reading.quantity, reading.value)}</span>
+            ) : check.file ? (
+              <span className="quiet">{t(byProbe.has(check.file) ? 'batch.byProbe' : 'batch.byFile')}</span>
+            ) : (
+              <PadButton check={check} batch={batch} onLog={onLog} />
+            )}
+            {check.state === 'missed' && <Missed check={check} batch={batch} mayAnswer={Boolean(onLog)} />}
+          </li>
+        )
+      })}
+    </ul>
   )
 }
 

@@ -64,9 +64,6 @@ function DeviationSheet({ batch, deviation, onLog }: DeviationProps & { deviatio
           ? t('named', { name: deviation.step_name, said: deviation.standing })
           : words(deviation.sentence)}
       </p>
-      {open && deviation.standing && (
-        <p className="quiet">{t('batch.openedAs', { sentence: words(deviation.sentence) })}</p>
-      )}
       {deviation.withdrawn && <p className="quiet mb-0">{words(deviation.withdrawn)}</p>}
       {open && misses && status && (
         <Ways batch={batch} deviation={deviation} status={status} mayLog={mayLog} onLog={onLog} />

@@ -1,33 +1,66 @@
 import { useTranslation } from 'react-i18next'
 
 import { BenchLinks } from '../../shared/parts/BenchLinks'
+import { Fold } from '../../shared/parts/Fold'
 import { LittleScale } from '../../shared/parts/LittleScale'
 import { StateMark } from '../../shared/parts/StateMark'
 import { WorkingFold } from '../../shared/parts/WorkingView'
 import { useUnits } from '../../shared/units'
 import { type Asked, type Batch, type Status, useAsked } from './api'
 
-/** Every critical limit with its verdict, its number on the little scale, and its working. */
+/** Every limit with its verdict, its number on the little scale, and its working; what presses stands open. */
 export function LimitList({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
-  const asked = useAsked(batch)
+  const begun = new Set(batch.blocks.filter((block) => block.started).map((block) => block.step))
+  const met = batch.limits.filter((each) => each.verdict.state === 'pass')
+  const later = batch.limits.filter(
+    (each) => !met.includes(each) && !begun.has(each.step) && !each.forecast?.misses && each.verdict.state !== 'fail',
+  )
+  const pressing = batch.limits.filter((each) => !met.includes(each) && !later.includes(each))
   return (
     <section className="sheet">
       <h2>{t('batch.limits')}</h2>
-      <ul className="limits">
-        {batch.limits.map((status) => (
-          <LimitLine
-            key={`${status.step}${status.limit.id}`}
-            status={status}
-            asked={status.forecast ? asked.data : undefined}
-          />
-        ))}
-      </ul>
+      {batch.closed ? (
+        <Lines batch={batch} limits={batch.limits} />
+      ) : (
+        <>
+          <Lines batch={batch} limits={pressing} />
+          {met.length > 0 && (
+            <Fold title={t('batch.limitsMet')} count={met.length}>
+              <Lines batch={batch} limits={met} />
+            </Fold>
+          )}
+          {later.length > 0 && (
+            <Fold title={t('batch.limitsLater')} count={later.length}>
+              <Lines batch={batch} limits={later} />
+            </Fold>
+          )}
+        </>
+      )}
     </section>
   )
 }
 
-function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefined }) {
+function Lines({ batch, limits }: { batch: Batch; limits: readonly Status[] }) {
+  const asked = useAsked(batch)
+  return (
+    <ul className="limits">
+      {limits.map((status) => (
+        <LimitLine
+          key={`${status.step}${status.limit.id}`}
+          status={status}
+          asked={status.forecast ? asked.data : undefined}
+          told={batch.deviations.some(
+            (each) => each.step === status.step && each.limit === status.limit.id && !each.decision && !each.withdrawn,
+          )}
+        />
+      ))}
+    </ul>
+  )
+}
+
+/** One limit; of what stands on top of the page as a trouble the sentence is told there, and not again. */
+function LimitLine({ status, asked, told }: { status: Status; asked: Asked[] | undefined; told: boolean }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const { verdict } = status
@@ -37,11 +70,13 @@ function LimitLine({ status, asked }: { status: Status; asked: Asked[] | undefin
         <StateMark state={status.forecast?.misses ? 'will_fail' : verdict.state} />
         <div>
           <p className="strong">{t('named', { name: status.step_name, said: status.title })}</p>
-          <p>
-            {words(verdict.sentence)}
-            {status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}
-          </p>
-          {verdict.advice.length > 0 && verdict.state !== 'pending' && (
+          {!told && (
+            <p>
+              {words(verdict.sentence)}
+              {status.forecast && verdict.state === 'pending' ? ` ${words(status.forecast.sentence)}` : ''}
+            </p>
+          )}
+          {!told && verdict.advice.length > 0 && verdict.state !== 'pending' && (
             <p className="quiet">{verdict.advice.join(' ')}</p>
           )}
         </div>

@@ -2,6 +2,7 @@ import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { lengthOf, timeOf, whenOf } from '../../shared/clock'
+import { Fold } from '../../shared/parts/Fold'
 import type { PadTarget } from '../../shared/parts/usePad'
 import { useUnits } from '../../shared/units'
 import type { Batch, ReadingRow } from './api'
@@ -16,26 +17,32 @@ export function Readings({ batch, onCorrect }: { batch: Batch; onCorrect: ((targ
   const rows = [...batch.readings].reverse()
   return (
     <section className="sheet">
-      <h2>{t('batch.readings')}</h2>
-      {rows.length === 0 && <p className="quiet mb-0">{t('batch.noReadings')}</p>}
+      {rows.length === 0 && (
+        <>
+          <h2>{t('batch.readings')}</h2>
+          <p className="quiet mb-0">{t('batch.noReadings')}</p>
+        </>
+      )}
       {rows.length > 0 && (
-        <div className="table-responsive">
-          <table className="table">
-            <thead>
-              <tr>
-                {(['taken', 'step', 'what', 'reading', 'instrument', 'by'] as const).map((name) => (
-                  <th key={name}>{t(`batch.${name}`)}</th>
+        <Fold title={t('batch.readings')} count={rows.length} open={Boolean(batch.closed)}>
+          <div className="table-responsive">
+            <table className="table">
+              <thead>
+                <tr>
+                  {(['taken', 'step', 'what', 'reading', 'instrument', 'by'] as const).map((name) => (
+                    <th key={name}>{t(`batch.${name}`)}</th>
+                  ))}
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row) => (
+                  <Row key={row.reading} row={row} batch={batch} onCorrect={onCorrect} />
                 ))}
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <Row key={row.reading} row={row} batch={batch} onCorrect={onCorrect} />
-              ))}
-            </tbody>
-          </table>
-        </div>
+              </tbody>
+            </table>
+          </div>
+        </Fold>
       )}
     </section>
   )

@@ -16,7 +16,17 @@ function kitchen(role: string, replies: Record<string, unknown> = {}) {
 }
 
 function batch(more: object = {}): Batch {
-  const base = { batch_id: 'b1', code: 'B-7', closed: null, blocking: [], unproved: [], limits: [], deviations: [] }
+  const base = {
+    batch_id: 'b1',
+    code: 'B-7',
+    closed: null,
+    blocking: [],
+    unproved: [],
+    limits: [],
+    deviations: [],
+    running: [],
+    startable: [],
+  }
   return { ...base, ...more } as unknown as Batch
 }
 
@@ -35,6 +45,16 @@ it('what stands in the way of a release does not stand in the way of throwing it
   expect(button().disabled).toBe(true)
   chosen('rework')
   expect(button().disabled).toBe(true)
+  chosen('discard')
+  expect(button().disabled).toBe(false)
+})
+
+it('while a step runs nobody signs it off: it is folded away, and can be thrown away all the same', async () => {
+  kitchen('lead')
+  drawn(<Review batch={batch({ running: ['cook'], blocking: ['Cook has not ended.', 'Chill has not ended.'] })} />)
+  const fold = (await screen.findByText('Before it can be released')).closest('details')
+  expect(fold?.open).toBe(false)
+  expect(fold?.querySelector('summary')?.textContent).toContain('2')
   chosen('discard')
   expect(button().disabled).toBe(false)
 })

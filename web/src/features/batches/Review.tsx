@@ -3,6 +3,7 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { whenOf } from '../../shared/clock'
+import { Fold } from '../../shared/parts/Fold'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
@@ -19,21 +20,24 @@ export function Review({ batch }: { batch: Batch }) {
   const { mayDecide } = useRole()
   if (batch.closed) return <Decided closed={batch.closed} />
   if (!mayDecide) return null
+  const over = batch.running.length === 0 && batch.startable.length === 0 // while it runs nobody signs it off
   return (
-    <section className="sheet" aria-label={t('batch.countersign')}>
-      <h2>{t('batch.countersign')}</h2>
-      {batch.blocking.length > 0 && (
-        <>
-          <p className="quiet mb-1">{t('batch.blocking')}</p>
-          <ul className="blocking">
-            {batch.blocking.map((line) => (
-              <li key={line}>{words(line)}</li>
-            ))}
-          </ul>
-          <Unproved batch={batch} />
-        </>
-      )}
-      <Countersign batch={batch} />
+    <section className="sheet decides" aria-label={t('batch.countersign')}>
+      {!over && <h2>{t('batch.countersign')}</h2>}
+      <Fold title={t(over ? 'batch.countersign' : 'batch.blocking')} count={batch.blocking.length} open={over}>
+        {batch.blocking.length > 0 && (
+          <>
+            {over && <p className="quiet mb-1">{t('batch.blocking')}</p>}
+            <ul className="blocking">
+              {batch.blocking.map((line) => (
+                <li key={line}>{words(line)}</li>
+              ))}
+            </ul>
+            <Unproved batch={batch} />
+          </>
+        )}
+        <Countersign batch={batch} />
+      </Fold>
     </section>
   )
 }
@@ -41,7 +45,7 @@ export function Review({ batch }: { batch: Batch }) {
 function Decided({ closed }: { closed: NonNullable<Batch['closed']> }) {
   const { t } = useTranslation()
   return (
-    <section className="sheet">
+    <section className="sheet decides">
       <StateMark state={closed.decision === 'release' ? 'done' : 'fail'} bare size={26} />
       <p className="strong mt-2 mb-1">
         {t('batch.closed', { decision: t(`decision.${closed.decision}`), when: whenOf(closed.at), by: closed.by })}

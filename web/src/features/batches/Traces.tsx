@@ -55,7 +55,6 @@ export function Traces({ batch, mayAttach }: { batch: Batch; mayAttach: boolean 
           </>
         )}
       </div>
-      {batch.traces.length === 0 && <p className="quiet mb-0">{t('batch.noTraces')}</p>}
       {batch.traces.map((trace) => (
         <div key={trace.trace} className={trace.withdrawn ? 'trace withdrawn' : 'trace'}>
           <div className="row-line">

@@ -105,7 +105,11 @@ describe('the limits of a batch', () => {
     verdict: verdict('pending', 'Not yet.'), ...more,
   }) // prettier-ignore
   const drawnWith = (...limits: object[]) => {
-    drawn(<LimitList batch={{ batch_id: 'b1', limits, blocks: [], readings: [], traces: [] } as unknown as Batch} />)
+    drawn(
+      <LimitList
+        batch={{ batch_id: 'b1', limits, blocks: [], readings: [], traces: [], deviations: [] } as unknown as Batch}
+      />,
+    )
     return screen.getAllByRole('listitem')
   }
 
@@ -113,6 +117,24 @@ describe('the limits of a batch', () => {
     const forecast = { misses: true, sentence: 'Will miss 21 °C by 20 min.', working: working('The way') }
     const [coming] = drawnWith(status({ forecast }))
     expect(coming?.textContent).toMatch(/Slurry: 57 to 21 °C within 2 h.*Not yet. Will miss 21 °C by 20 min/)
+  })
+
+  it('that are met or not begun are folded away, and what stands on top of the page is not told again', () => {
+    const limits = [
+      status({ step: 'slurry', verdict: verdict('fail', 'Broken at 12:00.') }),
+      status({ step: 'bath', verdict: verdict('pass', 'Met at 11:00.') }),
+      status({ step: 'fridge', verdict: verdict('pending', 'No reading yet.') }),
+    ]
+    const batch = {
+      batch_id: 'b1', readings: [], traces: [], limits,
+      blocks: ['slurry', 'bath'].map((step) => ({ step, started: true })),
+      deviations: [{ step: 'slurry', limit: limits[0]?.limit.id }],
+    } // prettier-ignore
+    drawn(<LimitList batch={batch as unknown as Batch} />)
+    const folds = screen.getAllByRole('group').map((fold) => fold.querySelector('summary')?.textContent)
+    expect(folds).toEqual(['Met 1', 'Not begun 1'])
+    expect(screen.queryByText('Broken at 12:00.')).toBeNull()
+    expect(screen.getByText('Met at 11:00.').closest('details')).toBeTruthy()
   })
 
   it('that were broken say what to do, and no forecast any more', () => {

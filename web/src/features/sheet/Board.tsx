@@ -103,13 +103,12 @@ export function shortName(name: string): string {
   return name.replace(GENERA, (genus) => `${genus[0]}. `)
 }
 
-export function useShown(rows: readonly Row[]): {
-  shown: readonly Row[]
-  hidden: number
-  all: boolean
-  turn: () => void
-} {
+export function useShown(
+  rows: readonly Row[],
+  live = false,
+): { shown: readonly Row[]; hidden: number; all: boolean; turn: () => void } {
   const [all, setAll] = useState(false)
-  const telling = rows.filter(tells)
+  // while a batch runs only what is in trouble stands open: its limits and checks are listed beneath
+  const telling = rows.filter((row) => (live ? row.cells.some((cell) => cell.standing === 'fails') : tells(row)))
   return { shown: all ? rows : telling, hidden: rows.length - telling.length, all, turn: () => setAll(!all) }
 }

@@ -13,12 +13,13 @@ interface Props {
   onOpen: (at: string) => void
   width: number
   now?: { step: string; share: number; label: string } | null
+  live?: boolean
 }
 
 const HIGH_PX = 132
 
 /** The sheet on a phone: the journey small above, then one step a line; the chosen one tells all it has. */
-export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
+export function PhoneSheet({ sheet, card, at, onOpen, width, now, live = false }: Props) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const chosen = at?.split(':')[0] ?? sheet.columns.find((column) => column.standing === 'fails')?.step ?? null
@@ -66,7 +67,7 @@ export function PhoneSheet({ sheet, card, at, onOpen, width, now }: Props) {
                   ))}
                   {sheet.rows
                     .map((row) => ({ row, cell: row.cells[index] }))
-                    .filter(({ cell }) => cell && (cell.said || cell.open))
+                    .filter(({ cell }) => cell && (live ? cell.standing === 'fails' : cell.said || cell.open))
                     .map(({ row, cell }) => (
                       <PhoneLine
                         key={row.key}

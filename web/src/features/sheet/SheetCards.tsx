@@ -27,7 +27,7 @@ export function SheetCards({
   const rows = cardRows(sheet.columns)
   return rows.map((row) => (
     <div role="row" className="sh-row cards" key={row.line}>
-      <LineHead row={row} alone={rows.length === 1} movable={Boolean(onMove)} />
+      <LineHead row={row} alone={rows.length === 1} />
       {sheet.columns.map((column, index) => {
         if (column.line !== row.line) return <Via key={column.step} via={row.via[index]} />
         const words = card(column)
@@ -81,13 +81,12 @@ export function SheetCards({
 }
 
 /** Whose line a row of cards is, and what goes in there. */
-function LineHead({ row, alone, movable }: { row: CardRow; alone: boolean; movable: boolean }) {
+function LineHead({ row, alone }: { row: CardRow; alone: boolean }) {
   const { t } = useTranslation()
   if (alone)
     return (
       <div role="rowheader" className="sh-head">
         <span className="strong">{t('sheet.steps')}</span>
-        <span className="quiet small">{t(movable ? 'sheet.stepsSub' : 'sheet.stepsRead')}</span>
       </div>
     )
   return (

@@ -44,13 +44,13 @@ export function SheetView(props: SheetProps) {
   const { t } = useTranslation()
   const frame = useRef<HTMLDivElement>(null)
   const space = useWidth(frame)
-  const { shown, hidden, all, turn } = useShown(sheet.rows)
+  const { shown, hidden, all, turn } = useShown(sheet.rows, props.live)
   const [focus, setFocus] = useState<[number, number]>([0, 0])
   const widths = columnWidths(
     sheet.columns.map((column) => column.length_s),
     Math.max(space - HEAD_PX - 2, 0),
   )
-  const rows = shown.length + 3 // cards, hazards, limits, checks
+  const rows = shown.length + (props.live ? 1 : 3) // cards, hazards, limits, checks
   const columns = sheet.columns.length
   const template = { gridTemplateColumns: `${HEAD_PX}px ${widths.map((width) => `${width}px`).join(' ')}` }
 
@@ -88,13 +88,17 @@ export function SheetView(props: SheetProps) {
             <div role="row" className="sh-row">
               <div role="gridcell" className="sh-more">
                 <Button size="sm" variant="link" onClick={turn}>
-                  {t(all ? 'sheet.fewer' : 'sheet.more', { count: hidden })}
+                  {t(all ? 'sheet.fewer' : props.live ? 'sheet.hazardsMore' : 'sheet.more', { count: hidden })}
                 </Button>
               </div>
             </div>
           )}
-          <div className="sh-gap" aria-hidden="true" />
-          <LastRows {...props} first={1 + shown.length} cellProps={cellProps} />
+          {!props.live && (
+            <>
+              <div className="sh-gap" aria-hidden="true" />
+              <LastRows {...props} first={1 + shown.length} cellProps={cellProps} />
+            </>
+          )}
         </div>
       </div>
     </>

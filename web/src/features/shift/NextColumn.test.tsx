@@ -108,7 +108,7 @@ describe('what is next', () => {
     ) // prettier-ignore
     expect(screen.getByText(/25 min/)).toBeTruthy()
     expect(screen.getByText(/Will miss 21 °C/)).toBeTruthy()
-    expect(screen.getByRole('status').textContent).toBe('1 late · 1 problem · 0 due')
+    expect(screen.getByRole('status').textContent).toBe('1 late · 1 problem')
     expect(screen.getAllByRole('link').at(-1)?.getAttribute('href')).toBe('/batches/b2')
   })
 

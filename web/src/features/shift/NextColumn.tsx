@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { Link } from 'react-router'
 
 import { lengthOf, nowMs, whenOf } from '../../shared/clock'
+import { Fold } from '../../shared/parts/Fold'
 import type { PadTarget } from '../../shared/parts/usePad'
 import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
@@ -11,6 +12,8 @@ import { useUnits } from '../../shared/units'
 import type { NextItem } from './api'
 import type { Schemas } from '../../shared/client/client'
 
+const COUNTED = ['late', 'trouble', 'due'] as const
+const MOST_SHOWN = 4 // what presses stands open, all of it; of what is ahead so much that there are four
 const MOST_AGAIN = 2 // times ahead that are told: the first is what somebody plans by
 
 /** What to do now, soonest first; each one touch from its number pad. */
@@ -24,22 +27,32 @@ export function NextColumn({
   onLog: (target: PadTarget) => void
 }) {
   const { t } = useTranslation()
+  const now = once(items.filter((item) => !isOffice(item)))
+  const pressing = now.filter(({ item }) => item.state !== 'upcoming').length
+  const shown = Math.max(pressing, MOST_SHOWN)
   const count = (state: string) => items.filter((item) => item.state === state).length
   return (
     <aside className="next" aria-label={t('shift.next')}>
       <div className="row-line">
         <h2>{t('shift.next')}</h2>
         <span className="quiet push" role="status">
-          {t('shift.counts', { late: count('late'), trouble: count('trouble'), due: count('due') })}
+          {COUNTED.filter((state) => count(state) > 0)
+            .map((state) => t(`shift.counted.${state}`, { count: count(state) }))
+            .join(' · ')}
         </span>
       </div>
       {handover && <Handover said={handover} />}
       {items.length === 0 && <p className="quiet">{t('shift.nothingDue')}</p>}
-      <NextItems items={items.filter((item) => !isOffice(item))} onLog={onLog} />
+      <NextItems items={now.slice(0, shown)} onLog={onLog} />
+      {now.length > shown && (
+        <Fold title={t('shift.later')} count={now.length - shown}>
+          <NextItems items={now.slice(shown)} onLog={onLog} />
+        </Fold>
+      )}
       {items.some(isOffice) && (
         <>
           <h3 className="next-part">{t('shift.dates')}</h3>
-          <NextItems items={items.filter(isOffice)} onLog={onLog} />
+          <NextItems items={once(items.filter(isOffice))} onLog={onLog} />
         </>
       )}
     </aside>
@@ -51,9 +64,14 @@ function isOffice(item: NextItem): boolean {
   return item.kind === 'review' || (item.kind === 'use' && item.state !== 'late')
 }
 
+interface Entry {
+  item: NextItem
+  later: string[]
+}
+
 /** The same check of a batch again and again stands once, with when it comes again. */
-function once(items: readonly NextItem[]): { item: NextItem; later: string[] }[] {
-  const found: { item: NextItem; later: string[] }[] = []
+function once(items: readonly NextItem[]): Entry[] {
+  const found: Entry[] = []
   const first = new Map<string, string[]>()
   for (const item of items) {
     const same = `${item.batch_id} ${item.step} ${item.check?.monitoring}`
@@ -68,10 +86,10 @@ function once(items: readonly NextItem[]): { item: NextItem; later: string[] }[]
   return found
 }
 
-function NextItems({ items, onLog }: { items: readonly NextItem[]; onLog: (target: PadTarget) => void }) {
+function NextItems({ items, onLog }: { items: readonly Entry[]; onLog: (target: PadTarget) => void }) {
   return (
     <ul className="next-items">
-      {once(items).map(({ item, later }) => (
+      {items.map(({ item, later }) => (
         <li
           key={`${item.batch_id}${item.kind}${item.check?.id ?? item.title}`}
           className={item.state === 'trouble' ? 'next-item trouble' : 'next-item'}

@@ -106,7 +106,7 @@ export function CurveChart(props: Props) {
   }
 
   if (!lines.some((line) => line.timesS.length)) return <p className="quiet">{t('chart.empty')}</p>
-  const said = index === null ? t('chart.help') : wordsAt(data, lines, index, timeLabel, axis)
+  const said = index === null ? '' : wordsAt(data, lines, index, timeLabel, axis)
   return (
     <div>
       <div
@@ -117,7 +117,7 @@ export function CurveChart(props: Props) {
         aria-label={`${label}. ${t('chart.help')}`}
         onKeyDown={onKeyDown}
       />
-      <p className={index === null ? 'chart-words no-print' : 'chart-words'} aria-live="polite">
+      <p className="chart-words" aria-live="polite">
         {said}
       </p>
       <Key lines={lines} />

@@ -5,6 +5,7 @@ import { NavLink, Outlet, useLocation } from 'react-router'
 import { useInstruments } from '../session'
 import { Alarm } from './Alarm'
 import { AwayBar } from './AwayBar'
+import { Keys } from './Keys'
 import { LedgerAlarm } from './LedgerAlarm'
 import { OutboxBar } from './OutboxBar'
 import { Waiting } from './Waiting'
@@ -56,6 +57,7 @@ export function Frame() {
           <Outlet />
         </Suspense>
       </main>
+      <Keys />
     </div>
   )
 }

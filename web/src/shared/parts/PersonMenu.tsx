@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next'
 import { useNavigate } from 'react-router'
 
 import { setHeard, useHeard } from '../heard'
+import { askKeys } from './Keys'
 import { useManners, useSession, useSignOut } from '../session'
 import { LANGUAGES, takeLanguage } from '../text/i18n'
 import { setTheme, useTheme } from '../theme'
@@ -70,6 +71,9 @@ export function PersonMenu() {
         </Dropdown.Item>
         <Dropdown.Item onClick={turnGround}>
           {t('menu.theme', { name: t(theme === 'dark' ? 'menu.light' : 'menu.dark').toLowerCase() })}
+        </Dropdown.Item>
+        <Dropdown.Item className="no-touch" onClick={askKeys}>
+          {t('keys.title')} (?)
         </Dropdown.Item>
         <Dropdown.Item onClick={() => setHeard(!heard)}>{t(heard ? 'menu.mute' : 'menu.hear')}</Dropdown.Item>
         <Dropdown.Divider />
