@@ -43,6 +43,7 @@ ALLOWED = {
     "ask_of_batch": EVERYONE,
     "read_version": EVERYONE,
     "read_changes": EVERYONE,
+    "export_plan": EVERYONE,
     "read_shift": EVERYONE,
     "list_batches": EVERYONE,
     "read_batch": EVERYONE,

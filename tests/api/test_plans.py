@@ -43,6 +43,11 @@ def test_a_change_makes_a_new_version_and_the_old_one_stays(lead: Desk) -> None:
     changes = lead.get(f"/plans/{view['plan_id']}/versions/1/changes").json()
     assert changes == [{"where": "product", "before": "", "after": "for Saturday"}]
     assert sign(lead, later).json()["version"] == 2
+    between = lead.get(f"/plans/{view['plan_id']}/versions/1/changes?until=2").json()
+    assert between == changes  # two signed versions are compared as a draft with one is
+    paper = lead.get(f"/plans/{view['plan_id']}/versions/2/plan.pdf")
+    assert (paper.status_code, paper.content[:5]) == (200, b"%PDF-")
+    assert lead.get(f"/plans/{view['plan_id']}/versions/3/plan.pdf").status_code == 404
     first = lead.get(f"/plans/{view['plan_id']}/versions/1").json()
     assert first["document"]["product"] == ""
     assert first["version"]["hash"] == view["hash"]

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Form, Request, Response, UploadFile
 from pydantic import Field, ValidationError
 
+from brinefrost.api.downloads import download, record_export
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
 from brinefrost.api.together import together
@@ -30,7 +31,6 @@ from brinefrost.services import (
     tracing,
     views,
 )
-from brinefrost.services.office import Actor, Office
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
@@ -306,8 +306,8 @@ def export_json(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     """The record as JSON."""
     data = office.read(lambda store: ledgers.batch_json(store, batch_id, office.clock.now()))
     text = json.dumps(data, indent=1, ensure_ascii=False)
-    _record_export(office, actor, data["batch"]["code"], "JSON")
-    return _download(text.encode(), "application/json", f"{data['batch']['code']}.json")
+    record_export(office, actor, data["batch"]["code"], "JSON")
+    return download(text.encode(), "application/json", f"{data['batch']['code']}.json")
 
 
 @router.get("/batches/{batch_id}/record.csv", response_class=Response)
@@ -316,8 +316,8 @@ def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     text, code = office.read(
         lambda store: (ledgers.batch_csv(store, batch_id), _code(views.read_batch(store, batch_id, office.clock.now())))
     )
-    _record_export(office, actor, code, "CSV")
-    return _download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
+    record_export(office, actor, code, "CSV")
+    return download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
 
 
 @router.get("/batches/{batch_id}/record.pdf", response_class=Response)
@@ -326,14 +326,8 @@ def export_pdf(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     now = office.clock.now()
     paper = office.read(lambda store: ledgers.for_print(store, batch_id, now))
     printed = record_pdf(paper, now)
-    _record_export(office, actor, paper.view.code, "PDF")
-    return _download(printed, "application/pdf", f"{paper.view.code}.pdf")
-
-
-def _record_export(office: Office, actor: Actor, code: str, form: str) -> None:
-    """Who took a record out of the house is a record itself."""
-    now, told = office.clock.now(), {"name": f"{code}, {form}"}
-    office.read(lambda store: store.ledger.append("record_exported", "exports", told, actor.author, now))
+    record_export(office, actor, paper.view.code, "PDF")
+    return download(printed, "application/pdf", f"{paper.view.code}.pdf")
 
 
 def _options(text: str) -> TraceOptions:
@@ -345,7 +339,3 @@ def _options(text: str) -> TraceOptions:
 
 def _code(view: views.BatchView) -> str:
     return view.code
-
-
-def _download(content: bytes, kind: str, name: str) -> Response:
-    return Response(content, media_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

@@ -2,11 +2,12 @@
 
 import hashlib
 from functools import lru_cache
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from pydantic import Field, TypeAdapter
 
+from brinefrost.api.downloads import download, record_export
 from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import Everyone, LeadHand, OfficeHere
 from brinefrost.api.written import written
@@ -31,7 +32,8 @@ from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
 from brinefrost.core.words import Manner, current, said
 from brinefrost.core.working import Sent
-from brinefrost.services import accounts, library, planning, validating
+from brinefrost.reports.plan_pdf import plan_pdf
+from brinefrost.services import accounts, library, plan_paper, planning, validating
 
 router = APIRouter(prefix="/api/v1", tags=["plans"])
 
@@ -294,7 +296,23 @@ def read_version(plan_id: str, version: int, actor: Everyone, office: OfficeHere
     return office.read(lambda store: planning.signed_plan(store, plan_id, version))
 
 
+@router.get("/plans/{plan_id}/versions/{version}/plan.pdf", response_class=Response)
+def export_plan(plan_id: str, version: int, actor: Everyone, office: OfficeHere) -> Response:
+    """One signed version as a document of its own, as PDF."""
+    now = office.clock.now()
+    paper = office.read(lambda store: plan_paper.read_plan_paper(store, plan_id, version))
+    printed = plan_pdf(paper, now)
+    record_export(office, actor, f"{paper.plan.name} {version}", "PDF")
+    return download(printed, "application/pdf", f"plan-{plan_id}-{version}.pdf")
+
+
 @router.get("/plans/{plan_id}/versions/{version}/changes")
-def read_changes(plan_id: str, version: int, actor: Everyone, office: OfficeHere) -> list[Change]:
-    """What the draft changes against a signed version."""
-    return office.read(lambda store: planning.changes_since(store, plan_id, version))
+def read_changes(
+    plan_id: str,
+    version: int,
+    actor: Everyone,
+    office: OfficeHere,
+    until: Annotated[int | None, Query(ge=1, description="A later signed version; the draft without one.")] = None,
+) -> list[Change]:
+    """What the draft, or a later version, changes against a signed version."""
+    return office.read(lambda store: planning.changes_since(store, plan_id, version, until))

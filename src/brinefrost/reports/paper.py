@@ -135,10 +135,10 @@ def _stroke(drawing: Drawing, points: list[tuple[float, float]], size: float) ->
         drawing.add(Line(x0 * size, y0 * size, x1 * size, y1 * size, strokeColor=HexColor("#FFFFFF"), strokeWidth=1.2))
 
 
-def table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0) -> Table:
-    """Rows under one another with a hair between; a column without a width takes what is left of the page."""
+def table(rows: list[list[Any]], widths: list[float | None], repeat: int = 0, across: bool = False) -> Table:
+    """Rows with a hair between; a column without a width takes what is left of the page, or of one on its side."""
     known = sum(width for width in widths if width)
-    rest = A4[0] - 2 * MARGIN - known
+    rest = A4[1 if across else 0] - 2 * MARGIN - known
     made = Table(rows, colWidths=[width or rest for width in widths], repeatRows=repeat, hAlign="LEFT")
     made.setStyle(
         TableStyle(

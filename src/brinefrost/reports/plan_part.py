@@ -147,7 +147,7 @@ def _control(control: Control, name: str) -> list[Flowable]:
                 "paper.plan_part.monitored_by_the",
                 what=each.what,
                 ended=ended(each.how),
-                often=_often(each),
+                often=said_often(each),
                 who=say(f"paper.who.{each.who}"),
             )
         )
@@ -166,7 +166,8 @@ def _control(control: Control, name: str) -> list[Flowable]:
     return found
 
 
-def _often(monitoring: Monitoring) -> str:
+def said_often(monitoring: Monitoring) -> str:
+    """When a check is made, in words."""
     said = [
         say("paper.plan_part.at_the_start")
         if offset == 0

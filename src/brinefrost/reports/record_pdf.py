@@ -4,34 +4,29 @@ import io
 from datetime import datetime
 from typing import Any
 
-from reportlab.lib.pagesizes import A4, landscape
 from reportlab.lib.units import mm
-from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import (
-    BaseDocTemplate,
     Flowable,
-    Frame,
     KeepTogether,
     NextPageTemplate,
     PageBreak,
-    PageTemplate,
     Spacer,
 )
 
 from brinefrost.core.plans.parts import named_with_entry
-from brinefrost.core.words import amount, height, joined, kg, said, say
+from brinefrost.core.words import height, joined, kg, say
 from brinefrost.reports.evidence_part import curve_part, deviations_part, limits_part, readings_part, traces_part
 from brinefrost.reports.family_part import family_rows
-from brinefrost.reports.paper import MARGIN, ended, styles, table, when, words
+from brinefrost.reports.pages import lay_pages
+from brinefrost.reports.paper import styles, table, when, words
 from brinefrost.reports.plan_part import missed_part, plan_part, steps_rows
 from brinefrost.reports.probes_part import probes_part, validated_part
-from brinefrost.reports.sheet_page import EDGE, HEIGHT, WIDTH, sheet_pages
+from brinefrost.reports.sheet_page import sheet_pages
+from brinefrost.reports.workings_part import workings_part
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import BatchView, ClosedView
 from brinefrost.store.shelves import SiteInfo
-
-CAUTION = say("paper.record_pdf.a_record_keeping_and_planning_aid")
 
 
 def record_pdf(paper: Printed, now: datetime) -> bytes:
@@ -57,47 +52,14 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *_signatures(view, signed, zone),
         *_kit(paper, zone),
         *plan_part(view.plan, signed.signed_by),
-        *_workings(view),
+        *workings_part(view.limits),
         *_chain(paper),
     ]
-    _paper(out, paper, now, len(pages)).build(parts)
+    site = paper.site
+    title = say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)
+    printed = say("paper.record_pdf.site_code_printed_when", site=site.name, code_=view.code, when=when(now, zone))
+    lay_pages(out, title, site.name, printed, len(pages)).build(parts)
     return out.getvalue()
-
-
-def _paper(out: io.BytesIO, paper: Printed, now: datetime, sheets: int) -> BaseDocTemplate:
-    """The pages: the sheet's lie on their side, the others stand; each with its foot."""
-    view, site = paper.view, paper.site.name
-    document = BaseDocTemplate(
-        out,
-        pagesize=A4,
-        title=said(say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)),
-        author=site,
-        leftMargin=MARGIN,
-        rightMargin=MARGIN,
-        topMargin=MARGIN,
-        bottomMargin=MARGIN + 12,
-    )
-    frame = Frame(MARGIN, MARGIN + 12, A4[0] - 2 * MARGIN, A4[1] - 2 * MARGIN - 12, 0, 0, 0, 0)
-    wide = Frame(EDGE, EDGE + 14, WIDTH, HEIGHT + 1, 0, 0, 0, 0)
-    printed = say(
-        "paper.record_pdf.site_code_printed_when", site=site, code_=view.code, when=when(now, paper.site.zone)
-    )
-
-    def footer(canvas: Canvas, template: Any) -> None:
-        width = (landscape(A4) if template.page <= sheets else A4)[0] - 2 * MARGIN
-        page = say("paper.record_pdf.page_page", page=template.page)
-        for text, style, y in ((printed, "foot", MARGIN), (CAUTION, "foot", MARGIN - 10), (page, "page", MARGIN)):
-            line = words(text, style)
-            line.wrapOn(canvas, width, 12)
-            line.drawOn(canvas, MARGIN, y - 2)
-
-    document.addPageTemplates(
-        [
-            PageTemplate(id="sheet", frames=[wide], onPage=footer, pagesize=landscape(A4)),
-            PageTemplate(id="page", frames=[frame], onPage=footer, pagesize=A4),
-        ]
-    )
-    return document
 
 
 def _head(view: BatchView, signed: Version, place: SiteInfo) -> list[Flowable]:
@@ -217,29 +179,3 @@ def _since(view: BatchView, zone: str) -> list[tuple[str, str]]:
     if view.recalled:
         rows.append((say("paper.record_pdf.recalled"), who(view.recalled)))
     return rows
-
-
-def _workings(view: BatchView) -> list[Flowable]:
-    found: list[Flowable] = []
-    for status in view.limits:
-        working = status.verdict.working
-        inputs = joined(
-            say("paper.record_pdf.name_value_unit", name=i.name, value=_value(i.value, i.unit)) for i in working.inputs
-        )
-        lines = [
-            *([] if found else [words(say("paper.words.working"), "head")]),
-            words(say("paper.record_pdf.step_name_title", step_name=status.step_name, title=working.title), "bold"),
-            words(working.formula),
-            words(joined((ended(inputs), ended(working.result)), " ")),
-            words(say("paper.record_pdf.assumes_assumptions", assumptions=joined(working.assumptions)), "quiet"),
-            Spacer(1, 4),
-        ]
-        found.append(KeepTogether(lines))
-    return found
-
-
-def _value(value: float | str, unit: str) -> str:
-    if isinstance(value, str):
-        return value
-    rounded = round(value, 3) if abs(value) >= 1e-3 else value
-    return amount(rounded, unit, "g" if abs(value) >= 1e-3 else ".2g")

@@ -280,9 +280,10 @@ def signed_plan(store: Store, plan_id: str, version: int | None = None) -> Signe
         raise RefusedError(DAMAGED) from error
 
 
-def changes_since(store: Store, plan_id: str, version: int) -> list[Change]:
-    """What the draft changes against a signed version."""
-    now = read_plan(store, plan_id).document
+def changes_since(store: Store, plan_id: str, version: int, until: int | None = None) -> list[Change]:
+    """What the draft, or another signed version, changes against a signed version."""
+    now = (read_plan(store, plan_id) if until is None else signed_plan(store, plan_id, until)).document
+    now = now.model_copy(update={"questions": None})
     before = signed_plan(store, plan_id, version).document
     return list(changes_between(before.model_copy(update={"format": now.format, "questions": None}), now))
 

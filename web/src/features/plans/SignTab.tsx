@@ -115,11 +115,22 @@ function Reason({ value, onChange }: { value: string; onChange: (value: string) 
   )
 }
 
-function Changes({ planId, version, revision }: { planId: string; version: number; revision: number }) {
+interface ChangesProps {
+  planId: string
+  version: number
+  revision: number
+  until?: number
+}
+
+/** In words what the draft, or a later version, changes against a signed version. */
+function Changes({ planId, version, revision, until }: ChangesProps) {
   const { t } = useTranslation()
-  const changes = useChanges(planId, version, revision)
+  const changes = useChanges(planId, version, revision, until)
   if (!changes.data) return null
-  if (changes.data.length === 0) return <p className="sheet quiet mb-0">{t('plans.noChanges', { version })}</p>
+  if (changes.data.length === 0)
+    return (
+      <p className="sheet quiet mb-0">{until ? t('plans.sameAs', { version }) : t('plans.noChanges', { version })}</p>
+    )
   return (
     <section className="sheet">
       <h2>{t('plans.changesSince', { version })}</h2>
@@ -149,6 +160,8 @@ function Changes({ planId, version, revision }: { planId: string; version: numbe
 
 function Versions({ draft }: { draft: Draft }) {
   const { t } = useTranslation()
+  const [compared, setCompared] = useState<number | null>(null)
+  const { plan_id: planId, revision } = draft.saved
   return (
     <section className="sheet">
       <h2>{t('plans.versions')}</h2>
@@ -169,6 +182,27 @@ function Versions({ draft }: { draft: Draft }) {
                 : t(version.departs ? 'plans.proofDeparts' : 'plans.proofFailed', { reason: version.reason })}
             </p>
             <p className="quiet hash mb-0">{version.hash}</p>
+            <div className="row-line">
+              <a
+                className="btn btn-link"
+                href={`/api/v1/plans/${planId}/versions/${version.version}/plan.pdf`}
+                download
+              >
+                {t('plans.printVersion', { version: version.version })}
+              </a>
+              {version.version > 1 && (
+                <Button
+                  variant="link"
+                  aria-expanded={compared === version.version}
+                  onClick={() => setCompared(compared === version.version ? null : version.version)}
+                >
+                  {t('plans.changesSince', { version: version.version - 1 })}
+                </Button>
+              )}
+            </div>
+            {compared === version.version && (
+              <Changes planId={planId} version={version.version - 1} until={version.version} revision={revision} />
+            )}
           </li>
         ))}
       </ul>

@@ -115,13 +115,13 @@ export async function usualAnswers(planId: string, plan: Plan, hazard: string, d
   return advice.answers[decision.tree] ?? []
 }
 
-export function useChanges(planId: string, version: number | undefined, revision: number) {
+export function useChanges(planId: string, version: number | undefined, revision: number, until?: number) {
   return useQuery({
-    queryKey: ['changes', planId, version, revision],
+    queryKey: ['changes', planId, version, revision, until],
     queryFn: () =>
       answered(
         client.GET('/api/v1/plans/{plan_id}/versions/{version}/changes', {
-          params: { path: { plan_id: planId, version: version ?? 1 } },
+          params: { path: { plan_id: planId, version: version ?? 1 }, query: { until } },
         }),
       ),
     enabled: version !== undefined,

@@ -79,6 +79,8 @@ export const office = {
     endHub: 'Let it deliver no more',
   },
   plans: {
+    printVersion: 'Version {{version}} as PDF',
+    sameAs: 'It says what version {{version}} says.',
     madeHere: 'Made here',
     removeNamed: 'Take out {{name}}',
     goesInAt: 'Where {{name}} goes in',

@@ -83,6 +83,8 @@ export const officeEs: Office = {
     endHub: 'Que deje de enviar',
   },
   plans: {
+    printVersion: 'Versión {{version}} en PDF',
+    sameAs: 'Dice lo mismo que la versión {{version}}.',
     madeHere: 'Hecho aquí',
     removeNamed: 'Quitar {{name}}',
     goesInAt: 'Dónde entra {{name}}',

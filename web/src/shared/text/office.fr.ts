@@ -84,6 +84,8 @@ export const officeFr: Office = {
     endHub: 'Qu’il n’envoie plus',
   },
   plans: {
+    printVersion: 'Version {{version}} en PDF',
+    sameAs: 'Elle dit ce que dit la version {{version}}.',
     madeHere: 'Fait ici',
     removeNamed: 'Retirer {{name}}',
     goesInAt: 'Où entre {{name}}',

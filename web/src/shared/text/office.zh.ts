@@ -72,6 +72,8 @@ export const officeZh: Office = {
     endHub: '停止上传',
   },
   plans: {
+    printVersion: '第 {{version}} 版 PDF',
+    sameAs: '内容与第 {{version}} 版相同。',
     madeHere: '本厨房自制',
     removeNamed: '移除 {{name}}',
     goesInAt: '{{name}} 在哪一步加入',
