@@ -51,6 +51,7 @@ ALLOWED = {
     "export_csv": EVERYONE,
     "export_pdf": EVERYONE,
     "search_ledger": EVERYONE,
+    "export_register": EVERYONE,
     "check_integrity": EVERYONE,
     "read_last_check": EVERYONE,
     "hand_over": {"lead", "cook"},

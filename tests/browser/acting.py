@@ -35,3 +35,11 @@ def _go_on(page: Page, there: object) -> None:
     if asked.count():
         asked.click()
     expect(there).to_be_visible()  # type: ignore[call-overload]
+
+
+def unfold(page: Page, title: str) -> None:
+    """Open what is folded away under a title, if it is."""
+    fold = page.locator("details", has=page.locator("summary", has_text=re.compile(rf"^{re.escape(title)}"))).first
+    expect(fold).to_be_attached()
+    if fold.get_attribute("open") is None:
+        fold.locator("summary").click()

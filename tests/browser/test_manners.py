@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from brinefrost.store import Database
-from tests.browser.acting import begin, start_batch
+from tests.browser.acting import begin, start_batch, unfold
 from tests.browser.conftest import House
 from tests.conftest import TestClock
 from tests.kitchen import NAMES, PASSWORDS
@@ -64,6 +64,7 @@ def test_a_far_reading_is_asked_about_and_may_be_kept(batch: Page) -> None:
     batch.keyboard.press("Enter")
     expect(batch.get_by_text("far from what is expected")).to_be_visible()
     batch.get_by_role("button", name="Yes, keep it as typed").click()
+    unfold(batch, "Readings")
     expect(batch.get_by_text("asked about and confirmed")).to_be_visible()
 
 
@@ -84,6 +85,7 @@ def test_a_wrong_entry_is_corrected_not_erased(batch: Page) -> None:
     open_pad(batch)
     batch.keyboard.type("60.6")
     batch.keyboard.press("Enter")
+    unfold(batch, "Readings")
     batch.get_by_role("button", name="Correct").click()
     batch.keyboard.type("62.6")
     batch.keyboard.press("Enter")
@@ -124,6 +126,7 @@ def test_a_reviewer_reads_decides_and_logs_nothing(visit: Callable[..., Page], b
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()
     for name in ("End Bath and start Slurry", "Log Bath temperature", "Choose a logger file"):
         expect(page.get_by_role("button", name=name)).to_have_count(0)
+    unfold(page, "Before it can be released")
     expect(page.get_by_role("button", name="Sign off")).to_be_visible()  # the second pair of eyes
 
 

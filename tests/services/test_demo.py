@@ -14,6 +14,7 @@ from brinefrost.demo.seed import seed
 from brinefrost.reports.record_pdf import record_pdf
 from brinefrost.services import ledgers, library, shift, views
 from brinefrost.store import Database
+from brinefrost.store.ledger import Sought
 from tests.conftest import ODD_DAY
 
 NOW = ODD_DAY
@@ -33,7 +34,7 @@ def test_the_demo_as_it_opens(database: Database) -> None:
         batches = list(views.list_batches(store, NOW))
         plans = library.list_plans(store)
         integrity = ledgers.check_integrity(store, NOW)
-        records = store.ledger.search("", [], None, 1000)
+        records = store.ledger.search(Sought(), None, 1000)
         opened = shift.read_shift(store, NOW)
         whole = [views.read_batch(store, batch.batch_id, NOW) for batch in batches]
         newest = {view.plan_name: view.batch_id for view in whole}.values()

@@ -12,6 +12,7 @@ import pytest
 from brinefrost.core.words import manner_of
 from brinefrost.core.words.manner import Manner
 from brinefrost.services import keeping, ledgers, running
+from brinefrost.services.finding import Asked
 from tests.services.conftest import Kitchen
 from tests.services.test_starting import finished
 
@@ -163,7 +164,7 @@ def test_the_table_says_when_it_was_read_and_at_which_step_by_name(kitchen: Kitc
 
 
 def test_the_ledger_names_steps(kitchen: Kitchen, batch: str) -> None:
-    found = kitchen.do(lambda store: ledgers.search(store, "", ["reading_logged"], None, 50))
+    found = kitchen.do(lambda store: ledgers.search(store, Asked(), None, 50, ("reading_logged",)))
     plan = kitchen.do(lambda store: keeping.load(store, batch).plan)
     assert found
     for record in found:

@@ -8,6 +8,7 @@ import pytest
 from brinefrost.core.errors import AskFirstError, DomainError, RefusedError
 from brinefrost.core.words import said
 from brinefrost.services import keeping, ledgers, running, views
+from brinefrost.services.finding import Asked
 from tests.kitchen import NAMES
 from tests.services.conftest import Kitchen
 
@@ -146,7 +147,7 @@ def test_the_ledger_is_searched_in_words_and_read_page_by_page(kitchen: Kitchen)
     batch = kitchen.stalled()
     code = kitchen.view(batch).code
     find = lambda words, kinds=(), before=None, most=50: kitchen.do(  # noqa: E731
-        lambda store: ledgers.search(store, words, list(kinds), before, most)
+        lambda store: ledgers.search(store, Asked(words=words), before, most, tuple(kinds))
     )
     assert {record.kind for record in find("", ["reading_logged"])} == {"reading_logged"}
     assert any(code in said(record.words) or record.subject.endswith(batch) for record in find(NAMES["cook"]))

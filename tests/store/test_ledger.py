@@ -12,6 +12,7 @@ from brinefrost.services.running import BatchId
 from brinefrost.store import Database, Store
 from brinefrost.store.chain import GENESIS, Author
 from brinefrost.store.errors import StoreDownError
+from brinefrost.store.ledger import Sought
 from brinefrost.store.shelves import Draft
 from tests.conftest import TestClock
 
@@ -122,14 +123,22 @@ def test_search_takes_words_literally_and_pages_backwards(database: Database) ->
     append(database, note="plain")
     append(database, note="Żurek, plain")
     with database.transaction() as store:
-        found = store.ledger.search
-        assert [r.seq for r in found("100 %", [], None, 10)] == [1]
-        assert [r.seq for r in found("_pct", [], None, 10)] == [1]
-        assert [r.seq for r in found("PLAIN żurek", [], None, 10)] == [3]
-        assert [r.seq for r in found("", [], None, 2)] == [3, 2]
-        assert [r.seq for r in found("", [], 2, 2)] == [1]
-        assert found("", ["other"], None, 10) == []
-        assert found("'; drop table records; --", [], None, 10) == []
+        find = store.ledger.search
+
+        def found(words: str, kinds: tuple[str, ...] = (), before: int | None = None, most: int = 10) -> list[int]:
+            return [record.seq for record in find(Sought(words=words, kinds=kinds), before, most)]
+
+        assert found("100 %") == [1]
+        assert found("_pct") == [1]
+        assert found("PLAIN żurek") == [3]
+        assert found("", most=2) == [3, 2]
+        assert found("", before=2) == [1]
+        assert found("", ("other",)) == []
+        assert found("'; drop table records; --") == []
+        assert find(Sought(since=NOW + timedelta(days=1)), None, 10) == []
+        assert find(Sought(until=NOW - timedelta(days=1)), None, 10) == []
+        assert find(Sought(subjects=frozenset()), None, 10) == []
+        assert find(Sought(person="nobody"), None, 10) == []
 
 
 def test_drafts_refuse_a_stale_revision(database: Database) -> None:

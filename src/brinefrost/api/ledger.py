@@ -1,14 +1,17 @@
 """The ledger, the kit, and whether the server is well."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Depends, Query, Response
 
+from brinefrost.api.downloads import download, record_export
 from brinefrost.api.pages import USUAL, Find, Most, Page, page_of
 from brinefrost.api.seats import Everyone, OfficeHere
 from brinefrost.core.working import Sent
-from brinefrost.services import ledgers
+from brinefrost.reports.register_pdf import register_pdf
+from brinefrost.services import ledgers, registering
+from brinefrost.services.finding import Asked, Outcome
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["ledger"])
@@ -46,20 +49,48 @@ class Health(Sent):
     ok: bool
 
 
+def ask(
+    find: Find = "",
+    since: Annotated[date | None, Query(description="The first day, as the kitchen has its days.")] = None,
+    until: Annotated[date | None, Query(description="The last day, itself included.")] = None,
+    person: Annotated[str, Query(max_length=64, description="Whoever wrote it, by id.")] = "",
+    instrument: Annotated[str, Query(max_length=64, description="What it was read with, by id.")] = "",
+    plan: Annotated[str, Query(max_length=64, description="Batches of a plan, by its id.")] = "",
+    lot: Annotated[str, Query(max_length=60, description="Batches with a supplier's lot, or a part of it.")] = "",
+    outcome: Annotated[Outcome | None, Query(description="Batches that were closed so.")] = None,
+) -> Asked:
+    """What is asked of the ledger; all that is said has to fit."""
+    return Asked(find, since, until, person, instrument, plan, lot, outcome)
+
+
+AskedHere = Annotated[Asked, Depends(ask)]
+
+
 @router.get("/ledger")
 def search_ledger(
     actor: Everyone,
     office: OfficeHere,
-    find: Find = "",
+    asked: AskedHere,
     kind: Annotated[list[str] | None, Query(max_length=20)] = None,
     after: Annotated[str | None, Query(pattern="^[1-9][0-9]{0,14}$")] = None,
     most: Most = USUAL,
     access: bool = True,
 ) -> Page[ledgers.RecordView]:
-    """Records that bear words, newest first; without ``access``, sign-ins and exports are left out."""
+    """Records that fit what is asked, newest first; without ``access``, sign-ins and exports are left out."""
     before = None if after is None else int(after)
-    rows = office.read(lambda store: ledgers.search(store, find, kind or [], before, most + 1, access))
+    kinds = tuple(kind or ())
+    rows = office.read(lambda store: ledgers.search(store, asked, before, most + 1, kinds, access))
     return page_of(rows, lambda row: str(row.seq), None, most)
+
+
+@router.get("/ledger/register.pdf", response_class=Response)
+def export_register(actor: Everyone, office: OfficeHere, asked: AskedHere) -> Response:
+    """The records of every batch begun in a time, of a dish, a lot or an outcome, as one PDF."""
+    now = office.clock.now()
+    register = office.read(lambda store: registering.read_register(store, asked, now))
+    printed = register_pdf(register, now)
+    record_export(office, actor, str(register.what), "PDF")
+    return download(printed, "application/pdf", "records.pdf")
 
 
 @router.get("/ledger/integrity")

@@ -50,7 +50,9 @@ def setting_of(step: Step) -> str:
 
 
 def _is_unsaid(value: object, default: object) -> bool:
-    """Whether a setting says nothing: a length, mass or time of nought that nobody set."""
+    """Whether a setting says nothing: one not given, a no by itself, or a length, mass or time of nought."""
+    if value is None or (value is False and default is False):
+        return True
     return isinstance(value, float | int) and not isinstance(value, bool) and value == 0 == default
 
 

@@ -10,7 +10,7 @@ from reportlab.platypus import Flowable, KeepTogether, NextPageTemplate, PageBre
 
 from brinefrost.core.plans.decisions import outcome_of
 from brinefrost.core.plans.document import Control, Hazard, Plan
-from brinefrost.core.plans.parts import named_with_entry
+from brinefrost.core.plans.parts import named_with_entry, own_entries_of
 from brinefrost.core.plans.proof import Proof
 from brinefrost.core.plans.taken_away import deciding_answer
 from brinefrost.core.words import Words, joined, raised, say
@@ -69,9 +69,12 @@ def _head(paper: PlanPaper) -> list[Flowable]:
 
 def _flow(plan: Plan) -> list[Flowable]:
     """Each step in order with its settings, what goes in there, and the lines that join."""
-    rows: list[list[Any]] = [_heads("", "paper.words.step", "paper.record_pdf.as_planned", "paper.plan_pdf.goes_in")]
+    rows: list[list[Any]] = [
+        _heads("", say("paper.words.step"), say("paper.record_pdf.as_planned"), say("paper.plan_pdf.goes_in"))
+    ]
+    entries = own_entries_of(plan)
     for number, step in enumerate(plan.steps, 1):
-        entering = [item.name for item in plan.ingredients if item.enters == step.id]
+        entering = [item.name for item in entries.get(number - 1, ())]
         lines = [say("paper.plan_pdf.line", line=line) for line in step.takes]
         named = say("paper.plan_pdf.step_of_line", name=step.name, line=step.line) if step.line else step.name
         rows.append(
@@ -87,7 +90,9 @@ def _flow(plan: Plan) -> list[Flowable]:
 
 def _hazards(plan: Plan, signed_by: str) -> list[Flowable]:
     names = {step.id: step.name for step in plan.steps}
-    rows: list[list[Any]] = [_heads("paper.plan_pdf.hazard", "paper.plan_pdf.why", "paper.plan_pdf.decided")]
+    rows: list[list[Any]] = [
+        _heads(say("paper.plan_pdf.hazard"), say("paper.plan_pdf.why"), say("paper.plan_pdf.decided"))
+    ]
     for hazard in plan.hazards:
         kind = say("paper.plan_pdf.hazard_of_type", name=hazard.name, type=say(f"paper.hazard.{hazard.type}"))
         decided = [words(line) for line in _decided(hazard, names, signed_by)]
@@ -121,11 +126,11 @@ def _control_points(plan: Plan) -> list[Flowable]:
         return [head, words(say("paper.plan_pdf.no_control_points"))]
     rows: list[list[Any]] = [
         _heads(
-            "paper.words.step",
-            "paper.record_pdf.critical_limit",
-            "paper.plan_pdf.monitoring",
-            "paper.plan_pdf.corrective_action",
-            "paper.plan_pdf.verification",
+            say("paper.words.step"),
+            say("paper.record_pdf.critical_limit"),
+            say("paper.plan_pdf.monitoring"),
+            say("paper.plan_pdf.corrective_action"),
+            say("paper.plan_pdf.verification"),
         )
     ]
     names = {step.id: step.name for step in plan.steps}
@@ -161,7 +166,13 @@ def _control(control: Control, names: dict[str, Words], hazards: dict[str, Words
 def _validation(proof: Proof) -> list[Flowable]:
     """What the computation says of each limit; what it passes is still to be measured."""
     rows: list[list[Any]] = [
-        _heads("", "paper.words.step", "paper.plan_pdf.limit", "paper.words.judgement", "paper.words.source")
+        _heads(
+            "",
+            say("paper.words.step"),
+            say("paper.plan_pdf.limit"),
+            say("paper.words.judgement"),
+            say("paper.words.source"),
+        )
     ]
     for each in proof.limits:
         state = each.verdict.state
@@ -201,5 +212,5 @@ def _signatures(paper: PlanPaper) -> list[Flowable]:
     return [KeepTogether([words(say("paper.words.signatures"), "head"), _named(rows)])]
 
 
-def _heads(*codes: str) -> list[Flowable]:
-    return [words(say(code) if code else "", "quiet") for code in codes]
+def _heads(*texts: Words) -> list[Flowable]:
+    return [words(text, "quiet") for text in texts]

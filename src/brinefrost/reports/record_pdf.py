@@ -26,6 +26,7 @@ from brinefrost.reports.workings_part import workings_part
 from brinefrost.services.ledgers import Printed
 from brinefrost.services.planning import Version
 from brinefrost.services.views import BatchView, ClosedView
+from brinefrost.store.ledger import Head
 from brinefrost.store.shelves import SiteInfo
 
 
@@ -49,11 +50,11 @@ def record_pdf(paper: Printed, now: datetime) -> bytes:
         *traces_part(view, zone),
         *missed_part(view, zone),
         *deviations_part(view, zone),
-        *_signatures(view, signed, zone),
+        *signatures_part(view, signed, zone),
         *_kit(paper, zone),
         *plan_part(view.plan, signed.signed_by),
         *workings_part(view.limits),
-        *_chain(paper),
+        *chain_part(paper.head),
     ]
     site = paper.site
     title = say("paper.record_pdf.code_plan_name", code_=view.code, plan_name=view.plan_name)
@@ -132,19 +133,17 @@ def _kit(paper: Printed, zone: str) -> list[Flowable]:
     return [words(say("paper.words.instruments"), "head"), table(rows, [38 * mm, None])] if rows else []
 
 
-def _chain(paper: Printed) -> list[Flowable]:
-    said = say("paper.record_pdf.record_of_the_ledger_hash", seq=paper.head.seq, hash=paper.head.hash)
-    said += (
-        say("paper.record_pdf.seal_seal", seal=paper.head.seal)
-        if paper.head.seal
-        else say("paper.record_pdf.not_sealed")
-    )
+def chain_part(head: Head) -> list[Flowable]:
+    """Where the ledger stood when it was printed."""
+    said = say("paper.record_pdf.record_of_the_ledger_hash", seq=head.seq, hash=head.hash)
+    said += say("paper.record_pdf.seal_seal", seal=head.seal) if head.seal else say("paper.record_pdf.not_sealed")
     return [
         KeepTogether([words(say("paper.record_pdf.where_the_ledger_stood_when_this"), "head"), words(said, "quiet")])
     ]
 
 
-def _signatures(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
+def signatures_part(view: BatchView, signed: Version, zone: str) -> list[Flowable]:
+    """Who signed the plan, who closed the record and how, and what became known since."""
     by_whom = say(
         "paper.record_pdf.signed_by_when_record_seq",
         signed_by=signed.signed_by,

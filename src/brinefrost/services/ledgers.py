@@ -14,13 +14,14 @@ from brinefrost.core.plans.sheet_parts import Sheet
 from brinefrost.core.words import STORED, Message, Words, joined, restored, said, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
+from brinefrost.services.finding import Asked, find_batches, span_of
 from brinefrost.services.measured import samples_of
 from brinefrost.services.planning import Version, signed_plan
 from brinefrost.services.record_words import words_of
 from brinefrost.services.step_names import Names, names_of_steps
 from brinefrost.services.views import BatchView, read_batch, sheet_view
 from brinefrost.store import Store
-from brinefrost.store.ledger import Head, Record
+from brinefrost.store.ledger import Head, Record, Sought
 from brinefrost.store.shelves import InstrumentInfo, SiteInfo
 
 FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")  # wide ones too
@@ -52,6 +53,7 @@ class RecordView(Sent):
 
     seq: int
     kind: str
+    kind_name: Words
     subject: str
     subject_name: str
     recorded_at: datetime
@@ -82,10 +84,21 @@ class Integrity(Sent):
 
 
 def search(
-    store: Store, words: str, kinds: list[str], before: int | None, most: int, access: bool = True
+    store: Store, asked: Asked, before: int | None, most: int, kinds: tuple[str, ...] = (), access: bool = True
 ) -> list[RecordView]:
-    """Records that bear words, newest first; who came in and what was taken out only with ``access``."""
-    found = store.ledger.search(words, kinds, before, most, () if access else ACCESS)
+    """Records that fit what is asked, newest first; who came in and what was taken out only with ``access``."""
+    since, until = span_of(store, asked)
+    sought = Sought(
+        words=asked.words,
+        kinds=kinds,
+        without=() if access else ACCESS,
+        since=since,
+        until=until,
+        person=asked.person,
+        instrument=asked.instrument,
+        subjects=frozenset(subjects) if (subjects := find_batches(store, asked)) is not None else None,
+    )
+    found = store.ledger.search(sought, before, most)
     of = {record.subject for record in found}
     names = {r.subject: str(r.body.get("code", r.subject)) for r in store.ledger.of_kind("batch_started", subjects=of)}
     names |= {r.subject: str(r.body.get("name", r.subject)) for r in store.ledger.of_kind("plan_created", subjects=of)}
@@ -251,6 +264,7 @@ def _view(record: Record, names: dict[str, str], steps: Names) -> RecordView:
     return RecordView(
         seq=record.seq,
         kind=record.kind,
+        kind_name=_word(record.kind, lambda key: say(f"services.kinds.{key}")),
         subject=record.subject,
         subject_name=names.get(record.subject, record.subject),
         recorded_at=record.recorded_at,

@@ -64,6 +64,20 @@ class Head:
     seal: str
 
 
+@dataclass(frozen=True)
+class Sought:
+    """What a search of the ledger asks for: all that is said has to fit. ``until`` is the first moment after it."""
+
+    words: str = ""
+    kinds: tuple[str, ...] = ()
+    without: tuple[str, ...] = ()  # kinds that are left out
+    since: datetime | None = None
+    until: datetime | None = None
+    person: str = ""  # by id
+    instrument: str = ""  # by id
+    subjects: frozenset[str] | None = None
+
+
 class Ledger:
     """Appending to the chain, reading it, checking it."""
 
@@ -180,16 +194,25 @@ class Ledger:
         """How many records of a kind there are."""
         return self._session.scalar(select(func.count()).select_from(RecordRow).where(RecordRow.kind == kind)) or 0
 
-    def search(
-        self, words: str, kinds: list[str], before: int | None, most: int, without: Iterable[str] = ()
-    ) -> list[Record]:
-        """Records that bear words, newest first; of some kinds alone, or without some."""
-        query = select(RecordRow).where(RecordRow.kind.not_in(set(without))).order_by(RecordRow.seq.desc()).limit(most)
+    def search(self, sought: Sought, before: int | None, most: int) -> list[Record]:
+        """The records that are sought, newest first."""
+        query = select(RecordRow).where(RecordRow.kind.not_in(set(sought.without)))
+        query = query.order_by(RecordRow.seq.desc()).limit(most)
         if before is not None:
             query = query.where(RecordRow.seq < before)
-        if kinds:
-            query = query.where(RecordRow.kind.in_(kinds))
-        for word in words.split()[:6]:
+        if sought.kinds:
+            query = query.where(RecordRow.kind.in_(sought.kinds))
+        if sought.since is not None:
+            query = query.where(RecordRow.recorded_at >= sought.since)
+        if sought.until is not None:
+            query = query.where(RecordRow.recorded_at < sought.until)
+        if sought.person:
+            query = query.where(RecordRow.actor_id == sought.person)
+        if sought.instrument:
+            query = query.where(RecordRow.body.contains(f'"instrument":"{sought.instrument}"', autoescape=True))
+        if sought.subjects is not None:
+            query = query.where(RecordRow.subject.in_(sought.subjects))
+        for word in sought.words.split()[:6]:
             held = (RecordRow.body, RecordRow.actor_name, RecordRow.subject, RecordRow.kind)
             query = query.where(or_(*(column.icontains(word, autoescape=True) for column in held)))
         return [record_of(row) for row in self._session.scalars(query)]

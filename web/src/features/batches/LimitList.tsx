@@ -12,7 +12,8 @@ import { type Asked, type Batch, type Status, useAsked } from './api'
 export function LimitList({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
   const begun = new Set(batch.blocks.filter((block) => block.started).map((block) => block.step))
-  const met = batch.limits.filter((each) => each.verdict.state === 'pass')
+  // what is met while its step still runs stands open: somebody has just brought it there
+  const met = batch.limits.filter((each) => each.verdict.state === 'pass' && !batch.running.includes(each.step))
   const later = batch.limits.filter(
     (each) => !met.includes(each) && !begun.has(each.step) && !each.forecast?.misses && each.verdict.state !== 'fail',
   )

@@ -107,7 +107,17 @@ describe('the limits of a batch', () => {
   const drawnWith = (...limits: object[]) => {
     drawn(
       <LimitList
-        batch={{ batch_id: 'b1', limits, blocks: [], readings: [], traces: [], deviations: [] } as unknown as Batch}
+        batch={
+          {
+            batch_id: 'b1',
+            limits,
+            blocks: [],
+            running: [],
+            readings: [],
+            traces: [],
+            deviations: [],
+          } as unknown as Batch
+        }
       />,
     )
     return screen.getAllByRole('listitem')
@@ -126,7 +136,7 @@ describe('the limits of a batch', () => {
       status({ step: 'fridge', verdict: verdict('pending', 'No reading yet.') }),
     ]
     const batch = {
-      batch_id: 'b1', readings: [], traces: [], limits,
+      batch_id: 'b1', running: ['slurry'], readings: [], traces: [], limits,
       blocks: ['slurry', 'bath'].map((step) => ({ step, started: true })),
       deviations: [{ step: 'slurry', limit: limits[0]?.limit.id }],
     } // prettier-ignore

@@ -6,23 +6,31 @@ import { drawn, server } from '../../testing'
 import { LedgerPage } from './LedgerPage'
 
 const record = (seq: number, subject: string, words = 'Core 62.8 °C.') => ({
-  seq, kind: 'reading_logged', subject, subject_name: `Subject ${seq}`, words, actor: 'Ama', recorded_at: '2026-11-26T09:00:00Z',
+  seq, kind: 'reading_logged', kind_name: 'reading logged', subject, subject_name: `Subject ${seq}`, words, actor: 'Ama', recorded_at: '2026-11-26T09:00:00Z',
 }) // prettier-ignore
 const SESSION = { person: { id: 'p', name: 'I', role: 'lead' }, manners: {}, now: '2026-11-26T09:30:00Z', zone: 'UTC' }
 
 function ledger(integrity: object, items = [record(3, 'batch:b1'), record(2, 'plan:p1'), record(1, 'kitchen')]) {
   const finds: (string | null)[] = []
-  server({ 'GET /api/v1/session': SESSION, 'GET /api/v1/ledger/integrity': integrity })
+  const asked: string[] = []
+  server({
+    'GET /api/v1/session': SESSION,
+    'GET /api/v1/ledger/integrity': integrity,
+    'GET /api/v1/people': [{ id: 'ama', name: 'Ama' }],
+    'GET /api/v1/instruments': [],
+    'GET /api/v1/plans': { items: [{ plan_id: 'p1', name: 'Pork loin' }], next: null },
+  })
   const other = globalThis.fetch
   vi.stubGlobal('fetch', async (input: Request) => {
     const url = new URL(input.url)
     if (url.pathname !== '/api/v1/ledger') return other(input)
     finds.push(url.searchParams.get('find'))
+    asked.push(url.search)
     const find = url.searchParams.get('find') ?? ''
     return Response.json({ items: items.filter((each) => each.words.includes(find)), next: null })
   })
   drawn(<LedgerPage />)
-  return finds
+  return { finds, asked }
 }
 
 afterEach(() => {
@@ -40,13 +48,24 @@ describe('the ledger', () => {
   })
 
   it('has the server look for words', async () => {
-    const finds = ledger({}, [record(2, 'batch:b1', 'Core 62.8 °C.'), record(1, 'batch:b1', 'It was thrown away.')])
+    const { finds } = ledger({}, [record(2, 'batch:b1', 'Core 62.8 °C.'), record(1, 'batch:b1', 'It was thrown away.')])
     await screen.findByText('It was thrown away.')
     fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'thrown' } })
     await waitFor(() => expect(screen.queryByText('Core 62.8 °C.')).toBeNull())
     expect(finds).toContain('thrown')
     fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'nowhere' } })
     expect(await screen.findByText('No record bears these words.')).toBeTruthy()
+  })
+
+  it('is narrowed to days, a person, a dish; what fits is one PDF', async () => {
+    const { asked } = ledger({})
+    await screen.findByText('Subject 3')
+    fireEvent.change(screen.getByLabelText('From'), { target: { value: '2026-11-01' } })
+    await screen.findByRole('option', { name: 'Pork loin', hidden: true })
+    fireEvent.change(screen.getByLabelText('Dish'), { target: { value: 'p1' } })
+    await waitFor(() => expect(asked.at(-1)).toContain('since=2026-11-01&plan=p1'))
+    const link = screen.getByText('These batches as one PDF').getAttribute('href')
+    expect(link).toBe('/api/v1/ledger/register.pdf?since=2026-11-01&plan=p1')
   })
 
   it('walks the chain when asked, and not before', async () => {

@@ -15,13 +15,14 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useLastCheck } from '../../shared/ledgerEnd'
 import { useSession } from '../../shared/session'
 import { useUnits } from '../../shared/units'
+import { LedgerFilters, NOTHING, saidOf } from './LedgerFilters'
 
 export function LedgerPage() {
   const { t } = useTranslation()
-  const [words, setWords] = useState('')
+  const [asked, setAsked] = useState(NOTHING)
   const [access, setAccess] = useState(false)
-  const records = usePaged(['ledger', words, String(access)], (after) =>
-    answered(client.GET('/api/v1/ledger', { params: { query: { find: words, after, access } } })),
+  const records = usePaged(['ledger', asked, String(access)], (after) =>
+    answered(client.GET('/api/v1/ledger', { params: { query: { ...saidOf(asked), after, access } } })),
   )
   const integrity = useQuery({
     queryKey: ['integrity'],
@@ -45,9 +46,10 @@ export function LedgerPage() {
           type="search"
           aria-label={t('ledger.search')}
           placeholder={t('ledger.search')}
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
+          value={asked.find}
+          onChange={(event) => setAsked({ ...asked, find: event.target.value })}
         />
+        <LedgerFilters asked={asked} onAsk={setAsked} />
         <Form.Check
           id="ledger-access"
           label={t('ledger.access')}
@@ -106,7 +108,7 @@ function Records({ rows, broken }: { rows: Schemas['RecordView'][]; broken: Set<
         <li key={row.seq} className={broken.has(row.seq) ? 'ledger-line broken' : 'ledger-line'}>
           <span className="quiet">{row.seq}</span>
           <span className="quiet">{whenOf(row.recorded_at)}</span>
-          <span>{row.kind.replaceAll('_', ' ')}</span>
+          <span>{words(row.kind_name)}</span>
           <span>
             <RecordLink subject={row.subject} text={row.subject_name} />
           </span>

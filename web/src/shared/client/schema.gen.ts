@@ -1113,7 +1113,7 @@ export interface paths {
         };
         /**
          * Search Ledger
-         * @description Records that bear words, newest first; without ``access``, sign-ins and exports are left out.
+         * @description Records that fit what is asked, newest first; without ``access``, sign-ins and exports are left out.
          */
         get: operations["search_ledger"];
         put?: never;
@@ -1176,6 +1176,26 @@ export interface paths {
          * @description What the check found that runs by itself once a day.
          */
         get: operations["read_last_check"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/ledger/register.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Register
+         * @description The records of every batch begun in a time, of a dish, a lot or an outcome, as one PDF.
+         */
+        get: operations["export_register"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7570,6 +7590,8 @@ export interface components {
             hash: string;
             /** Kind */
             kind: string;
+            /** Kind Name */
+            kind_name: string;
             /**
              * Recorded At
              * Format: date-time
@@ -15596,12 +15618,26 @@ export interface operations {
     search_ledger: {
         parameters: {
             query?: {
-                /** @description Words that each of what is listed bears. */
-                find?: string;
                 kind?: string[] | null;
                 after?: string | null;
                 most?: number;
                 access?: boolean;
+                /** @description Words that each of what is listed bears. */
+                find?: string;
+                /** @description The first day, as the kitchen has its days. */
+                since?: string | null;
+                /** @description The last day, itself included. */
+                until?: string | null;
+                /** @description Whoever wrote it, by id. */
+                person?: string;
+                /** @description What it was read with, by id. */
+                instrument?: string;
+                /** @description Batches of a plan, by its id. */
+                plan?: string;
+                /** @description Batches with a supplier's lot, or a part of it. */
+                lot?: string;
+                /** @description Batches that were closed so. */
+                outcome?: ("release" | "rework" | "discard") | null;
             };
             header?: never;
             path?: never;
@@ -15896,6 +15932,113 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LastCheck"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_register: {
+        parameters: {
+            query?: {
+                /** @description Words that each of what is listed bears. */
+                find?: string;
+                /** @description The first day, as the kitchen has its days. */
+                since?: string | null;
+                /** @description The last day, itself included. */
+                until?: string | null;
+                /** @description Whoever wrote it, by id. */
+                person?: string;
+                /** @description What it was read with, by id. */
+                instrument?: string;
+                /** @description Batches of a plan, by its id. */
+                plan?: string;
+                /** @description Batches with a supplier's lot, or a part of it. */
+                lot?: string;
+                /** @description Batches that were closed so. */
+                outcome?: ("release" | "rework" | "discard") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
