@@ -2,12 +2,14 @@
 
 import io
 from datetime import date, datetime, timedelta
+from types import SimpleNamespace
 
 import pytest
 from pypdf import PdfReader
 
 from brinefrost.core.errors import NotFoundError, RefusedError
-from brinefrost.reports.register_pdf import register_pdf
+from brinefrost.core.words import said
+from brinefrost.reports.register_pdf import _outcome_of, register_pdf
 from brinefrost.services import ledgers, registering, running, starting
 from brinefrost.services.finding import Asked, find_batches, span_of
 from tests.services.conftest import Kitchen
@@ -88,6 +90,22 @@ def test_the_batches_of_a_dish_are_one_document(kitchen: Kitchen) -> None:
     for word in (*codes, "Discard", "not decided yet"):
         assert word in front
     assert len(pages) >= 3
+
+
+def test_days_that_no_calendar_of_a_kitchen_has_are_asked_for_in_vain(kitchen: Kitchen) -> None:
+    kitchen.start()
+    assert found(kitchen, since=date.min, until=date.max) == found(kitchen)
+    assert found(kitchen, since=date.max, until=date.min) == []
+
+
+def test_what_was_called_back_bears_no_tick_in_the_list() -> None:
+    closed, by = SimpleNamespace(decision="release", by="Ilse"), SimpleNamespace(by="Ilse")
+    marks = [
+        _outcome_of(SimpleNamespace(closed=closed, recalled=recalled, in_doubt=doubt))  # type: ignore[arg-type]
+        for recalled, doubt in ((None, ()), (by, ()), (None, ("Probe 2 read 1 K low.",)))
+    ]
+    assert [mark for mark, _ in marks] == ["pass", "fail", "too_close"]
+    assert "Recalled" in said(marks[1][1])
 
 
 def test_a_document_holds_no_more_than_it_can_and_is_never_empty(

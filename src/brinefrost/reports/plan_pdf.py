@@ -20,6 +20,14 @@ from brinefrost.reports.plan_part import OUTCOMES, allergens_of, cited, said_oft
 from brinefrost.reports.workings_part import workings_part
 from brinefrost.services.plan_paper import PlanPaper
 
+NOT_PROVED = say("paper.plan_pdf.not_proved")
+# a computation passes nothing: what it finds within the limit bears the open ring of what is still to be measured
+PREDICTED = {
+    "pass": ("pending", say("paper.plan_pdf.should_meet")),
+    "too_close": ("too_close", WORDS["too_close"]),
+    "fail": ("fail", say("paper.plan_pdf.should_not_meet")),
+}
+
 
 def plan_pdf(paper: PlanPaper, now: datetime) -> bytes:
     """One signed version whole, as Codex CXC 1-1969 (2022) has its parts, as a PDF file [bytes]."""
@@ -45,7 +53,7 @@ def plan_pdf(paper: PlanPaper, now: datetime) -> bytes:
     return out.getvalue()
 
 
-def _named(rows: Iterable[tuple[Words, Words]]) -> Flowable:
+def _name_rows(rows: Iterable[tuple[Words, Words]]) -> Flowable:
     return table([[words(name, "quiet"), words(text)] for name, text in rows if text], [38 * mm, None])
 
 
@@ -64,7 +72,7 @@ def _head(paper: PlanPaper) -> list[Flowable]:
         although = say("paper.record_pdf.signed_although_the_proof_fails")
         rows.append((say("paper.record_pdf.signed_as_a_departure") if version.departs else although, version.reason))
     title = say("paper.plan_pdf.title", name=plan.name, version=version.version)
-    return [words(title, "title"), Spacer(1, 4), _named(rows)]
+    return [words(title, "title"), Spacer(1, 4), _name_rows(rows)]
 
 
 def _flow(plan: Plan) -> list[Flowable]:
@@ -95,7 +103,7 @@ def _hazards(plan: Plan, signed_by: str) -> list[Flowable]:
     ]
     for hazard in plan.hazards:
         kind = say("paper.plan_pdf.hazard_of_type", name=hazard.name, type=say(f"paper.hazard.{hazard.type}"))
-        decided = [words(line) for line in _decided(hazard, names, signed_by)]
+        decided = [words(line) for line in _tell_decisions(hazard, names, signed_by)]
         rows.append([words(kind, "bold"), words(ended(hazard.reason)), decided or words("")])
     return [
         words(say("paper.plan_part.hazards_and_decisions"), "head"),
@@ -103,7 +111,7 @@ def _hazards(plan: Plan, signed_by: str) -> list[Flowable]:
     ]
 
 
-def _decided(hazard: Hazard, names: dict[str, Words], signed_by: str) -> list[Words]:
+def _tell_decisions(hazard: Hazard, names: dict[str, Words], signed_by: str) -> list[Words]:
     """At which step the hazard is controlled, or why nowhere, and who says so."""
     if not hazard.significant:
         return [say("paper.plan_part.set_aside", set_aside_because=hazard.set_aside_because)]
@@ -175,14 +183,14 @@ def _validation(proof: Proof) -> list[Flowable]:
         )
     ]
     for each in proof.limits:
-        state = each.verdict.state
+        mark, predicted = PREDICTED.get(each.verdict.state, ("pending", NOT_PROVED))
         told = say(
             "paper.record_pdf.capitalize_sentence",
-            capitalize=raised(WORDS[state]),
+            capitalize=raised(predicted),
             sentence=each.verdict.sentence,
         )
         source = words(cited(each.limit.source.citation), "quiet")
-        rows.append([shape(state), words(each.step_name, "bold"), words(each.title), words(told), source])
+        rows.append([shape(mark), words(each.step_name, "bold"), words(each.title), words(told), source])
     return [
         words(say("paper.plan_pdf.validation"), "head"),
         words(proof.sentence, "bold"),
@@ -195,7 +203,7 @@ def _others(plan: Plan) -> list[Flowable]:
     """What is asked at steps that no decision made critical, as it was signed."""
     names = {step.id: step.name for step in plan.steps}
     asked = [(names.get(each.step, each.step), each.limit.title) for each in plan.questions or ()]
-    return [words(say("paper.plan_pdf.others"), "head"), _named(asked)] if asked else []
+    return [words(say("paper.plan_pdf.others"), "head"), _name_rows(asked)] if asked else []
 
 
 def _signatures(paper: PlanPaper) -> list[Flowable]:
@@ -209,7 +217,7 @@ def _signatures(paper: PlanPaper) -> list[Flowable]:
             seq=each.seq,
         )
         rows.append((say("paper.plan_pdf.version", version=each.version), by_whom))
-    return [KeepTogether([words(say("paper.words.signatures"), "head"), _named(rows)])]
+    return [KeepTogether([words(say("paper.words.signatures"), "head"), _name_rows(rows)])]
 
 
 def _heads(*texts: Words) -> list[Flowable]:

@@ -7,7 +7,7 @@ from typing import Any
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable, PageBreak, Spacer
 
-from brinefrost.core.words import kg, raised, say
+from brinefrost.core.words import Words, kg, raised, say
 from brinefrost.reports.evidence_part import deviations_part, limits_part, readings_part
 from brinefrost.reports.pages import lay_pages
 from brinefrost.reports.paper import shape, table, when, words
@@ -51,24 +51,16 @@ def _list(register: Register) -> list[Flowable]:
     )
     rows: list[list[Any]] = [[words(text, "quiet") for text in heads]]
     for view, _ in register.batches:
-        decided = (
-            say(
-                "paper.register.decided",
-                decision=raised(say(f"paper.decision.{view.closed.decision}")),
-                by=view.closed.by,
-            )
-            if view.closed
-            else say("paper.register.open")
-        )
+        mark, outcome = _outcome_of(view)
         packs = say("paper.register.packs", packs=view.packs, mass=kg(view.mass_kg))
         rows.append(
             [
-                shape(STATES[view.closed.decision] if view.closed else "pending"),
+                shape(mark),
                 words(view.code, "bold"),
                 words(view.plan_name),
                 words(when(view.started_at, zone)),
                 words(packs),
-                words(decided),
+                words(outcome),
             ]
         )
     return [
@@ -76,6 +68,19 @@ def _list(register: Register) -> list[Flowable]:
         Spacer(1, 8),
         table(rows, [6 * mm, 18 * mm, None, 34 * mm, 30 * mm, 42 * mm], repeat=1),
     ]
+
+
+def _outcome_of(view: BatchView) -> tuple[str, Words]:
+    """The mark and the words of how a batch was closed, with what became known of it since."""
+    if view.recalled:
+        return "fail", say("paper.register.recalled", by=view.recalled.by)
+    if not view.closed:
+        return "pending", say("paper.register.open")
+    decision = raised(say(f"paper.decision.{view.closed.decision}"))
+    decided = say("paper.register.decided", decision=decision, by=view.closed.by)
+    if view.in_doubt:
+        return "too_close", say("paper.register.in_doubt", decided=decided)
+    return STATES[view.closed.decision], decided
 
 
 def _batch(view: BatchView, signed: Version, zone: str) -> list[Flowable]:

@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 from brinefrost.store import Store
 
 Outcome = Literal["release", "rework", "discard"]
+FIRST, LAST = date(1970, 1, 1), date(9000, 1, 1)  # no record is of a day outside these
 
 
 @dataclass(frozen=True)
@@ -27,8 +28,13 @@ class Asked:
 def span_of(store: Store, asked: Asked) -> tuple[datetime | None, datetime | None]:
     """The first moment that is asked for and the first after it, in the kitchen's zone; None where it is open."""
     zone = ZoneInfo(store.site.read().zone)
-    after = asked.until + timedelta(days=1) if asked.until and asked.until < date.max else None
-    return tuple(datetime.combine(day, time(), zone) if day else None for day in (asked.since, after))  # type: ignore[return-value]
+    since = max(asked.since, FIRST) if asked.since else None
+    until = min(asked.until, LAST) + timedelta(days=1) if asked.until else None
+    return _begin(since, zone), _begin(until, zone)
+
+
+def _begin(day: date | None, zone: ZoneInfo) -> datetime | None:
+    return datetime.combine(day, time(), zone) if day else None
 
 
 def find_batches(store: Store, asked: Asked) -> list[str] | None:

@@ -11,7 +11,14 @@ import { type Asked, type Batch, type Status, useAsked } from './api'
 /** Every limit with its verdict, its number on the little scale, and its working; what presses stands open. */
 export function LimitList({ batch }: { batch: Batch }) {
   const { t } = useTranslation()
-  const begun = new Set(batch.blocks.filter((block) => block.started).map((block) => block.step))
+  const started = new Set(batch.blocks.filter((block) => block.started).map((block) => block.step))
+  // a step that was passed over is not still to come: a later one of its line has begun
+  const steps = batch.plan.steps
+  const begun = new Set(
+    steps.flatMap((step, at) =>
+      steps.slice(at).some((each) => (each.line ?? '') === (step.line ?? '') && started.has(each.id)) ? [step.id] : [],
+    ),
+  )
   // what is met while its step still runs stands open: somebody has just brought it there
   const met = batch.limits.filter((each) => each.verdict.state === 'pass' && !batch.running.includes(each.step))
   const later = batch.limits.filter(

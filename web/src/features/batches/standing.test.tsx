@@ -111,6 +111,7 @@ describe('the limits of a batch', () => {
           {
             batch_id: 'b1',
             limits,
+            plan: { steps: [] },
             blocks: [],
             running: [],
             readings: [],
@@ -134,9 +135,11 @@ describe('the limits of a batch', () => {
       status({ step: 'slurry', verdict: verdict('fail', 'Broken at 12:00.') }),
       status({ step: 'bath', verdict: verdict('pass', 'Met at 11:00.') }),
       status({ step: 'fridge', verdict: verdict('pending', 'No reading yet.') }),
+      status({ step: 'receive', verdict: verdict('not_measured', 'Passed over.') }),
     ]
     const batch = {
       batch_id: 'b1', running: ['slurry'], readings: [], traces: [], limits,
+      plan: { steps: ['receive', 'bath', 'slurry', 'fridge'].map((id) => ({ id })) },
       blocks: ['slurry', 'bath'].map((step) => ({ step, started: true })),
       deviations: [{ step: 'slurry', limit: limits[0]?.limit.id }],
     } // prettier-ignore
@@ -145,6 +148,7 @@ describe('the limits of a batch', () => {
     expect(folds).toEqual(['Met 1', 'Not begun 1'])
     expect(screen.queryByText('Broken at 12:00.')).toBeNull()
     expect(screen.getByText('Met at 11:00.').closest('details')).toBeTruthy()
+    expect(screen.getByText('Passed over.').closest('details')).toBeNull()
   })
 
   it('that were broken say what to do, and no forecast any more', () => {
