@@ -21,6 +21,7 @@ def test_a_batch_begun_here_and_a_reading_logged_there_show_at_once(house: House
     expect(watching.get_by_text("No batches running.")).to_be_visible()
     cook = visit("cook", "/batches")
     start_batch(cook)
+    expect(cook.get_by_text("Next: Receive")).to_be_visible()  # written; a busy machine proves a plan in its own time
     expect(watching.get_by_text("B-101").first).to_be_visible(timeout=3000)  # far sooner than it would ask by itself
     begin(cook, "Bath")
     expect(watching.get_by_role("button", name="Log Bath temperature").first).to_be_visible(timeout=3000)

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { QueryClient } from '@tanstack/react-query'
 import { cleanup } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
@@ -63,6 +64,14 @@ describe('one who follows', () => {
     expect(Line.all).toHaveLength(1)
     vi.advanceTimersByTime(6_000)
     expect(Line.all).toHaveLength(2)
+  })
+
+  it('looks at everything again once it hears, the first time too: more may have been written since the page asked', () => {
+    const asked = vi.spyOn(QueryClient.prototype, 'invalidateQueries')
+    drawn(<Following person="p" />)
+    Line.all[0]?.tell('open')
+    vi.advanceTimersByTime(200)
+    return vi.waitFor(() => expect(asked.mock.calls.map(([which]) => which?.queryKey?.[0])).toContain('shift'))
   })
 
   it('asks no more once nobody is there', () => {

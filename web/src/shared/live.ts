@@ -45,20 +45,17 @@ export function useLive(person: string): void {
     if (!person) return
     const gathered = gatherer((queryKey) => void askAfter(queries, { queryKey }))
     let source: EventSource, again: ReturnType<typeof setTimeout> | undefined
-    let fell = false
     function follow() {
       source = new EventSource('/api/v1/live')
       source.addEventListener('changed', (event) => gathered.take(event.data as string))
       source.addEventListener('error', () => {
-        fell = true
         // the browser comes back by itself from a broken line, and never from an answer that refuses
         if (source.readyState !== EventSource.CLOSED) return
         clearTimeout(again)
         again = setTimeout(follow, AGAIN_MS)
       })
       source.addEventListener('open', () => {
-        if (fell) gathered.take(EVERYTHING) // what was written while nobody listened
-        fell = false
+        gathered.take(EVERYTHING) // what was written while nobody listened: since a fall, or since the page first asked
       })
     }
     follow()
