@@ -64,7 +64,14 @@ def held(lead: Desk, cook: Desk, plan_id: str, batch_id: str, clock: TestClock) 
         "/household/instruments",
         {"name": "Quillonprobe", "kind": "probe", "quantities": ["core"], "uncertainty": 0.4},
     )
-    found = {"plan_id": plan_id, "batch_id": batch_id, "version": "1", "step": "cook", "hazard": "salmonella"}
+    found = {
+        "plan_id": plan_id,
+        "other": plan_id,
+        "batch_id": batch_id,
+        "version": "1",
+        "step": "cook",
+        "hazard": "salmonella",
+    }
     found["trace"] = "no-such-file"
     logged = log(cook, batch_id, clock, "cook", "core", 61.0, note="Quillonnote")
     family = cook.get("/bench").json()[0]

@@ -25,7 +25,7 @@ class Kitchen:
     def __init__(self, database: Database, clock: TestClock, people: dict[str, Actor]) -> None:
         self.database, self.clock, self.people = database, clock, people
         with database.transaction() as store:
-            (self.plan_id,) = (plan.plan_id for plan in library.list_plans(store))
+            (self.plan_id,) = (plan.plan_id for plan in library.list_plans(store, clock.now()))
 
     def do(self, work: Callable[[Store], Any]) -> Any:
         with self.database.transaction() as store:

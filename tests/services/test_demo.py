@@ -32,7 +32,7 @@ def test_the_demo_as_it_opens(database: Database) -> None:
     assert not seed(database, NOW)  # a second time changes nothing
     with database.transaction() as store:
         batches = list(views.list_batches(store, NOW))
-        plans = library.list_plans(store)
+        plans = library.list_plans(store, NOW)
         integrity = ledgers.check_integrity(store, NOW)
         records = store.ledger.search(Sought(), None, 1000)
         opened = shift.read_shift(store, NOW)

@@ -58,6 +58,10 @@ class Desk:
     def read(self, view: planning.PlanView) -> planning.PlanView:
         return self.do(lambda store: planning.read_plan(store, view.plan_id))  # type: ignore[no-any-return]
 
+    def listed(self) -> dict[str, library.PlanSummary]:
+        at = self.clock.now()
+        return {each.plan_id: each for each in self.do(lambda store: library.list_plans(store, at))}
+
     def ready(self) -> planning.PlanView:
         """The thigh, decided, saved and not yet signed."""
         view = self.create()
@@ -202,7 +206,7 @@ def test_the_library_says_how_each_stands(desk: Desk) -> None:
     desk.sign(signed)
     desk.sign(changed)
     desk.save(changed, with_setting(changed.document, "cook", bath_c=66.0))
-    listed = {each.plan_id: each for each in desk.do(library.list_plans)}
+    listed = desk.listed()
     assert listed[draft.plan_id].version is None
     assert listed[draft.plan_id].gaps > 0
     assert (listed[signed.plan_id].version.version, listed[signed.plan_id].changed_since_signed) == (1, False)

@@ -16,7 +16,8 @@ from brinefrost.core.food.catalogue import Catalogue, catalogue
 from brinefrost.core.plans.compare import Change
 from brinefrost.core.plans.course import questions_of
 from brinefrost.core.plans.decisions import TREES, Answer, Tree
-from brinefrost.core.plans.document import Hazard, Plan
+from brinefrost.core.plans.document import Family, Hazard, Plan
+from brinefrost.core.plans.family import FAMILIES, name_family
 from brinefrost.core.plans.proof_shown import ShownProof
 from brinefrost.core.plans.repeated import Repeated
 from brinefrost.core.plans.report import ProofReport, report_of
@@ -30,10 +31,11 @@ from brinefrost.core.steps.context import Context
 from brinefrost.core.steps.document import Asked
 from brinefrost.core.steps.food import Food
 from brinefrost.core.steps.kind import StepKind
-from brinefrost.core.words import Manner, current, said
+from brinefrost.core.words import Manner, Words, current, said
 from brinefrost.core.working import Sent
 from brinefrost.reports.plan_pdf import plan_pdf
-from brinefrost.services import accounts, library, plan_paper, planning, validating
+from brinefrost.services import accounts, archiving, library, plan_paper, planning, standings, validating
+from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["plans"])
 
@@ -82,9 +84,16 @@ class TemplateRead(Sent):
     """A plan to begin from."""
 
     key: str
-    name: str
-    family: str
-    about: str
+    name: Words
+    family: Words
+    about: Words
+
+
+class DishFamily(Sent):
+    """A family of dishes, as plans are filed."""
+
+    key: Family
+    name: Words
 
 
 class Reference(Sent):
@@ -95,6 +104,7 @@ class Reference(Sent):
     trees: tuple[Tree, ...]
     templates: tuple[TemplateRead, ...]
     quantities: tuple[QuantityInfo, ...]
+    families: tuple[DishFamily, ...]
 
 
 @router.get("/reference", response_model=Reference)
@@ -137,8 +147,11 @@ def _made_reference() -> Reference:
         rule_sets=tuple(rule_set(i) for i in RULE_SET_IDS),
         catalogue=catalogue(),
         trees=tuple(TREES.values()),
-        templates=tuple(TemplateRead(key=t.key, name=t.name, family=t.family, about=t.about) for t in by_family()),
+        templates=tuple(
+            TemplateRead(key=t.key, name=t.name, family=name_family(t.family), about=t.about) for t in by_family()
+        ),
         quantities=tuple(QUANTITIES.values()),
+        families=tuple(DishFamily(key=each, name=name_family(each)) for each in FAMILIES),
     )
 
 
@@ -159,7 +172,8 @@ def list_plans(
     actor: Everyone, office: OfficeHere, find: Find = "", after: After = None, most: Most = USUAL
 ) -> Page[library.PlanSummary]:
     """The library; those whose name bears words."""
-    found = [row for row in office.read(library.list_plans) if bears(said(row.name), find)]
+    rows = office.read(lambda store: library.list_plans(store, office.clock.now()))
+    found = [row for row in rows if bears(said(row.name), find)]
     return page_of(found, lambda row: row.plan_id, after, most)
 
 
@@ -176,6 +190,58 @@ def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
         ),
     )
     return hand.made(made, f"/api/v1/plans/{made.plan_id}")
+
+
+@router.get("/plans/{plan_id}/differences/{other}")
+def read_differences(plan_id: str, other: str, actor: Everyone, office: OfficeHere) -> list[Change]:
+    """What this plan says otherwise than another, as both stand now."""
+    return office.read(lambda store: planning.differences(store, plan_id, other))
+
+
+class PutAway(Sent):
+    """Where a plan stands after it was put away or brought back."""
+
+    plan_id: str
+    standing: standings.Standing
+
+
+class Archiving(Sent):
+    """Why a plan is put away."""
+
+    reason: str = Field(default="", max_length=600)
+
+
+@router.post("/plans/{plan_id}/archive")
+def archive_plan(plan_id: str, entry: Archiving, hand: LeadHand) -> PutAway:
+    """Take a signed plan off the list: no batch begins by it; those that run go on, its versions stay readable."""
+
+    def archive(store: Store) -> PutAway:
+        archiving.archive_plan(store, hand.actor, hand.now, plan_id, entry.reason)
+        return PutAway(plan_id=plan_id, standing="archived")
+
+    return hand.write(PutAway, {"archive_plan": plan_id, **entry.model_dump()}, archive)
+
+
+@router.post("/plans/{plan_id}/return")
+def return_plan(plan_id: str, hand: LeadHand) -> PutAway:
+    """Bring back a plan that was archived, or a draft that was deleted."""
+
+    def bring_back(store: Store) -> PutAway:
+        archiving.return_plan(store, hand.actor, hand.now, plan_id)
+        return PutAway(plan_id=plan_id, standing="current")
+
+    return hand.write(PutAway, {"return_plan": plan_id}, bring_back)
+
+
+@router.delete("/plans/{plan_id}")
+def delete_draft(plan_id: str, hand: LeadHand) -> PutAway:
+    """Delete a draft that was never signed; it can be brought back."""
+
+    def delete(store: Store) -> PutAway:
+        archiving.delete_draft(store, hand.actor, hand.now, plan_id)
+        return PutAway(plan_id=plan_id, standing="deleted")
+
+    return hand.write(PutAway, {"delete_draft": plan_id}, delete)
 
 
 @router.get("/plans/{plan_id}")

@@ -9,7 +9,7 @@ from brinefrost.core.runs.events import DoubtAnswered, InstrumentDoubted
 from brinefrost.core.runs.judging import judge
 from brinefrost.core.words import Words, apart, moment, say
 from brinefrost.core.working import Sent
-from brinefrost.services import keeping, planning, revoking
+from brinefrost.services import keeping, revoking, standings
 from brinefrost.services.office import SYSTEM, Actor
 from brinefrost.services.starting import BatchId
 from brinefrost.store import Store
@@ -55,7 +55,7 @@ def doubt_past(store: Store, now: datetime, info: InstrumentInfo, error: float, 
         changes = _changes(batch, event, now)
         if changes and not batch.is_to_be_discarded:
             record = keeping.write(store, batch_id, event, SYSTEM, now)
-            plan = planning.subject_of(batch.started.plan_id)
+            plan = standings.subject_of(batch.started.plan_id)
             revoking.revoke_resting_on(store, plan, batch_id, sentence, SYSTEM, now)
             if batch.closed is None:
                 keeping.watch(store, batch_id, now, keeping.after(batch, record))

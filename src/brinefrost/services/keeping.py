@@ -13,7 +13,7 @@ from brinefrost.core.runs.deviations import next_event
 from brinefrost.core.runs.events import EVENTS, BatchEvent, DeviationOpened, Recorded
 from brinefrost.core.traces import Trace
 from brinefrost.core.words import STORED, say
-from brinefrost.services import planning, revoking
+from brinefrost.services import revoking, standings
 from brinefrost.services.folding import FOLDED, Kept, summed
 from brinefrost.services.measured import with_probes
 from brinefrost.services.office import SYSTEM
@@ -54,7 +54,7 @@ def _as_it_stands(store: Store, subject: str) -> Batch:
     if before is None:
         end = store.summaries.end_of(subject)
         return _there(store, subject, *end)
-    seq, digest, until = store.summaries.since(subject, before.seq, planning.subject_of(before.batch.started.plan_id))
+    seq, digest, until = store.summaries.since(subject, before.seq, standings.subject_of(before.batch.started.plan_id))
     if seq and digest != before.digest and until == before.digest and before.plan == _plan_digest(store, before.batch):
         return _carried_on(store, subject, before, (seq, digest))
     return _there(store, subject, seq, digest)
@@ -134,7 +134,7 @@ def _bodies(records: list[Record]) -> list[str]:
 
 
 def _plan_digest(store: Store, batch: Batch) -> str:
-    return store.summaries.digest_once(planning.subject_of(batch.started.plan_id))
+    return store.summaries.digest_once(standings.subject_of(batch.started.plan_id))
 
 
 def _carried_on(store: Store, subject: str, before: Kept, end: tuple[int, str]) -> Batch:
@@ -219,7 +219,7 @@ def _end_validation(store: Store, batch_id: str, batch: Batch, event: BatchEvent
     limit = next((each for each in limits_asked(batch, event.step) if each.id == event.limit), None)
     if event.step not in batch.validated or limit is None or limit.quantity != "core":
         return batch
-    plan, subject = planning.subject_of(batch.started.plan_id), subject_of(batch_id)
+    plan, subject = standings.subject_of(batch.started.plan_id), subject_of(batch_id)
     record = revoking.standing(store, plan).get(event.step)
     if record is None or record.seq != batch.validated[event.step].record:
         return batch

@@ -1,19 +1,28 @@
 """The library of plans: what stands on the list, and since when."""
 
-from datetime import datetime
+from collections import Counter
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from functools import lru_cache
 from typing import Any
+from zoneinfo import ZoneInfo
 
+from brinefrost.core.plans.asking import asked_since
 from brinefrost.core.plans.days import is_store, kept_in_all
-from brinefrost.core.plans.document import Plan, is_as_stored
+from brinefrost.core.plans.document import Family, Plan, canonical, is_as_stored
+from brinefrost.core.plans.family import find_family, name_family
 from brinefrost.core.plans.lines import ways_of
 from brinefrost.core.plans.readiness import gaps_of
-from brinefrost.core.words import Words
+from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
-from brinefrost.services.planning import DAMAGED, PREFIX, Version, version_of
+from brinefrost.services.planning import DAMAGED, Version, version_of
+from brinefrost.services.standings import PREFIX, Standing, find_standings
 from brinefrost.store import Store
 from brinefrost.store.shelves import Draft
 
 LATEST = 400  # batches that are looked through for the last of each plan
+REVIEWED_WITHIN = timedelta(days=365)  # a plan in force is gone through at least yearly: 9 CFR 417.4(a)(3), 123.8(a)(1)
+USUAL_WEEKS, USUAL_TIMES = 5, 2  # begun so often on this day of the week within so long, it is likely today
 Stored = tuple[Version, dict[str, Any]]  # a version, and its document as it was stored
 
 
@@ -40,24 +49,69 @@ class PlanSummary(Sent):
     days: float = 0.0  # kept in all once it is ready [d]
     last_batch: LastBatch | None = None  # among the latest of the kitchen
     damaged: Words = ""  # its record was altered: what is wrong, in a sentence
+    family: Family = "own"
+    family_name: Words = ""
+    standing: Standing = "current"
+    review: Words = ""  # why its version in force is to be gone through again; nothing: it is not
+    likely: bool = False  # usually begun on this day of the week
 
 
-def list_plans(store: Store) -> list[PlanSummary]:
-    """The library, the last touched first."""
-    signed, last = _signed_by_plan(store), _last_batches(store)
-    return [_summary(draft, signed.get(draft.plan_id, []), last.get(draft.plan_id)) for draft in store.drafts.all()]
+def list_plans(store: Store, now: datetime) -> list[PlanSummary]:
+    """The library, the last touched first; what was put away too, and it says so."""
+    signed, begun, standings = _signed_by_plan(store), _begun(store), find_standings(store)
+    last = dict(reversed(begun))  # the newest of each plan
+    likely = _find_likely(begun, now, ZoneInfo(store.site.read().zone))
+    return [
+        _summary(draft, signed.get(draft.plan_id, []), last.get(draft.plan_id), now).model_copy(
+            update={
+                "standing": standings.get(draft.plan_id, "current"),
+                "likely": draft.plan_id in likely,
+            }
+        )
+        for draft in store.drafts.all()
+    ]
 
 
-def _last_batches(store: Store) -> dict[str, LastBatch]:
-    """By plan: the batch that was started last."""
-    found: dict[str, LastBatch] = {}
+def _begun(store: Store) -> list[tuple[str, LastBatch]]:
+    """The latest batches, each with its plan, the newest first."""
+    found = []
     for record in store.ledger.of_kind("batch_started", newest=LATEST):
         try:  # when it began, which may be long before it was recorded
             batch = LastBatch.model_validate({"code": record.body["code"], "started_at": record.body["at"]})
-            found.setdefault(str(record.body["plan_id"]), batch)
+            found.append((str(record.body["plan_id"]), batch))
         except (LookupError, ValueError):  # a damaged record takes nothing else down
             continue
     return found
+
+
+def _find_likely(begun: Iterable[tuple[str, LastBatch]], now: datetime, zone: ZoneInfo) -> set[str]:
+    """Plans usually begun on this day of the week, in the kitchen's own days."""
+    today = now.astimezone(zone).date()
+    days = {(plan, batch.started_at.astimezone(zone).date()) for plan, batch in begun}
+    weeks = {timedelta(weeks=i) for i in range(1, USUAL_WEEKS + 1)}
+    times = Counter(plan for plan, day in days if today - day in weeks)
+    return {plan for plan, count in times.items() if count >= USUAL_TIMES}
+
+
+def _find_review(versions: list[Stored], now: datetime) -> Words:
+    """Why the version in force is to be gone through again; nothing where it is not."""
+    if not versions:
+        return ""
+    version, document = versions[-1]
+    try:
+        since = _asked_since(canonical(Plan.model_validate(document)))
+    except ValueError:  # what stands in the record is no plan: that is told as damage
+        return ""
+    if since:
+        return say("services.library.rules_ask_more", count=len(since))
+    if now - version.signed_at > REVIEWED_WITHIN:
+        return say("services.library.signed_long_ago", days=(now - version.signed_at).days)
+    return ""
+
+
+@lru_cache(maxsize=512)
+def _asked_since(text: str) -> tuple[Words, ...]:
+    return asked_since(Plan.model_validate_json(text))
 
 
 def _signed_by_plan(store: Store) -> dict[str, list[Stored | None]]:
@@ -72,7 +126,7 @@ def _signed_by_plan(store: Store) -> dict[str, list[Stored | None]]:
     return found
 
 
-def _summary(draft: Draft, signed: list[Stored | None], last: LastBatch | None) -> PlanSummary:
+def _summary(draft: Draft, signed: list[Stored | None], last: LastBatch | None, now: datetime) -> PlanSummary:
     versions = [each for each in signed if each is not None]
     try:
         plan = Plan.model_validate_json(draft.document)
@@ -92,6 +146,9 @@ def _summary(draft: Draft, signed: list[Stored | None], last: LastBatch | None) 
         days=_kept_days(plan),
         last_batch=last,
         damaged=DAMAGED if None in signed else "",
+        family=(family := find_family(plan)),
+        family_name=name_family(family),
+        review=_find_review(versions, now),
     )
 
 
@@ -112,4 +169,5 @@ def _damaged_summary(draft: Draft) -> PlanSummary:
         changed_since_signed=True,
         gaps=0,
         damaged=DAMAGED,
+        family_name=name_family("own"),
     )

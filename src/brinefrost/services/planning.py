@@ -28,6 +28,7 @@ from brinefrost.core.runs.deciding import LEAST_REASON, LEAST_WORDS
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.office import Actor
+from brinefrost.services.standings import Standing, check_current, find_standing, subject_of
 from brinefrost.store import Store
 from brinefrost.store.ledger import Record
 from brinefrost.store.shelves import Draft
@@ -46,7 +47,6 @@ class Version(Sent):
     seq: int
 
 
-PREFIX = "plan:"
 DAMAGED = say("services.views.its_record_is_damaged_check_the")
 
 
@@ -64,6 +64,7 @@ class PlanView(Sent):
     gaps: tuple[Gap, ...]
     versions: tuple[Version, ...]
     changed_since_signed: bool
+    standing: Standing = "current"
     asked_since: tuple[Words, ...] = ()  # what today's rules ask beside what its last version was signed with
 
 
@@ -80,11 +81,6 @@ class Signing(Sent):
 
     revision: int = Field(ge=0)
     reason: str = Field(default="", max_length=1000)
-
-
-def subject_of(plan_id: str) -> str:
-    """How the ledger names a plan."""
-    return f"{PREFIX}{plan_id}"
 
 
 def create_plan(
@@ -126,6 +122,7 @@ def read_plan(store: Store, plan_id: str) -> PlanView:
         gaps=gaps_of(plan),
         versions=tuple(versions),
         changed_since_signed=not versions or bool(since) or not is_as_stored(plan, stored),
+        standing=find_standing(store, plan_id),
         asked_since=since,
     )
 
@@ -139,6 +136,7 @@ def _read_stored(store: Store, plan_id: str) -> dict[str, Any]:
 
 def save_plan(store: Store, actor: Actor, now: datetime, plan_id: str, revision: int, plan: Plan) -> PlanView:
     """Save the draft; controls follow the decisions."""
+    check_current(store, plan_id)
     before = read_plan(store, plan_id).document
     drafted = plan.model_copy(update={"format": "brinefrost-plan/2", "questions": None})
     written = _with_authors(with_controls(following(drafted, before)), before, actor.name)
@@ -222,6 +220,7 @@ def _known(text: str) -> Plan:
 def sign_plan(store: Store, actor: Actor, now: datetime, plan_id: str, signing: Signing) -> Version:
     """Sign the draft as it stands: a new version that never changes."""
     store.ledger.lock()
+    check_current(store, plan_id)
     view = read_plan(store, plan_id)
     if view.revision != signing.revision:
         raise ConflictError(
@@ -286,6 +285,12 @@ def changes_since(store: Store, plan_id: str, version: int, until: int | None = 
     now = now.model_copy(update={"questions": None})
     before = signed_plan(store, plan_id, version).document
     return list(changes_between(before.model_copy(update={"format": now.format, "questions": None}), now))
+
+
+def differences(store: Store, plan_id: str, other: str) -> list[Change]:
+    """What one plan says otherwise than another, as both stand now."""
+    old, new = (read_plan(store, each).document.model_copy(update={"questions": None}) for each in (other, plan_id))
+    return list(changes_between(old, new))
 
 
 def version_of(record: Record) -> Version:

@@ -39,7 +39,7 @@ from brinefrost.core.runs.plausible import check_moment
 from brinefrost.core.runs.schedule import checks_of, left_outside
 from brinefrost.core.words import Words, joined, said, say
 from brinefrost.core.working import Sent
-from brinefrost.services import keeping, planning, revoking
+from brinefrost.services import keeping, revoking, standings
 from brinefrost.services.office import Actor
 from brinefrost.services.starting import BatchId, parts_blocking
 from brinefrost.store import Store
@@ -232,7 +232,7 @@ def recall(store: Store, actor: Actor, now: datetime, batch_id: str, entry: Reca
     check_recall(batch, entry.reason)
     keeping.write(store, batch_id, BatchRecalled(reason=entry.reason, at=now), actor.author, now)
     said = say("services.validating.was_recalled", batch=batch.started.code, reason=entry.reason)
-    plan = planning.subject_of(batch.started.plan_id)
+    plan = standings.subject_of(batch.started.plan_id)
     revoking.revoke_resting_on(store, plan, batch_id, said, actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
 

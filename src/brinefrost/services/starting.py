@@ -19,6 +19,7 @@ from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
 from brinefrost.services.planning import signed_plan
+from brinefrost.services.standings import check_current
 from brinefrost.services.validating import ProcessFit, tell_fits, validations_for
 from brinefrost.store import Store
 
@@ -161,6 +162,7 @@ def start_batch(store: Store, actor: Actor, now: datetime, entry: BatchStart) ->
     store.ledger.lock()
     signed, at = signed_plan(store, entry.plan_id), entry.at or now
     check_moment(at, now, entry.confirmed)
+    check_current(store, entry.plan_id)
     since = asked_since(signed.document)
     if since:
         raise RefusedError(say("services.starting.asked_since_it_was_signed", titles=joined(since, ", ")))

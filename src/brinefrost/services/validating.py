@@ -21,8 +21,9 @@ from brinefrost.core.words import STORED, Words, restored, say
 from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.office import Actor
-from brinefrost.services.planning import SignedPlan, signed_plan, subject_of
+from brinefrost.services.planning import SignedPlan, signed_plan
 from brinefrost.services.revoking import ENDED, MADE, revoke, standing, validation_of
+from brinefrost.services.standings import subject_of
 from brinefrost.store import Store
 
 MOST_RUNS = 40  # the newest batches of a plan that are offered

@@ -19,7 +19,7 @@ from brinefrost.core.words import Message, Named, Words, say
 from brinefrost.core.working import Document, Sent
 
 Line = str
-
+Family = Literal["bag", "cook_chill", "confit", "pickles", "cures", "smoked", "raw_fish", "eggs", "own"]
 
 OF_VALIDATION = "validated-"  # begins the ids of what a validated step is asked: a document never says them itself
 
@@ -90,6 +90,7 @@ class Plan(Sent):
     format: Literal["brinefrost-plan/1", "brinefrost-plan/2"] = "brinefrost-plan/2"
     name: str = Field(min_length=1, max_length=120)
     product: str = Field(default="", max_length=600)
+    family: Family | None = None  # where the library files it; None: by what its steps do
     rule_set: RuleSetId = "us"
     guests: Literal["general", "higher_risk"] = "general"
     altitude_m: float | None = Field(default=None, ge=-100, le=6000)  # how high the kitchen stands; None: at the sea
@@ -188,6 +189,7 @@ def canonical(document: Document) -> str:
 ADDED_LATER = {
     "departs": "",
     "made_here": False,
+    "family": None,
     "starter": False,
     "gap_s": None,
     "further": False,

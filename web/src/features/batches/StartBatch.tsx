@@ -3,15 +3,14 @@ import { useState } from 'react'
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import type { Schemas } from '../../shared/client/client'
 import { everyPlan } from '../../shared/client/paged'
 import { FormDialog } from '../../shared/parts/FormDialog'
 import { valueOf } from '../../shared/quantities'
+import { isCurrent } from '../../shared/standing'
+import { PlanChoice } from './PlanChoice'
 import { LotsInput, PartsInput, TodaysPieces } from './StartDetails'
 import { type Starting, useStarting } from './useStarting'
-import { found } from '../../shared/finding'
 import { Hint } from '../../shared/parts/Hint'
-import { usual } from '../../shared/usual'
 
 export function StartBatchButton() {
   const { t } = useTranslation()
@@ -29,7 +28,7 @@ export function StartBatchButton() {
 function StartBatchDialog({ onClose }: { onClose: () => void }) {
   const { t } = useTranslation()
   const plans = useQuery({ queryKey: ['plans'], queryFn: everyPlan })
-  const signed = (plans.data ?? []).filter((plan) => plan.version).sort((a, b) => a.name.localeCompare(b.name))
+  const signed = (plans.data ?? []).filter((plan) => plan.version && isCurrent(plan))
   const starting = useStarting(signed)
   const { offer, fit, hint } = starting
   const rightTime = (
@@ -59,49 +58,6 @@ function StartBatchDialog({ onClose }: { onClose: () => void }) {
       )}
       <Hint text={hint} />
     </FormDialog>
-  )
-}
-
-function PlanChoice({ signed, starting }: { signed: Schemas['PlanSummary'][]; starting: Starting }) {
-  const { t } = useTranslation()
-  const [typed, setTyped] = useState('')
-  const last = usual('plan')
-  const hits = found(
-    signed,
-    typed,
-    (plan) => plan.name,
-    () => '',
-  )
-  const shown = typed.trim()
-    ? hits.shown
-    : [...signed].sort((a, b) => Number(b.plan_id === last) - Number(a.plan_id === last))
-  function type(text: string) {
-    setTyped(text)
-    const sure = text.trim() ? found(signed, text, (plan) => plan.name, () => '').sure : null // prettier-ignore
-    starting.choose(sure?.plan_id ?? '')
-  }
-  return (
-    <Form.Group controlId="start-plan">
-      <Form.Label>{t('batch.plan')}</Form.Label>
-      <Form.Control
-        type="search"
-        id="start-find"
-        className="mb-2"
-        autoFocus
-        aria-label={t('batch.findPlan')}
-        placeholder={t('batch.findPlan')}
-        value={typed}
-        onChange={(event) => type(event.target.value)}
-      />
-      <Form.Select required value={starting.planId} onChange={(event) => starting.choose(event.target.value)}>
-        <option value="">{shown.length ? t('find.plan') : t('find.none')}</option>
-        {shown.map((plan) => (
-          <option key={plan.plan_id} value={plan.plan_id}>
-            {plan.name} · {t('batch.signedVersion', { version: plan.version?.version })}
-          </option>
-        ))}
-      </Form.Select>
-    </Form.Group>
   )
 }
 

@@ -12,6 +12,7 @@ const PLANS = [
   { plan_id: 'p1', name: 'Thigh', version: SIGNED },
   { plan_id: 'p2', name: 'Stew', version: SIGNED },
   { plan_id: 'p3', name: 'Draft alone', version: null },
+  { plan_id: 'p4', name: 'Put away', version: SIGNED, standing: 'archived' },
 ]
 const OFFER = {
   thickness_m: 0.028, start_c: 4, portion_kg: 1.2, made_here: ['Goose fat'], ingredients: ['Goose leg', 'Goose fat'],
@@ -34,8 +35,7 @@ function kitchen(fit: object, started: unknown = { batch_id: 'b9', code: 'S-9' }
 async function open() {
   drawn(<StartBatchButton />)
   fireEvent.click(screen.getByRole('button', { name: 'Start a batch' }))
-  await screen.findByRole('option', { name: /Thigh/ })
-  fireEvent.change(screen.getByLabelText('Plan'), { target: { value: 'p1' } })
+  fireEvent.click(await screen.findByRole('radio', { name: /Thigh/ }))
   await screen.findByLabelText(/thickest/i)
 }
 const start = () => screen.getAllByRole<HTMLButtonElement>('button', { name: 'Start a batch' }).at(-1)!
@@ -52,7 +52,9 @@ describe('starting a batch', () => {
   it('offers signed plans alone, and says what it comes to', async () => {
     kitchen({ state: 'as_planned', sentence: '' })
     await open()
-    expect(screen.queryByRole('option', { name: /Draft alone/ })).toBeNull()
+    fireEvent.click(screen.getByRole('button', { name: 'Another dish' }))
+    expect(screen.getAllByRole('radio')).toHaveLength(2)
+    expect(screen.queryByRole('radio', { name: /Draft alone|Put away/ })).toBeNull()
     expect(await screen.findByText(/7\.2 kg/)).toBeTruthy()
   })
 
@@ -69,6 +71,32 @@ describe('starting a batch', () => {
       plan_id: 'p1', packs: 6, at: null, confirmed: false, thickness_m: 0.031, start_c: null, parts: [],
       lots: [{ ingredient: 'Goose leg', lot: 'L-207' }],
     }) // prettier-ignore
+  })
+
+  it('offers what is usual on this day, then what was begun last; typing finds', async () => {
+    kitchen({ state: 'as_planned', sentence: '' })
+    const begun = (code: string, day: number) => ({ code, started_at: `2026-11-${day}T08:00:00Z` })
+    server({
+      'GET /api/v1/plans': {
+        items: [
+          { plan_id: 'a', name: 'Broth', version: SIGNED },
+          { plan_id: 'b', name: 'Confit', version: SIGNED, last_batch: begun('B-1', 10) },
+          { plan_id: 'c', name: 'Stew', version: SIGNED, last_batch: begun('B-2', 20) },
+          { plan_id: 'd', name: 'Crudo', version: SIGNED, likely: true, last_batch: begun('B-0', 15) },
+        ],
+        next: null,
+      },
+    })
+    drawn(<StartBatchButton />)
+    fireEvent.click(screen.getByRole('button', { name: 'Start a batch' }))
+    await screen.findByText('Usual on this day')
+    const offered = () => screen.getAllByRole('radio').map((each) => each.closest('label')?.textContent?.slice(0, 4))
+    expect(offered()).toEqual(['Crud', 'Stew', 'Conf', 'Brot'])
+    fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'con' } })
+    expect(offered()).toEqual(['Conf'])
+    expect(screen.getByRole<HTMLInputElement>('radio').checked).toBe(true)
+    fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'zzz' } })
+    expect(screen.getByText('No matches.')).toBeTruthy()
   })
 
   it('is not begun with a piece for which the plan fails', async () => {
@@ -104,7 +132,8 @@ describe('starting a batch', () => {
     const house = kitchen({ state: 'as_planned', sentence: '' })
     await open()
     fireEvent.change(screen.getByLabelText(/thickest/i), { target: { value: '31' } })
-    fireEvent.change(screen.getByLabelText('Plan'), { target: { value: 'p2' } })
+    fireEvent.click(screen.getByRole('button', { name: 'Another dish' }))
+    fireEvent.click(screen.getByRole('radio', { name: /Stew/ }))
     await waitFor(() => expect(screen.queryByLabelText(/thickest/i)).toBeNull())
     await waitFor(() => expect(start().disabled).toBe(false))
     fireEvent.click(start())

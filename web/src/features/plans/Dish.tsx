@@ -37,6 +37,21 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
             <option value="higher_risk">{t('plans.higher_risk')}</option>
           </Form.Select>
         </Form.Group>
+        <Form.Group controlId="dish-family">
+          <Form.Label>{t('plans.family')}</Form.Label>
+          <Form.Select
+            disabled={!isLead}
+            value={plan.family ?? ''}
+            onChange={(event) => change({ family: (event.target.value || null) as Draft['plan']['family'] })}
+          >
+            <option value="">{t('plans.familyBySteps')}</option>
+            {reference.families.map((each) => (
+              <option key={each.key} value={each.key}>
+                {each.name}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
       </div>
       <Form.Group controlId="dish-product" className="mt-3">
         <Form.Label>{t('plans.product')}</Form.Label>

@@ -9,6 +9,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useChanges, useProof, useSign } from './api'
+import { ChangeTable } from './ChangeTable'
 import { isOpen, markOfProof } from './planned'
 import type { Draft } from './useDraft'
 
@@ -134,26 +135,7 @@ function Changes({ planId, version, revision, until }: ChangesProps) {
   return (
     <section className="sheet">
       <h2>{t('plans.changesSince', { version })}</h2>
-      <div className="table-responsive">
-        <table className="table">
-          <thead>
-            <tr>
-              <th />
-              <th>{t('plans.before')}</th>
-              <th>{t('plans.after_')}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {changes.data.slice(0, 60).map((each) => (
-              <tr key={each.where}>
-                <td>{each.where}</td>
-                <td>{each.before}</td>
-                <td className="strong">{each.after}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <ChangeTable changes={changes.data} before={t('plans.before')} after={t('plans.after_')} />
     </section>
   )
 }

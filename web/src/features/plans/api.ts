@@ -25,12 +25,57 @@ export function readPlan(planId: string) {
   return answered(client.GET('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId } } }))
 }
 
+const MOVED = ['plan', 'plans', 'ledger'] // what a plan put away or brought back makes old
+
 export function useCreatePlan() {
   return useWrite(
     (body: Schemas['PlanCreate'], key) =>
       answered(client.POST('/api/v1/plans', { params: { header: keyed(key) }, body })),
     ['plans'],
   )
+}
+
+export function useArchivePlan(planId: string) {
+  return useWrite(
+    (body: Schemas['Archiving'], key) =>
+      answered(
+        client.POST('/api/v1/plans/{plan_id}/archive', {
+          params: { path: { plan_id: planId }, header: keyed(key) },
+          body,
+        }),
+      ),
+    MOVED,
+  )
+}
+
+export function useDeleteDraft(planId: string) {
+  return useWrite(
+    (_: null, key) =>
+      answered(client.DELETE('/api/v1/plans/{plan_id}', { params: { path: { plan_id: planId }, header: keyed(key) } })),
+    MOVED,
+  )
+}
+
+export function useReturnPlan(planId: string) {
+  return useWrite(
+    (_: null, key) =>
+      answered(
+        client.POST('/api/v1/plans/{plan_id}/return', { params: { path: { plan_id: planId }, header: keyed(key) } }),
+      ),
+    MOVED,
+  )
+}
+
+/** What one plan says otherwise than another. */
+export function useDifferences(planId: string, other: string) {
+  return useQuery({
+    queryKey: ['differences', planId, other],
+    queryFn: () =>
+      answered(
+        client.GET('/api/v1/plans/{plan_id}/differences/{other}', { params: { path: { plan_id: planId, other } } }),
+      ),
+    enabled: Boolean(other),
+  })
 }
 
 export function savePlan(planId: string, body: Schemas['PlanSave'], key: string) {

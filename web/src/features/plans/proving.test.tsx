@@ -114,6 +114,7 @@ describe('the library of plans', () => {
   }) // prettier-ignore
   const REFERENCE = {
     quantities: [],
+    families: [{ key: 'bag', name: 'Bag' }, { key: 'pickles', name: 'Ferments' }],
     templates: [
       { key: 'bag', name: 'Thigh', family: 'Bag', about: 'A thigh in a bag.' },
       { key: 'kraut', name: 'Kraut', family: 'Ferments', about: 'Shredded and salted.' },
@@ -125,12 +126,13 @@ describe('the library of plans', () => {
     const { pathname, search } = useLocation()
     return <p>{pathname + search}</p>
   }
-  function library(plans: object[], role = 'lead', at = '/plans') {
+  function library(plans: object[], role = 'lead', at = '/plans', more: object = {}) {
     const house = server({
       'GET /api/v1/session': { ...SESSION, person: { ...SESSION.person, role } },
       'GET /api/v1/reference': REFERENCE,
       'GET /api/v1/plans': { items: plans, next: null },
       'POST /api/v1/plans': { plan_id: 'new' },
+      ...more,
     })
     drawn(
       <Routes>
@@ -184,7 +186,7 @@ describe('the library of plans', () => {
     const last_batch = { code: 'B-7', started_at: '2026-11-26T08:00:00Z' }
     library([plan(1, { decides: ['Bath', 'Ice bath'], days: 7, last_batch })])
     const line = (await screen.findByText('Plan 1')).closest('a') as HTMLElement
-    expect(line.textContent).toMatch(/Bath, Ice bath.*kept 7 days.*last: B-7/)
+    expect(line.textContent).toMatch(/decided by Bath, Ice bath.*kept 7 days.*last: B-7/)
   })
 
   it('begins a plan as another is', async () => {
@@ -197,6 +199,47 @@ describe('the library of plans', () => {
     await waitFor(() =>
       expect(house.of('POST')[0]?.body).toMatchObject({ name: 'Thigh, thick', rule_set: 'eu', copy_of: 'p1' }),
     )
+  })
+
+  it('stands by families; what is to review says why', async () => {
+    const version = { version: 1 }
+    const signed = { version, changed_since_signed: false, gaps: 0 }
+    library([
+      plan(1, { ...signed, family: 'pickles', family_name: 'Ferments' }),
+      plan(2, { ...signed, family: 'bag', family_name: 'Bag', review: 'To review: signed 400 days ago.' }),
+    ])
+    await waitFor(() =>
+      expect(screen.getAllByRole('region').map((each) => each.getAttribute('aria-label'))).toEqual(['Bag', 'Ferments']),
+    )
+    expect(screen.getByText('To review: signed 400 days ago.')).toBeTruthy()
+  })
+
+  it('keeps what was put away out of the list until it is asked for, and brings it back', async () => {
+    const away = plan(2, { version: { version: 1 }, standing: 'archived' })
+    const house = library([plan(1), away, plan(3, { standing: 'deleted' })], 'lead', '/plans?state=archived', {
+      'POST /api/v1/plans/p2/return': { plan_id: 'p2', standing: 'current' },
+    })
+    await screen.findByText('Plan 2')
+    expect(screen.queryByText('Plan 1')).toBeNull()
+    fireEvent.click(screen.getByRole('button', { name: 'More for Plan 2' }))
+    fireEvent.click(await screen.findByRole('button', { name: 'Bring back' }))
+    await waitFor(() => expect(house.of('POST').map((each) => each.path)).toEqual(['/api/v1/plans/p2/return']))
+  })
+
+  it('archives what was signed after saying what that does, and deletes a draft', async () => {
+    const house = library([plan(1), plan(2, { version: { version: 1 }, gaps: 0 })], 'lead', '/plans', {
+      'DELETE /api/v1/plans/p1': { plan_id: 'p1', standing: 'deleted' },
+      'POST /api/v1/plans/p2/archive': { plan_id: 'p2', standing: 'archived' },
+    })
+    fireEvent.click(await screen.findByRole('button', { name: 'More for Plan 1' }))
+    fireEvent.click(await screen.findByRole('button', { name: 'Delete draft' }))
+    await waitFor(() => expect(house.of('DELETE')).toHaveLength(1))
+    fireEvent.click(screen.getByRole('button', { name: 'More for Plan 2' }))
+    fireEvent.click(await screen.findByRole('button', { name: 'Archive' }))
+    expect(screen.getByText(/Running batches go on/)).toBeTruthy()
+    fireEvent.change(screen.getByLabelText(/Reason/), { target: { value: 'Off the menu' } })
+    fireEvent.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'Archive' }))
+    await waitFor(() => expect(house.of('POST')[0]?.body).toEqual({ reason: 'Off the menu' }))
   })
 
   it('is for a cook to read', async () => {

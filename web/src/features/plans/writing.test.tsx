@@ -18,6 +18,7 @@ const FIELDS = [
   { name: 'covered', kind: 'flag', main: false },
 ]
 const REFERENCE = {
+  families: [{ key: 'confit', name: 'Confit' }],
   step_kinds: [
     { key: 'bath_cook', fields: FIELDS, blank: { kind: 'bath_cook', bath_c: 63, packs: 6, covered: false } },
     { key: 'cold_keep', fields: [], blank: { kind: 'cold_keep', days: 3 } },
@@ -175,6 +176,10 @@ describe('the dish', () => {
     expect(now.ingredients[0]?.made_here).toBe(true)
     fireEvent.change(screen.getByLabelText('Guests'), { target: { value: 'higher_risk' } })
     expect(now.guests).toBe('higher_risk')
+    fireEvent.change(screen.getByLabelText('Family'), { target: { value: 'confit' } })
+    expect(now.family).toBe('confit')
+    fireEvent.change(screen.getByLabelText('Family'), { target: { value: '' } })
+    expect(now.family).toBeNull()
     fireEvent.click(screen.getByRole('button', { name: /Take out/ }))
     expect(now.ingredients).toEqual([])
   })

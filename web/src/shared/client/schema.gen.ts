@@ -1286,7 +1286,11 @@ export interface paths {
          */
         put: operations["save_plan"];
         post?: never;
-        delete?: never;
+        /**
+         * Delete Draft
+         * @description Delete a draft that was never signed; it can be brought back.
+         */
+        delete: operations["delete_draft"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1306,6 +1310,46 @@ export interface paths {
          * @description The answers usually given for a hazard at a step.
          */
         post: operations["advise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive Plan
+         * @description Take a signed plan off the list: no batch begins by it; those that run go on, its versions stay readable.
+         */
+        post: operations["archive_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/differences/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Differences
+         * @description What this plan says otherwise than another, as both stand now.
+         */
+        get: operations["read_differences"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1386,6 +1430,26 @@ export interface paths {
          * @description The proof ten thousand times over, with thickness, start, bath and probe varied.
          */
         post: operations["repeat_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/plans/{plan_id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Return Plan
+         * @description Bring back a plan that was archived, or a draft that was deleted.
+         */
+        post: operations["return_plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2079,6 +2143,17 @@ export interface components {
             reason: string;
             /** Yes */
             yes: boolean;
+        };
+        /**
+         * Archiving
+         * @description Why a plan is put away.
+         */
+        Archiving: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * Area
@@ -3889,6 +3964,19 @@ export interface components {
             kind: "dials";
             /** Title */
             title: string;
+        };
+        /**
+         * DishFamily
+         * @description A family of dishes, as plans are filed.
+         */
+        DishFamily: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "bag" | "cook_chill" | "confit" | "pickles" | "cures" | "smoked" | "raw_fish" | "eggs" | "own";
+            /** Name */
+            name: string;
         };
         /**
          * DoubtedBatch
@@ -6869,6 +6957,8 @@ export interface components {
              * @default []
              */
             controls: components["schemas"]["Control"][];
+            /** Family */
+            family?: ("bag" | "cook_chill" | "confit" | "pickles" | "cures" | "smoked" | "raw_fish" | "eggs" | "own") | null;
             /**
              * Format
              * @default brinefrost-plan/2
@@ -6927,6 +7017,8 @@ export interface components {
              * @default []
              */
             controls: components["schemas"]["Control"][];
+            /** Family */
+            family?: ("bag" | "cook_chill" | "confit" | "pickles" | "cures" | "smoked" | "raw_fish" | "eggs" | "own") | null;
             /**
              * Format
              * @default brinefrost-plan/2
@@ -7037,17 +7129,44 @@ export interface components {
              * @default []
              */
             decides: string[];
+            /**
+             * Family
+             * @default own
+             * @enum {string}
+             */
+            family: "bag" | "cook_chill" | "confit" | "pickles" | "cures" | "smoked" | "raw_fish" | "eggs" | "own";
+            /**
+             * Family Name
+             * @default
+             */
+            family_name: string;
             /** Gaps */
             gaps: number;
             last_batch?: components["schemas"]["LastBatch"] | null;
+            /**
+             * Likely
+             * @default false
+             */
+            likely: boolean;
             /** Name */
             name: string;
             /** Plan Id */
             plan_id: string;
+            /**
+             * Review
+             * @default
+             */
+            review: string;
             /** Revision */
             revision: number;
             /** Rule Set */
             rule_set: string;
+            /**
+             * Standing
+             * @default current
+             * @enum {string}
+             */
+            standing: "current" | "archived" | "deleted";
             /**
              * Updated At
              * Format: date-time
@@ -7080,6 +7199,12 @@ export interface components {
             plan_id: string;
             /** Revision */
             revision: number;
+            /**
+             * Standing
+             * @default current
+             * @enum {string}
+             */
+            standing: "current" | "archived" | "deleted";
             /** Titles */
             titles: {
                 [key: string]: string;
@@ -7309,6 +7434,19 @@ export interface components {
              * @enum {string}
              */
             state: "meets" | "advisory" | "departs" | "needs_measuring" | "not_proved" | "fails";
+        };
+        /**
+         * PutAway
+         * @description Where a plan stands after it was put away or brought back.
+         */
+        PutAway: {
+            /** Plan Id */
+            plan_id: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "current" | "archived" | "deleted";
         };
         /**
          * QuantityInfo
@@ -7630,6 +7768,8 @@ export interface components {
          */
         Reference: {
             catalogue: components["schemas"]["Catalogue"];
+            /** Families */
+            families: components["schemas"]["DishFamily"][];
             /** Quantities */
             quantities: components["schemas"]["QuantityInfo"][];
             /** Rule Sets */
@@ -16690,6 +16830,104 @@ export interface operations {
             };
         };
     };
+    delete_draft: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAway"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     advise: {
         parameters: {
             query?: never;
@@ -16714,6 +16952,203 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HazardAdvice"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_plan: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Archiving"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAway"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_differences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+                other: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
                 };
             };
             /** @description Unauthorized */
@@ -17106,6 +17541,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Repeated"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    return_plan: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+                /** @description Who did it, by id. */
+                "Brinefrost-Person"?: string;
+            };
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAway"];
                 };
             };
             /** @description Unauthorized */

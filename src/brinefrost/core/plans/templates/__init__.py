@@ -3,26 +3,15 @@
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Any, Literal, get_args
+from typing import Any
 
 from brinefrost.core.errors import NotFoundError
 from brinefrost.core.food.catalogue import catalogue
-from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.document import Family, Ingredient, Plan
+from brinefrost.core.plans.family import FAMILIES, find_family
 from brinefrost.core.rules import RuleSetId
 from brinefrost.core.words import Words, say
 from brinefrost.core.working import Document
-
-Family = Literal[
-    "Of your own",
-    "Cooked in the bag",
-    "Cooked, chilled, held",
-    "Confit",
-    "Pickles and ferments",
-    "Cures and brines",
-    "Smoked",
-    "Raw fish",
-    "Eggs",
-]
 
 
 class Spoil(Document):
@@ -66,7 +55,8 @@ class Template(Document):
             "ingredients": ingredients,
             "steps": self.steps,
         }
-        return Plan.model_validate(document)
+        plan = Plan.model_validate(document)
+        return plan if find_family(plan) == self.family else plan.model_copy(update={"family": self.family})
 
 
 @lru_cache(maxsize=1)
@@ -83,8 +73,7 @@ def templates() -> dict[str, Template]:
 
 def by_family() -> tuple[Template, ...]:
     """Every template, family by family."""
-    order = get_args(Family)
-    return tuple(sorted(templates().values(), key=lambda each: order.index(each.family)))
+    return tuple(sorted(templates().values(), key=lambda each: FAMILIES.index(each.family)))
 
 
 def template(key: str) -> Template:
