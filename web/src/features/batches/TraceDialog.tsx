@@ -14,7 +14,7 @@ export function TraceDialog({ batch, file: chosen, onClose }: { batch: Batch; fi
   const { trace } = file
   return (
     <Modal show onHide={onClose} size="lg" centered scrollable aria-labelledby="trace-title">
-      <Modal.Header closeButton>
+      <Modal.Header closeButton closeLabel={t('sheet.close')}>
         <Modal.Title as="h2" id="trace-title">
           {t('trace.title', { name: chosen.name })}
         </Modal.Title>

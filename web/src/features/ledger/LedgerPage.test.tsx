@@ -54,7 +54,7 @@ describe('the ledger', () => {
     await waitFor(() => expect(screen.queryByText('Core 62.8 °C.')).toBeNull())
     expect(finds).toContain('thrown')
     fireEvent.change(screen.getByRole('searchbox'), { target: { value: 'nowhere' } })
-    expect(await screen.findByText('No record bears these words.')).toBeTruthy()
+    expect(await screen.findByText('No matching records.')).toBeTruthy()
   })
 
   it('is narrowed to days, a person, a dish; what fits is one PDF', async () => {

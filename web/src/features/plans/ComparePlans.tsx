@@ -19,7 +19,7 @@ export function ComparePlans({ plan, onClose }: { plan: Summary; onClose: () => 
   const name = others.find((each) => each.plan_id === other)?.name ?? ''
   return (
     <Modal show onHide={onClose} size="lg" centered aria-labelledby="compare-title">
-      <Modal.Header closeButton>
+      <Modal.Header closeButton closeLabel={t('sheet.close')}>
         <Modal.Title as="h2" id="compare-title">
           {t('plans.compareTitle', { name: plan.name })}
         </Modal.Title>

@@ -27,13 +27,15 @@ export function PlanLine({ plan, onCopy }: { plan: Summary; onCopy: () => void }
         <span className="plan-state">
           <PlanState plan={plan} />
         </span>
-        <span className="quiet">
-          {(plan.days ?? 0) >= 0.5 ? t('plans.keptDays', { count: Math.round(plan.days ?? 0) }) : ''}
-        </span>
-        <span className="quiet">
-          {plan.last_batch
-            ? t('plans.lastBatch', { code: plan.last_batch.code, when: whenOf(plan.last_batch.started_at) })
-            : ''}
+        <span className="plan-facts">
+          <span className="quiet">
+            {(plan.days ?? 0) >= 0.5 ? t('plans.keptDays', { count: Math.round(plan.days ?? 0) }) : ''}
+          </span>
+          <span className="quiet">
+            {plan.last_batch
+              ? t('plans.lastBatch', { code: plan.last_batch.code, when: whenOf(plan.last_batch.started_at) })
+              : ''}
+          </span>
         </span>
       </Link>
       <PlanMenu plan={plan} mayWrite={isLead} onCopy={onCopy} onCompare={() => setComparing(true)} />

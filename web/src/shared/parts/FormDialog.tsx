@@ -1,5 +1,6 @@
 import { type FormEvent, type ReactNode, useId } from 'react'
 import { Button, Form, Modal } from 'react-bootstrap'
+import { useTranslation } from 'react-i18next'
 
 import { ProblemLine } from './ProblemLine'
 
@@ -17,6 +18,7 @@ interface Props {
 
 /** A dialog that asks for a few things and sends them by one button, or by Enter. */
 export function FormDialog({ title, send, disabled, problem, onSend, onClose, children, after }: Props) {
+  const { t } = useTranslation()
   const id = useId()
   function submit(event: FormEvent) {
     event.preventDefault()
@@ -24,7 +26,7 @@ export function FormDialog({ title, send, disabled, problem, onSend, onClose, ch
   }
   return (
     <Modal show onHide={onClose} centered aria-labelledby={id}>
-      <Modal.Header closeButton>
+      <Modal.Header closeButton closeLabel={t('sheet.close')}>
         <Modal.Title as="h2" id={id}>
           {title}
         </Modal.Title>

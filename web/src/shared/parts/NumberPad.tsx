@@ -22,7 +22,7 @@ export function NumberPad({ target, onClose }: { target: PadTarget; onClose: () 
       keyboard={!pad.text}
       aria-labelledby="pad-title"
     >
-      <Modal.Header closeButton>
+      <Modal.Header closeButton closeLabel={t('sheet.close')}>
         <div>
           <Modal.Title as="h2" id="pad-title">
             {target.what}

@@ -382,11 +382,11 @@ export const office = {
     search: 'Search the records',
     access: 'Sign-ins and exports too',
     check: 'Check the whole chain',
-    checking: 'Walking the chain',
+    checking: 'Checking the chain',
     holds: 'The chain holds',
     broken: 'The chain does not hold',
     head: 'Last hash',
-    none: 'No record bears these words.',
+    none: 'No matching records.',
     record: 'Record {{seq}}',
   },
 }
