@@ -1,4 +1,4 @@
-"""An inspector's two minutes: one dish of last week, its signed plan, its records on paper, whether the ledger holds."""
+"""An inspector's two minutes: a dish of last week, its signed plan, its records on paper, whether the ledger holds."""
 
 import io
 from collections.abc import Iterator
