@@ -31,6 +31,7 @@ ALLOWED = {
     "read_reference": EVERYONE,
     "read_step_kinds": EVERYONE,
     "list_plans": EVERYONE,
+    "read_recipe_text": EVERYONE,
     "read_plan": EVERYONE,
     "suggest_hazards": EVERYONE,
     "advise": EVERYONE,

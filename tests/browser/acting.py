@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 def start_batch(page: Page, plan: int = 1) -> None:
     """Nothing is preselected: the plan is chosen, the rest stays as it is offered."""
     page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("radiogroup", name="Plan").get_by_role("radio").nth(plan - 1).check()
+    page.get_by_role("radiogroup", name="Plan").get_by_role("radio").nth(plan - 1).click()
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
 
 

@@ -135,7 +135,7 @@ def switch_to_cook(page: Page) -> None:
 def start_batch(page: Page, house: House) -> None:
     house.clock.forward(26)
     page.get_by_role("button", name="Start a batch").click()
-    page.get_by_role("radiogroup", name="Plan").get_by_role("radio").first.check()  # nothing is preselected
+    page.get_by_role("radiogroup", name="Plan").get_by_role("radio").first.click()  # nothing is preselected
     page.get_by_label("Packs").fill("6")
     page.get_by_role("dialog").get_by_role("button", name="Start a batch").click()
     expect(page.get_by_role("heading", name="B-101")).to_be_visible()

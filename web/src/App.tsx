@@ -16,6 +16,7 @@ const loads = {
   batch: () => import('./features/batches/BatchPage').then((m) => ({ default: m.BatchPage })),
   plans: () => import('./features/plans/PlansPage').then((m) => ({ default: m.PlansPage })),
   plan: () => import('./features/plans/PlanPage').then((m) => ({ default: m.PlanPage })),
+  recipe: () => import('./features/plans/recipe/RecipePage').then((m) => ({ default: m.RecipePage })),
   bench: () => import('./features/bench/BenchPage').then((m) => ({ default: m.BenchPage })),
   family: () => import('./features/bench/FamilyPage').then((m) => ({ default: m.FamilyPage })),
   household: () => import('./features/household/HouseholdPage').then((m) => ({ default: m.HouseholdPage })),
@@ -26,6 +27,7 @@ const pages = {
   batch: lazy(loads.batch),
   plans: lazy(loads.plans),
   plan: lazy(loads.plan),
+  recipe: lazy(loads.recipe),
   bench: lazy(loads.bench),
   family: lazy(loads.family),
   household: lazy(loads.household),
@@ -67,6 +69,7 @@ function Places() {
         <Route path="batches" element={<Place page={pages.batches} />} />
         <Route path="batches/:batchId" element={<Place page={pages.batch} />} />
         <Route path="plans" element={<Place page={pages.plans} />} />
+        <Route path="plans/recipe" element={<Place page={pages.recipe} />} />
         <Route path="plans/:planId" element={<Place page={pages.plan} />} />
         <Route path="bench" element={<Place page={pages.bench} />} />
         <Route path="bench/:family" element={<Place page={pages.family} />} />

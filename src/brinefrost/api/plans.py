@@ -47,6 +47,7 @@ class PlanCreate(Sent):
     rule_set: RuleSetId = "us"
     template: str = Field(default="bag", max_length=40)
     copy_of: str | None = Field(default=None, max_length=64)  # a plan it begins as, in place of a template
+    document: Plan | None = None  # what it says from the start, such as a recipe that was read
 
 
 class PlanSave(Sent):
@@ -182,14 +183,18 @@ def create_plan(entry: PlanCreate, hand: LeadHand) -> planning.PlanView:
     """Start a plan, from a template or as a copy of another."""
     made = hand.write(
         planning.PlanView,
-        {"create_plan": entry.model_dump()},
-        lambda store: (
-            planning.copy_plan(store, hand.actor, hand.now, entry.copy_of, entry.name)
-            if entry.copy_of
-            else planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template)
-        ),
+        {"create_plan": entry.model_dump(mode="json")},
+        lambda store: _create(store, hand, entry),
     )
     return hand.made(made, f"/api/v1/plans/{made.plan_id}")
+
+
+def _create(store: Store, hand: LeadHand, entry: PlanCreate) -> planning.PlanView:
+    if entry.document is not None:
+        return planning.begin_with(store, hand.actor, hand.now, entry.name, entry.document)
+    if entry.copy_of:
+        return planning.copy_plan(store, hand.actor, hand.now, entry.copy_of, entry.name)
+    return planning.create_plan(store, hand.actor, hand.now, entry.name, entry.rule_set, entry.template)
 
 
 @router.get("/plans/{plan_id}/differences/{other}")

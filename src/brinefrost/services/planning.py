@@ -92,7 +92,11 @@ def create_plan(
 
 def copy_plan(store: Store, actor: Actor, now: datetime, plan_id: str, name: str) -> PlanView:
     """A new draft that says what another draft says, under a name of its own; its versions stay the other's."""
-    plan = read_plan(store, plan_id).document
+    return begin_with(store, actor, now, name, read_plan(store, plan_id).document)
+
+
+def begin_with(store: Store, actor: Actor, now: datetime, name: str, plan: Plan) -> PlanView:
+    """A new draft that says what a document says, under a name; its questions are none until it is signed."""
     return _begin(store, actor, now, plan.model_copy(update={"name": name, "questions": None}))
 
 

@@ -32,6 +32,7 @@ class Ingredient(Document):
     allergens: tuple[str, ...] = Field(default=(), max_length=20)
     made_here: bool = False  # it comes of a batch of this kitchen: each batch of the plan names which
     enters: str = Field(default="", max_length=40)  # the step it goes in at; nothing: the first
+    amount_kg: float = Field(default=0.0, ge=0, le=2000)  # of it in what the plan makes; 0: not said
     described: Described | None = None  # what it is, where the catalogue has no row for it
     eaten: Literal["", "raw", "rare", "by_table"] = ""  # how, where it is not done; by the rule set's table of roasts
     eaten_at: tuple[str, ...] = Field(default=(), max_length=20)  # the last steps of the ways it is so; none: its own
@@ -190,6 +191,7 @@ ADDED_LATER = {
     "departs": "",
     "made_here": False,
     "family": None,
+    "amount_kg": 0.0,
     "starter": False,
     "gap_s": None,
     "further": False,

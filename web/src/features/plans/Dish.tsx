@@ -1,6 +1,8 @@
 import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
+import type { Schemas } from '../../shared/client/client'
+import { NumberInput } from '../../shared/parts/NumberInput'
 import { Picker } from '../../shared/parts/Picker'
 import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
@@ -86,7 +88,10 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
   }
   function put(item: Pick<Item, 'name' | 'catalogue' | 'allergens' | 'described'>) {
     change((now) => ({
-      ingredients: [...now.ingredients, { ...item, made_here: false, enters: '', eaten: '', eaten_at: [] }],
+      ingredients: [
+        ...now.ingredients,
+        { ...item, made_here: false, enters: '', amount_kg: 0, eaten: '', eaten_at: [] },
+      ],
     }))
   }
   return (
@@ -110,6 +115,10 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
 }
 
 type Item = Draft['plan']['ingredients'][number]
+// how much of it goes into what the plan makes; empty: not said
+const AMOUNT = {
+  name: 'amount_kg', kind: 'mass', show: 'kg', low: 0, high: 2000, step: 0.05, optional: true, main: false, size: 1,
+} as unknown as Schemas['FieldSpec'] // prettier-ignore
 const EATEN = ['raw', 'rare', 'by_table'] as const
 
 function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: Draft }) {
@@ -142,6 +151,15 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
           onChange={(described) => put({ described })}
         />
       )}
+      <NumberInput
+        stacked
+        id={`amount-${item.name}`}
+        spec={AMOUNT}
+        label={t('plans.amountOf', { name: words(item.name) })}
+        disabled={!isLead}
+        value={item.amount_kg || null}
+        onChange={(kg) => put({ amount_kg: kg ?? 0 })}
+      />
       {plan.steps.length > 1 && (
         <Form.Select
           disabled={!isLead}

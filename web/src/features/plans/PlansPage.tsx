@@ -3,6 +3,7 @@ import '../../shared/text/laterWords'
 import { useState } from 'react'
 import { Button } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
+import { Link } from 'react-router'
 
 import { FindBar, useFound, useSought } from '../../shared/parts/FindBar'
 import { PageBar } from '../../shared/parts/PageBar'
@@ -33,6 +34,11 @@ export function PlansPage() {
   return (
     <>
       <PageBar title={t('plans.title')}>
+        {isLead && (
+          <Link to="/plans/recipe" className="btn btn-outline-primary">
+            {t('recipes.from')}
+          </Link>
+        )}
         {isLead && <Button onClick={() => setCreating({})}>{t('plans.create')}</Button>}
       </PageBar>
       <div className="page">

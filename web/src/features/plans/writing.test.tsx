@@ -165,6 +165,7 @@ describe('the dish', () => {
       described: null,
       made_here: false,
       enters: '',
+      amount_kg: 0,
       eaten: '',
       eaten_at: [],
     })

@@ -1680,6 +1680,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Recipe Text
+         * @description What a recipe says as a draft of a plan: understood, assumed, asked; it is kept nowhere.
+         */
+        post: operations["read_recipe_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reference": {
         parameters: {
             query?: never;
@@ -5597,6 +5617,11 @@ export interface components {
              * @default []
              */
             allergens: string[];
+            /**
+             * Amount Kg
+             * @default 0
+             */
+            amount_kg: number;
             /** Catalogue */
             catalogue?: string | null;
             described?: components["schemas"]["Described"] | null;
@@ -6259,7 +6284,7 @@ export interface components {
              * Options
              * @default []
              */
-            options: components["schemas"]["Option"][];
+            options: components["schemas"]["brinefrost__core__runs__judging__Option"][];
             /** Step */
             step: string;
             /** Step Name */
@@ -6629,20 +6654,6 @@ export interface components {
             step?: string | null;
             /** Title */
             title: string;
-        };
-        /**
-         * Option
-         * @description A way out, with the sum that shows whether it works.
-         */
-        Option: {
-            /** Action */
-            action: string;
-            /** Changes Course */
-            changes_course: boolean;
-            /** Sentence */
-            sentence: string;
-            /** Works */
-            works: boolean;
         };
         /**
          * OtherCurve
@@ -7069,6 +7080,7 @@ export interface components {
         PlanCreate: {
             /** Copy Of */
             copy_of?: string | null;
+            document?: components["schemas"]["Plan-Input"] | null;
             /** Name */
             name: string;
             /**
@@ -7549,6 +7561,43 @@ export interface components {
             within_s: number;
         };
         /**
+         * ReadIngredient
+         * @description A line of the list: which row it is, and how much of it.
+         */
+        ReadIngredient: {
+            /**
+             * Assumed
+             * @default
+             */
+            assumed: string;
+            /** Catalogue */
+            catalogue: string | null;
+            /**
+             * Kg
+             * @default 0
+             */
+            kg: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReadStep
+         * @description A step and the words it was read from; ``assumed``: each setting that no word of the recipe gives.
+         */
+        ReadStep: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Reading
          * @description One reading of the freezer's or the fish's temperature.
          */
@@ -7716,6 +7765,58 @@ export interface components {
              * @default []
              */
             takes: string[];
+        };
+        /**
+         * RecipeQuestion
+         * @description What the recipe does not say and the verdict hangs on, with the usual answers, the one that was taken first.
+         */
+        RecipeQuestion: {
+            /**
+             * Ingredient
+             * @default
+             */
+            ingredient: string;
+            /** Options */
+            options: components["schemas"]["brinefrost__core__recipes__document__Option"][];
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RecipeReading
+         * @description A recipe as a draft.
+         */
+        RecipeReading: {
+            /** Ingredients */
+            ingredients: components["schemas"]["ReadIngredient"][];
+            /**
+             * Language
+             * @enum {string}
+             */
+            language: "en" | "es" | "fr" | "zh";
+            plan: components["schemas"]["Plan-Output"];
+            /** Questions */
+            questions: components["schemas"]["RecipeQuestion"][];
+            /** Steps */
+            steps: components["schemas"]["ReadStep"][];
+            /** Unread */
+            unread: string[];
+        };
+        /**
+         * RecipeText
+         * @description A recipe as it was typed or pasted, in any of the languages.
+         */
+        RecipeText: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Rule Set */
+            rule_set?: ("us" | "uk" | "eu" | "anz") | null;
+            /** Text */
+            text: string;
         };
         /**
          * RecordView
@@ -9987,6 +10088,42 @@ export interface components {
             limit: components["schemas"]["Threshold"] | components["schemas"]["Hold"] | components["schemas"]["ComeUp"] | components["schemas"]["Lethality"] | components["schemas"]["Cooling"] | components["schemas"]["Exposure"] | components["schemas"]["TimeAbove"] | components["schemas"]["Uncontrolled"] | components["schemas"]["DegreeHours"] | components["schemas"]["Composition"] | components["schemas"]["Freezing"] | components["schemas"]["Growth"] | components["schemas"]["ReachedBy"] | components["schemas"]["Lasted"] | components["schemas"]["Looked"] | components["schemas"]["Ends"];
             /** Step */
             step: string;
+        };
+        /**
+         * Option
+         * @description An answer that is usual: the settings it gives, by step; or the step an ingredient goes in at.
+         */
+        brinefrost__core__recipes__document__Option: {
+            /**
+             * Enters
+             * @default
+             */
+            enters: string;
+            /**
+             * Settings
+             * @default {}
+             */
+            settings: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Words */
+            words: string;
+        };
+        /**
+         * Option
+         * @description A way out, with the sum that shows whether it works.
+         */
+        brinefrost__core__runs__judging__Option: {
+            /** Action */
+            action: string;
+            /** Changes Course */
+            changes_course: boolean;
+            /** Sentence */
+            sentence: string;
+            /** Works */
+            works: boolean;
         };
     };
     responses: never;
@@ -18810,6 +18947,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofReport"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_recipe_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeReading"];
                 };
             };
             /** @description Unauthorized */

@@ -79,6 +79,7 @@ export const office = {
     endHub: 'Let it deliver no more',
   },
   plans: {
+    amountOf: 'Amount of {{name}}',
     family: 'Family',
     familyBySteps: 'by what its steps do',
     decides: 'decided by {{steps}}',
@@ -365,6 +366,34 @@ export const office = {
     cure_g_kg: 'Curing salt per kg',
     around: 'At most',
     name: 'Name',
+  },
+  recipes: {
+    title: 'Plan from a recipe',
+    from: 'From a recipe',
+    paste: 'Recipe: what goes in, then what is done',
+    example:
+      '1.2 kg chicken thighs\n18 g salt\n\nSeal in bags. Cook in a water bath at 76 °C for 90 ' +
+      'minutes. Chill in ice water. Keep in the fridge for 3 days.',
+    nothing:
+      'Paste or type a recipe, or a note such as: roast 180 °C 40 min, chill, fridge 3 ' +
+      'd. What it comes to as a plan stands here.',
+    make: 'Create plan',
+    asks: 'What the recipe does not say',
+    questionOf: 'Question {{at}} of {{count}}',
+    before: 'Previous',
+    next: 'Next',
+    steps: 'Steps as read',
+    assumed: 'Assumed',
+    unread: 'Not read',
+    notInCatalogue: 'Not in the catalogue: describe it in the plan',
+    state: {
+      meets: 'should meet',
+      advisory: 'should meet, with an advisory',
+      departs: 'departs',
+      fails: 'fails',
+      not_proved: 'not proved',
+      needs_measuring: 'needs measuring',
+    },
   },
   ledger: {
     narrow: 'Narrow down',

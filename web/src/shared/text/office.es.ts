@@ -83,6 +83,7 @@ export const officeEs: Office = {
     endHub: 'Que deje de enviar',
   },
   plans: {
+    amountOf: 'Cantidad de {{name}}',
     family: 'Familia',
     familyBySteps: 'según sus pasos',
     decides: 'decide: {{steps}}',
@@ -376,6 +377,34 @@ export const officeEs: Office = {
     cure_g_kg: 'Sal de curado por kg',
     around: 'Como máximo',
     name: 'Nombre',
+  },
+  recipes: {
+    title: 'Plan a partir de una receta',
+    from: 'Desde una receta',
+    paste: 'Receta: qué lleva y qué se hace',
+    example:
+      '1,2 kg de muslos de pollo\n18 g de sal\n\nEnvasar al vacío. Cocer en baño maría a 76 °C durante 90 ' +
+      'minutos. Enfriar en agua con hielo. Guardar en la nevera 3 días.',
+    nothing:
+      'Pegue o escriba una receta, o una nota como: asar 180 °C 40 min, enfriar, nevera ' +
+      '3 días. Aquí aparece el plan que resulta.',
+    make: 'Crear plan',
+    asks: 'Lo que la receta no dice',
+    questionOf: 'Pregunta {{at}} de {{count}}',
+    before: 'Anterior',
+    next: 'Siguiente',
+    steps: 'Pasos leídos',
+    assumed: 'Supuesto',
+    unread: 'No leído',
+    notInCatalogue: 'No está en el catálogo: descríbalo en el plan',
+    state: {
+      meets: 'debería cumplir',
+      advisory: 'debería cumplir, con aviso',
+      departs: 'se aparta',
+      fails: 'no cumple',
+      not_proved: 'no demostrado',
+      needs_measuring: 'hay que medir',
+    },
   },
   ledger: {
     narrow: 'Acotar',

@@ -84,6 +84,7 @@ export const officeFr: Office = {
     endHub: 'Qu’il n’envoie plus',
   },
   plans: {
+    amountOf: 'Quantité de {{name}}',
     family: 'Famille',
     familyBySteps: 'd’après ses étapes',
     decides: 'décisif : {{steps}}',
@@ -374,6 +375,34 @@ export const officeFr: Office = {
     cure_g_kg: 'Sel nitrité par kg',
     around: 'Au plus',
     name: 'Nom',
+  },
+  recipes: {
+    title: 'Plan depuis une recette',
+    from: 'Depuis une recette',
+    paste: 'Recette : ce qui entre, puis ce qui est fait',
+    example:
+      '1,2 kg de hauts de cuisse de poulet\n18 g de sel\n\nMettre sous vide. Cuire au bain-marie à 76 °C pendant 90 ' +
+      'minutes. Refroidir dans de l’eau glacée. Garder au réfrigérateur 3 jours.',
+    nothing:
+      'Collez ou tapez une recette, ou une note comme : rôtir 180 °C 40 min, refroidir, ' +
+      'frigo 3 jours. Le plan qui en résulte s’affiche ici.',
+    make: 'Créer le plan',
+    asks: 'Ce que la recette ne dit pas',
+    questionOf: 'Question {{at}} sur {{count}}',
+    before: 'Précédente',
+    next: 'Suivante',
+    steps: 'Étapes lues',
+    assumed: 'Supposé',
+    unread: 'Non lu',
+    notInCatalogue: 'Absent du catalogue : décrivez-le dans le plan',
+    state: {
+      meets: 'devrait satisfaire',
+      advisory: 'devrait satisfaire, avec avertissement',
+      departs: 's’écarte',
+      fails: 'échoue',
+      not_proved: 'non prouvé',
+      needs_measuring: 'à mesurer',
+    },
   },
   ledger: {
     narrow: 'Affiner',

@@ -1,0 +1,1 @@
+"""Recipes read into plans: what was understood, assumed and left open."""

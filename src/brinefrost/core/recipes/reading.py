@@ -1,0 +1,226 @@
+"""A recipe's text read into a plan: its list, its method, and what neither says."""
+
+import re
+import unicodedata
+from typing import Any
+
+from brinefrost.core.errors import DomainError, RefusedError
+from brinefrost.core.food.catalogue import catalogue
+from brinefrost.core.physics.altitude import boiling_c
+from brinefrost.core.plans.contexts import provable
+from brinefrost.core.plans.course import simulated
+from brinefrost.core.plans.document import Ingredient, Plan
+from brinefrost.core.plans.lines import ways_with
+from brinefrost.core.recipes.amounts import Amount, find_amounts, stems_without_amounts, weigh
+from brinefrost.core.recipes.clauses import read_clauses
+from brinefrost.core.recipes.document import Option, ReadIngredient, ReadStep, RecipeQuestion, RecipeReading
+from brinefrost.core.recipes.lexicon import find_language, find_phrases, lexicon, plain, words_of
+from brinefrost.core.recipes.made import Made, Making
+from brinefrost.core.recipes.making import make_steps
+from brinefrost.core.recipes.rows import find_row, names_in
+from brinefrost.core.rules import RuleSetId
+from brinefrost.core.words import Words, duration, say
+from brinefrost.core.words.manner import Language
+
+MOST_SIGNS = 20_000  # a page is some 3,000
+MOST_GOODS, MOST_STEPS, MOST_KG = 60, 40, 2000.0
+LONGEST_S = 24 * 3600.0  # a piece that is to reach its core does so within a day
+STEADY = frozenset(
+    {"cold_keep", "freeze_down", "chill_air", "pot_chill", "slurry_chill", "serve", "hot_hold", "reheat", "thaw"}
+)
+PERCENT = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
+
+
+def read_recipe(
+    text: str, rule_set: RuleSetId = "us", altitude_m: float | None = None, name: str = ""
+) -> RecipeReading:
+    """Read a recipe as it was typed or pasted, in any of the languages.
+
+    The plan is a draft: each setting that no word of the recipe gives is told as assumed, on the stricter side where
+    one is; what the verdict hangs on is asked, with usual answers. Raises RefusedError for a text that is too long or
+    in which nothing is done. Valid for every other text.
+    """
+    if len(text) > MOST_SIGNS:
+        raise RefusedError(say("recipes.refused.too_long", most=f"{MOST_SIGNS:,}"))
+    language = find_language(text)
+    title, goods, method = _divide(text, language)
+    ingredients = [_ingredient(line, language) for line in goods][:MOST_GOODS]
+    rows: dict[str, float] = {}
+    for each in ingredients:
+        if each.catalogue:
+            rows[each.catalogue] = rows.get(each.catalogue, 0.0) + each.kg
+    if not goods:
+        ingredients = _named_in(method, language)
+        rows = {each.catalogue: 0.0 for each in ingredients if each.catalogue}
+    making = Making(rows, boiling_c(altitude_m or 0.0), _vinegar_percent(goods))
+    making.add("receive", "receive", read_clauses("-", rows, language)[0])
+    clauses = read_clauses(method, rows, language)
+    unread = make_steps(making, clauses)
+    if len(making.steps) < 2:
+        raise RefusedError(say("recipes.refused.nothing_is_done"))
+    making.steps = making.steps[:MOST_STEPS]
+    making.ask_thickness()
+    _place(making)
+    plan = _plan(name or title or say("recipes.reading.unnamed"), rule_set, altitude_m, ingredients, making)
+    plan = _until_cores(plan, making)
+    return RecipeReading(
+        language=language,
+        plan=plan,
+        ingredients=tuple(ingredients),
+        steps=tuple(ReadStep(step=m.id, text=m.text, assumed=tuple(m.assumed)) for m in making.steps),
+        questions=tuple(making.questions),
+        unread=tuple(unread),
+    )
+
+
+def _divide(text: str, language: Language) -> tuple[str, list[str], str]:
+    """Title, lines of the list, and the method: by headings where there are some, else by what each line looks like."""
+    lines = [line.strip(" \t-*•·") for line in text.splitlines()]
+    headings = {plain(each) for each in lexicon(language).headings}
+    goods: list[str] = []
+    method: list[str] = []
+    first = ""
+    for line in lines:
+        if not line or plain(line).strip(" :：") in headings:
+            continue
+        does = bool([c for c in read_clauses(line, {}, language) if c.action and c.action not in ("pour",)])
+        if _is_goods(line, language, bool(method), does):
+            goods.append(line)
+        elif not first and not goods and not method and not line.endswith((".", "。")):
+            first = line
+        else:
+            method.append(line)
+    clauses = read_clauses(first, {}, language) if first else []
+    done = any(c.action and (not goods or c.lasts_s or c.at_c is not None) for c in clauses)
+    return ("" if done else first), goods, "\n".join(([first] if done else []) + method)
+
+
+def _is_goods(line: str, language: Language, in_method: bool, does: bool) -> bool:
+    """Whether a line is one of the list: it begins or ends with an amount, or names a row and does nothing."""
+    if in_method or line.endswith((".", "。")):
+        return False
+    amounts = find_amounts(line, language)
+    if amounts and (amounts[0].begin <= 2 or language == "zh" or amounts[0].of == "kg"):
+        return True
+    words = stems_without_amounts(line, [], language)
+    return not does and len(words) <= 4 and find_row(words, language) is not None and bool(amounts or line.islower())
+
+
+def _ingredient(line: str, language: Language) -> ReadIngredient:
+    amounts = find_amounts(line, language)
+    words = stems_without_amounts(line, amounts, language)
+    row = find_row(words, language)
+    kg, assumed = weigh(amounts, row, language)
+    name: Words = row.name if row else _bare_name(line, amounts)
+    return ReadIngredient(text=line, name=name, catalogue=row.key if row else None, kg=round(kg, 4), assumed=assumed)
+
+
+def _bare_name(line: str, amounts: list[Amount]) -> str:
+    """What a line calls its goods where no row does: without the amount it begins with."""
+    text = unicodedata.normalize("NFKC", line)
+    rest = text[amounts[0].end :] if amounts and amounts[0].begin <= 2 else text
+    return (re.sub(r"\s+", " ", rest).strip(" .,") or text)[:80]
+
+
+def _named_in(method: str, language: Language) -> list[ReadIngredient]:
+    """What a method without a list names; water apart, which is a bath or a pot as often."""
+    known = find_phrases(words_of(method, language), names_in(language))
+    keys = dict.fromkeys(key for _, _, key in known if key != "water")
+    rows = [catalogue().ingredient(key) for key in keys]
+    return [ReadIngredient(text=str(row.name), name=row.name, catalogue=row.key) for row in rows][:MOST_GOODS]
+
+
+def _vinegar_percent(goods: list[str]) -> float | None:
+    for line in goods:
+        found = PERCENT.search(plain(line))
+        if found:
+            return float(found[1].replace(",", "."))
+    return None
+
+
+def _place(making: Making) -> None:
+    """Where each of the list goes in: where it is named first; what is raw and never named, last, and that is asked."""
+    first = making.steps[1].id
+    heats = [step for step in making.steps if step.kind in ("heat_in", "simmer", "bath_cook", "microwave", "reheat")]
+    work = [step for step in making.steps[1:] if step.kind not in STEADY]
+    for key in making.rows:
+        named = making.enters.get(key)
+        if named is not None:
+            making.enters[key] = "" if named == first else named
+        elif not heats or not work or key == making.main() or "raw" not in making.row(key).tags:
+            making.enters[key] = ""
+        else:
+            making.enters[key] = work[-1].id
+            if work[-1].id != first:
+                _ask_place(making, key, [work[-1], *work[:-1]])
+
+
+def _ask_place(making: Making, key: str, steps: list[Made]) -> None:
+    options = [Option(words=step.name, enters=step.id) for step in steps]
+    words = say("recipes.asked.place", name=making.row(key).name)
+    making.questions.append(RecipeQuestion(step=steps[0].id, words=words, options=tuple(options), ingredient=key))
+
+
+def _plan(
+    name: str, rules: RuleSetId, altitude_m: float | None, ingredients: list[ReadIngredient], making: Making
+) -> Plan:
+    once: dict[str, ReadIngredient] = {}
+    for each in ingredients:
+        once.setdefault(each.catalogue or each.name, each)
+    document: dict[str, Any] = {
+        "name": name[:120],
+        "rule_set": rules,
+        "altitude_m": altitude_m,
+        "ingredients": [
+            Ingredient(
+                name=str(each.name),
+                catalogue=each.catalogue,
+                allergens=making.row(each.catalogue).allergens if each.catalogue else (),
+                amount_kg=min(making.rows.get(each.catalogue or "", each.kg), MOST_KG),
+                enters=making.enters.get(each.catalogue or "", ""),
+            )
+            for each in once.values()
+        ],
+        "steps": [step.settings for step in making.steps],
+    }
+    return Plan.model_validate(document)
+
+
+def _until_cores(plan: Plan, making: Making) -> Plan:
+    """Steps that last until their core is so warm, with the time the walk needs for it; told as worked out."""
+    for made in making.steps:
+        if made.core_c is None or "duration_s" not in made.settings:
+            continue
+        needed = _time_to(plan, made)
+        if needed is None:
+            made.assumed.append(say("recipes.assumed.core_not_reached"))
+            continue
+        made.assumed.append(say("recipes.assumed.worked_out", lasts=duration(needed)))
+        plan = _with_time(plan, made.id, needed)
+    return plan
+
+
+def _with_time(plan: Plan, step_id: str, seconds: float) -> Plan:
+    steps = tuple(
+        step.model_copy(update={"duration_s": seconds}) if step.id == step_id else step for step in plan.steps
+    )
+    return plan.model_copy(update={"steps": steps})
+
+
+def _time_to(plan: Plan, made: Made) -> float | None:
+    """How long until the core of a step is as warm as asked [s], to the next five minutes; None where it never is."""
+    long = _with_time(plan, made.id, LONGEST_S)
+    try:
+        ways = ways_with(long, made.id)
+        if not ways or provable(ways[0]):
+            return None
+        course = simulated(ways[0])[1]
+        core = course.core_in(made.id)
+    except DomainError:
+        return None
+    if core is None or made.core_c is None:
+        return None
+    warm = core.times_s[core.values >= made.core_c]
+    if len(warm) == 0:
+        return None
+    return float(-(-(warm[0] - core.times_s[0]) // 300) * 300)
