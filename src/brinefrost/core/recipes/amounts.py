@@ -2,7 +2,7 @@
 
 import re
 import tomllib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib import resources
 
@@ -12,8 +12,10 @@ from brinefrost.core.words import Words, say
 from brinefrost.core.words.manner import Language
 from brinefrost.core.working import Document
 
-NUMBER = r"(?P<whole>\d+(?:[.,]\d+)?)?\s*(?:(?P<upper>\d)/(?P<lower>\d))?(?!\d)"
-RANGE = re.compile(rf"{NUMBER}(?:\s*(?:-|–|to|a|à|至)\s*(?P<until>\d+(?:[.,]\d+)?))?")
+NUMBER = r"(?P<whole>\d{1,7}(?:[.,]\d{1,4})?)?\s*(?:(?P<upper>\d)/(?P<lower>\d))?(?!\d)"
+RANGE = re.compile(rf"{NUMBER}(?:\s*(?P<between>-|–|to|a|à|至|x|×)\s*(?P<until>\d{{1,7}}(?:[.,]\d{{1,4}})?))?")
+THOUSANDS = re.compile(r"\d{1,3}[.,]\d{3}")
+TIMES = ("x", "×")
 NO_UNIT = re.compile(r"\s*(?:°|%|cm\b|mm\b|[cf]\b)", re.IGNORECASE)
 UNSAID_DENSITY = 1.0  # of what the table does not hold; water's
 
@@ -51,7 +53,7 @@ def find_amounts(line: str, language: Language) -> list[Amount]:
     """Every amount in a line, in order. A range is its middle. Valid for every text."""
     text, known = plain(line), lexicon(language)
     found = [amount for match in RANGE.finditer(text) if (amount := _amount(match, text, known, language))]
-    return found or _worded(text, known, language)
+    return found or _find_worded(text, known, language)
 
 
 def _amount(match: re.Match[str], text: str, known: Lexicon, language: Language) -> Amount | None:
@@ -59,12 +61,22 @@ def _amount(match: re.Match[str], text: str, known: Lexicon, language: Language)
         return None
     if NO_UNIT.match(text, match.end()):
         return None
-    value = float((match["whole"] or "0").replace(",", "."))
+    value = _read_number(match["whole"] or "0")
     if match["upper"] and match["lower"] != "0":
         value += float(match["upper"]) / float(match["lower"])
     if match["until"]:
-        value = (value + float(match["until"].replace(",", "."))) / 2
-    return _with_unit(value, match.start(), match.end(), text, known, language)
+        second = _read_number(match["until"])
+        value = value * second if match["between"] in TIMES else (value + second) / 2
+    found = _with_unit(value, match.start(), match.end(), text, known, language)
+    grouped = [part for part in (match["whole"], match["until"]) if part and THOUSANDS.fullmatch(part)]
+    if found and grouped and found.one < 1 and found.of in ("kg", "l"):  # 1,000 g: a thousand; 1.500 kg: one and a half
+        return replace(found, value=value * 1000)
+    return found
+
+
+def _read_number(text: str) -> float:
+    """With a decimal mark of either kind."""
+    return float(text.replace(",", "."))
 
 
 def _with_unit(value: float, begin: int, end: int, text: str, known: Lexicon, language: Language) -> Amount | None:
@@ -84,7 +96,7 @@ def _with_unit(value: float, begin: int, end: int, text: str, known: Lexicon, la
     return Amount(value, "each", 1.0, begin, end)
 
 
-def _worded(text: str, known: Lexicon, language: Language) -> list[Amount]:
+def _find_worded(text: str, known: Lexicon, language: Language) -> list[Amount]:
     """An amount that begins a line in words: a leek, half a lemon, two onions."""
     for word, value in known.numbers.items():
         if re.match(rf"\W*{word}\b" if word.isascii() else rf"\W*{word}", text):

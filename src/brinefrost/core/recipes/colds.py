@@ -1,5 +1,7 @@
 """What chills, keeps, freezes, thaws, and holds hot."""
 
+from dataclasses import replace
+
 from brinefrost.core.recipes.clauses import Clause
 from brinefrost.core.recipes.hands import WORK_S, work_by_hand
 from brinefrost.core.recipes.made import Made, Making
@@ -7,6 +9,8 @@ from brinefrost.core.recipes.salts import find_untimed_salting, salt_longer
 from brinefrost.core.words import Words, duration, say, temp
 
 DAY_S = 86400.0
+CHILLS_C = {"still_fridge": 4.0, "fan_fridge": 3.0, "blast": 0.0}  # the slowest first; common practice, no source
+STANDS_S = 7200.0  # how long it cools in a room, where nobody says
 TRAY_M = 0.05  # how deep a tray is filled that is to chill; common practice, no source
 
 
@@ -16,31 +20,35 @@ def chill_food(making: Making, clause: Clause) -> Made | None:
     if before is not None and before.kind in ("chill_air", "pot_chill", "slurry_chill"):
         before.text += " " + clause.said
         return before
+    if "shelf" in clause.media and not clause.media & {"ice", "fridge", "blast"}:  # in the room: nothing chills it
+        return stand_warm(making, clause)
     making.rested = True
+    lasts = {"duration_s": clause.lasts_s[0]} if clause.lasts_s else {}
     if "ice" in clause.media:
         if making.sealed:
             return making.add("slurry_chill", "slurry", clause)
         mass = max(making.kilograms(list(making.rows)), 0.2)
         said = say("recipes.assumed.ice")
-        return making.add("pot_chill", "ice_bath", clause, (said,), mass_kg=round(mass, 2), ice_kg=round(mass * 1.2, 2))
+        return making.add(
+            "pot_chill", "ice_bath", clause, (said,), mass_kg=round(mass, 2), ice_kg=round(mass * 1.2, 2), **lasts
+        )
     if making.liquid:
         _into_trays(making, clause)
     piece, thick = (TRAY_M, (say("recipes.assumed.depth"),)) if making.liquid else making.piece_m()
-    kind = "fan_fridge" if "fridge" in clause.media and "blast" not in clause.media else "blast"
-    around = {"blast": 0.0, "fan_fridge": 3.0}
     unsaid = not clause.media & {"blast", "fridge"}
-    assumed = (say("recipes.assumed.blast"),) if unsaid else ()
+    kind = "blast" if "blast" in clause.media else "still_fridge" if unsaid else "fan_fridge"
+    assumed = (say("recipes.assumed.still_fridge"),) if unsaid else ()
     made = making.add(
-        "chill_air", "chill", clause, (*assumed, *thick), medium=kind, surroundings_c=around[kind], thickness_m=piece
-    )
+        "chill_air", "chill", clause, (*assumed, *thick), medium=kind, surroundings_c=CHILLS_C[kind],
+        thickness_m=piece, **lasts,
+    )  # fmt: skip
     if unsaid:
         making.ask(
             made,
             say("recipes.asked.chiller"),
             [
-                (say("recipes.option.blast"), {"medium": "blast", "surroundings_c": 0.0}),
-                (say("recipes.option.fan_fridge"), {"medium": "fan_fridge", "surroundings_c": 3.0}),
-                (say("recipes.option.still_fridge"), {"medium": "still_fridge", "surroundings_c": 4.0}),
+                (say(f"recipes.option.{medium}"), {"medium": medium, "surroundings_c": around})
+                for medium, around in CHILLS_C.items()
             ],
         )
     return made
@@ -59,16 +67,37 @@ def keep_food(making: Making, clause: Clause) -> Made | None:
     salted = find_untimed_salting(making)
     if salted is not None and clause.lasts_s:
         return salt_longer(salted, clause)
+    if "freezer" in clause.media:
+        return freeze_food(making, clause)
+    if "shelf" in clause.media and "fridge" not in clause.media:
+        long = clause.lasts_s is not None and clause.lasts_s[1] > DAY_S
+        return _shelve(making, clause) if long else stand_warm(making, clause)
     if clause.action == "leave" and "fridge" not in clause.media:
-        return work_by_hand(making, clause) if clause.lasts_s else None
+        return stand_warm(making, clause) if clause.lasts_s else None
     making.rested = True
+    cold = {} if clause.at_c is None else {"max_c": clause.at_c}
     if clause.lasts_s is None:
         said = say("recipes.assumed.days", count=3)
-        made = making.add("cold_keep", "keep", clause, (said,), days=3)
+        made = making.add("cold_keep", "keep", clause, (said,), days=3, **cold)
         days = [3, 1, 5]
         making.ask(made, say("recipes.asked.days"), [(say("recipes.option.days", count=d), {"days": d}) for d in days])
         return made
-    return making.add("cold_keep", "keep", clause, days=round(clause.lasts_s[1] / DAY_S, 2))
+    told = () if "fridge" in clause.media else (say("recipes.assumed.fridge"),)
+    return making.add("cold_keep", "keep", clause, told, days=round(clause.lasts_s[1] / DAY_S, 2), **cold)
+
+
+def stand_warm(making: Making, clause: Clause) -> Made:
+    """Out of the cold for a time."""
+    if clause.lasts_s:
+        return work_by_hand(making, replace(clause, action="leave"))
+    said = say("recipes.assumed.lasts", lasts=duration(STANDS_S))
+    return making.add("handwork", "leave", clause, (said,), work="portion", duration_s=STANDS_S)
+
+
+def _shelve(making: Making, clause: Clause) -> Made:
+    """Days out of the cold: what keeps it there, the plan has to say."""
+    days = clause.lasts_s[1] / DAY_S if clause.lasts_s else 1.0
+    return making.add("shelf_keep", "shelf", clause, days=round(days, 2))
 
 
 def freeze_food(making: Making, clause: Clause) -> Made:

@@ -17,7 +17,7 @@ def work_by_hand(making: Making, clause: Clause) -> Made:
     """Work on the food; what follows itself without a time of its own is one step."""
     work = WORK[clause.action]
     before = making.steps[-1] if making.steps else None
-    if before is not None and before.kind == "handwork" and clause.lasts_s is None and not before.core_c:
+    if before is not None and before.kind == "handwork" and clause.lasts_s is None:
         timed = any(tells(each, "recipes.assumed.by_hand") for each in before.assumed)
         if timed:
             before.text += " " + clause.said

@@ -1,7 +1,7 @@
 """What heats: in what, how hot and for how long, by a clause and by what kitchens usually do."""
 
-from brinefrost.core.recipes.clauses import Clause
-from brinefrost.core.recipes.made import Made, Making
+from brinefrost.core.recipes.clauses import WATER_C, Clause
+from brinefrost.core.recipes.made import Made, Making, tells
 from brinefrost.core.steps import KINDS
 from brinefrost.core.words import Words, duration, say, temp
 
@@ -19,13 +19,14 @@ USUAL_S = {
     "boil_again": 300.0, "poach": 900.0, "fry": 600.0, "deep_fry": 300.0, "steam": 1200.0, "grill": 900.0,
     "confit": 28800.0, "crisp": 1200.0, "microwave": 360.0,
 }  # fmt: skip
-POACHES_C, SIMMERS_C, BELOW_BOIL_C = 85.0, 97.0, 0.5
-HEAT_J_KG_K = 4200.0  # of water, which nothing in a pot passes
-TAP_C, FRIDGE_C, ADDED_C, UNSAID_KG = 10.0, 4.0, 4.0, 10.0
+POACHES_C, SIMMERS_C = 85.0, 97.0
+BOILS = ("steam", "boiling")  # as hot as water boils at this height
+STRAINED_M = 0.005  # what is left in a liquid that was strained
 OVEN_BATH_C = 80.0  # of the water in a low oven, which it leaves behind; common practice, no source: it is asked
 OVEN_FROM_C = 110.0  # no water is so hot
 CLOSED = frozenset({"braise", "confit"})
-UNCOVERED = frozenset({"roast", "grill", "crisp", "bake"})
+OVENS = frozenset({"fan_oven", "still_oven", "oven_bath"})
+REHEATS_C = 75.0
 MEDIA = {
     "roast": "fan_oven", "bake": "fan_oven", "braise": "fan_oven", "grill": "fan_oven", "crisp": "fan_oven",
     "fry": "pan", "deep_fry": "frying", "steam": "steam", "confit": "still_fat",
@@ -74,54 +75,46 @@ def _simmer(making: Making, clause: Clause) -> Made:
     """Water and what is in it, as a whole."""
     action = "simmer" if clause.action == "cook" else clause.action
     lasts, assumed = _lasting(making, clause, action)
-    asked = clause.at_c or {"poach": POACHES_C, "boil": 100.0, "boil_again": 100.0}.get(action, SIMMERS_C)
-    liquid_c = min(asked, making.boils_c - BELOW_BOIL_C)
+    usual = {"poach": POACHES_C, "boil": 100.0, "boil_again": 100.0}.get(action, SIMMERS_C)
+    asked = usual if clause.at_c is None else clause.at_c
+    liquid_c = min(asked, making.below_boil_c)
     if clause.at_c is None:
         assumed.append(say("recipes.assumed.around", around=temp(liquid_c, "g")))
-    mass = making.kilograms(list(making.rows)) or UNSAID_KG
+    mass = making.kilograms(list(making.rows))
     piece, thick = making.piece_m(clause.mentions)
+    if making.strained and not clause.mentions:
+        piece, thick = STRAINED_M, (say("recipes.assumed.strained"),)
     again = making.cooked and (making.rested or action == "boil_again")
-    start_c, coming_up = _coming_up(making, clause, mass, liquid_c)
-    assumed.append(say("recipes.assumed.coming_up", lasts=duration(coming_up)))
     made = making.add(
-        "simmer", action, clause, (*assumed, *thick), liquid_c=liquid_c, duration_s=lasts + coming_up, piece_m=piece,
-        again=again, start_c=start_c,
-        covered="open" not in clause.flags, **({"mass_kg": round(mass, 2)} if mass >= 0.2 else {}),
+        "simmer", action, clause, (*assumed, *thick), liquid_c=liquid_c, duration_s=lasts, piece_m=piece, again=again,
+        covered="open" not in clause.flags, **({"mass_kg": round(mass, 2)} if mass > 0 else {}),
     )  # fmt: skip
+    if mass <= 0:
+        made.assumed.append(say("recipes.assumed.pot"))
     making.liquid = True
     if action in ("simmer", "poach"):
         _ask_time(making, made, clause)
     return made
 
 
-def _coming_up(making: Making, clause: Clause, mass: float, liquid_c: float) -> tuple[float, float]:
-    """How warm the pot is when it is put on [°C], and how long it takes to be as hot as asked [s], to the next minute.
-
-    A recipe counts from when it simmers; the plan's step from when it is put on. What simmered just before is hot but
-    for what is added.
-    """
-    before = making.steps[-1]
-    if before.kind == "simmer":
-        added = making.kilograms([key for key in clause.mentions if key in making.rows])
-        share = min(1.0, added / mass) if mass else 0.0
-        start = float(before.settings["liquid_c"]) * (1 - share) + ADDED_C * share
-    else:
-        start = FRIDGE_C if making.rested else TAP_C
-    start = min(start, liquid_c)
-    watts = float(KINDS["simmer"].settings.model_fields["heater_w"].default)
-    return round(start, 1), float(-(-mass * HEAT_J_KG_K * (liquid_c - start) / watts // 60) * 60)
-
-
 def _reheat(making: Making, clause: Clause) -> Made:
-    core = clause.core_c if clause.core_c is not None else clause.at_c
-    assumed = () if core is not None else (say("recipes.assumed.core", core=temp(75.0, "g")),)
-    return making.add("reheat", "reheat", clause, assumed, core_c=75.0 if core is None else core)
+    """To a core; or in an oven for a time, where that is what is said."""
+    if clause.lasts_s is not None or (clause.at_c or 0.0) > WATER_C:
+        making.rested = True
+        return _heat_in(making, clause)
+    said = clause.core_c if clause.core_c is not None else clause.at_c
+    core = REHEATS_C if said is None else said
+    assumed = () if said is not None else (say("recipes.assumed.core", core=temp(core, "g")),)
+    return making.add("reheat", "reheat", clause, assumed, core_c=core)
 
 
 def _microwave(making: Making, clause: Clause) -> Made:
     lasts, assumed = _lasting(making, clause, "microwave")
     piece, thick = making.piece_m(clause.mentions)
-    core = {"core_c": clause.core_c} if clause.core_c is not None else {}
+    core = {} if clause.core_c is None else {"core_c": clause.core_c}
+    if not core:
+        usual = float(KINDS["microwave"].settings.model_fields["core_c"].default)
+        assumed.append(say("recipes.assumed.core", core=temp(usual, "g")))
     again = making.cooked and making.rested
     return making.add(
         "microwave", "microwave", clause, (*assumed, *thick), duration_s=lasts, thickness_m=piece, again=again, **core
@@ -147,7 +140,7 @@ def _medium(making: Making, clause: Clause) -> str:
         return "oven_bath"
     if media & {"bath", "oven_bath"}:
         return "bath"
-    if "fat" in media and action in ("cook", "confit", "bake") and (making.of("oil") or _fats(making)):
+    if "fat" in media and action in ("cook", "confit", "bake") and (making.of("oil") or _find_fats(making)):
         return "still_fat"
     if action in MEDIA:
         return MEDIA[action]
@@ -161,17 +154,21 @@ def _heat_in(making: Making, clause: Clause) -> Made:
     action, medium = clause.action, _medium(making, clause)
     lasts, assumed = _lasting(making, clause, action)
     around = clause.at_c
+    if around is None and medium in OVENS:
+        around = making.oven_c
     if around is None:
         around = 64.0 if medium == "bath" else 90.0 if medium == "still_fat" else USUAL_C.get(action, 160.0)
-        assumed.append(say("recipes.assumed.around", around=temp(around, "g")))
+        if medium not in BOILS:
+            assumed.append(say("recipes.assumed.around", around=temp(around, "g")))
     elif clause.oven_word:
         assumed.append(say("recipes.assumed.around", around=temp(around, "g")))
     if medium == "oven_bath" and around > OVEN_BATH_C:
         around = OVEN_BATH_C
         assumed.append(say("recipes.assumed.oven_bath", around=temp(around, "g")))
-    if medium in ("steam", "bath", "boiling"):
-        around = min(around, making.boils_c - (0.0 if medium == "steam" else BELOW_BOIL_C))
-    covered = "covered" in clause.flags or ("open" not in clause.flags and action not in UNCOVERED)
+    if medium in (*BOILS, "bath"):
+        around = min(around, making.below_boil_c)
+    closed = action in CLOSED or medium not in OVENS  # an oven dries what nobody says is covered
+    covered = "open" not in clause.flags and ("covered" in clause.flags or closed)
     piece, thick = making.piece_m(clause.mentions)
     again, shape = making.cooked and making.rested, "sphere" if _in_shell(making) or making.balls else "slab"
     made = making.add(
@@ -180,10 +177,24 @@ def _heat_in(making: Making, clause: Clause) -> Made:
     )  # fmt: skip
     made.core_c = clause.core_c
     _ask_time(making, made, clause)
-    if clause.at_c is None or clause.oven_word or medium == "oven_bath":
+    if action == "cook" and not clause.media and not making.sealed:
+        _ask_medium(making, made)
+    elif any(tells(each, "recipes.assumed.around") for each in assumed) or medium == "oven_bath":
         near = [around, around - 20, around + 20]
         making.ask(made, say("recipes.asked.around"), [(temp(each, "g"), {"surroundings_c": each}) for each in near])
     return made
+
+
+def _ask_medium(making: Making, made: Made) -> None:
+    """In what, where only that it is cooked is said."""
+    made.assumed.append(say("recipes.assumed.medium"))
+    boils = making.below_boil_c
+    media = {"fan_oven": made.settings["surroundings_c"], "boiling": boils, "steam": boils, "pan": USUAL_C["fry"]}
+    options = [
+        (say(f"recipes.option.{medium}", around=temp(around, ".0f")), {"medium": medium, "surroundings_c": around})
+        for medium, around in media.items()
+    ]
+    making.ask(made, say("recipes.asked.medium"), options)
 
 
 def _in_shell(making: Making) -> bool:
@@ -191,5 +202,5 @@ def _in_shell(making: Making) -> bool:
     return making.main() == "egg" and set(making.rows) <= {"egg", "salt", "water"}
 
 
-def _fats(making: Making) -> list[str]:
+def _find_fats(making: Making) -> list[str]:
     return [key for key in making.rows if key.endswith(("-fat", "lard", "ghee", "butter-clarified"))]

@@ -32,6 +32,9 @@ class Lexicon(Document):
     lengths: dict[str, float]  # unit of time: seconds
     headings: tuple[str, ...]
     until: tuple[str, ...]  # what stands before a temperature that the core is to reach
+    nots: tuple[str, ...]  # what is said behind these is not done
+    ors: tuple[str, ...]  # what is said behind these is done instead of what stands before
+    asides: tuple[str, ...]  # a short line that begins so tells how many it serves, or how long it takes in all
     verbs: dict[str, tuple[str, ...]]  # what is done: phrases
     media: dict[str, tuple[str, ...]]  # in what
     flags: dict[str, tuple[str, ...]]  # covered, open, hot, cold and the like

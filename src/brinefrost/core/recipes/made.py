@@ -1,5 +1,6 @@
 """Steps as they come out of a recipe, one after the other, with what was assumed and asked on the way."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -51,16 +52,19 @@ class Making:
     questions: list[RecipeQuestion] = field(default_factory=list)
     enters: dict[str, str] = field(default_factory=dict)  # row: the step it goes in at
     pending: list[str] = field(default_factory=list)  # mentioned, and no step since
-    thickness_m: float | None = None
+    thick: dict[str, float] = field(default_factory=dict)  # row: how thick a word of the recipe says it is [m]
+    oven_c: float | None = None  # what the oven was turned to before
     sealed: bool = False
     cooked: bool = False
     liquid: bool = False
     mixed: bool = False
     balls: bool = False
+    strained: bool = False
+    taken: set[str] = field(default_factory=set)  # rows a mixing took that named none of them
     rested: bool = False  # kept or chilled since it was cooked
 
     def add(self, kind: str, action: str, clause: Clause, assumed: tuple[Words, ...] = (), **settings: Any) -> Made:
-        """A step more; a setting its kind cannot take is left as a new step has it, and told as assumed."""
+        """A step more; a setting its kind cannot take is the nearest it can, and told as assumed."""
         number = sum(step.kind == kind for step in self.steps) + 1
         name = say(f"recipes.names.{action}")
         same = sum(step.name == name for step in self.steps)
@@ -75,13 +79,18 @@ class Making:
 
     def ask(self, made: Made, words: Words, options: Sequence[tuple[Words, Mapping[str, Any]]]) -> None:
         """What the recipe does not say of a step, with its usual answers; the first was taken."""
-        self.questions.append(
-            RecipeQuestion(
-                step=made.id,
-                words=words,
-                options=tuple(Option(words=said, settings={made.id: dict(settings)}) for said, settings in options),
-            )
+        can = tuple(
+            Option(words=said, settings={made.id: dict(settings)})
+            for said, settings in options
+            if can_take(made.kind, {**made.settings, **settings})
         )
+        if len(can) > 1:
+            self.questions.append(RecipeQuestion(step=made.id, words=words, options=can))
+
+    @property
+    def below_boil_c(self) -> float:
+        """As hot as open water is kept here [°C]: half a degree below its boil, to the tenth."""
+        return math.floor((self.boils_c - 0.5) * 10) / 10
 
     def row(self, key: str) -> CatalogueIngredient:
         """A row of the recipe."""
@@ -91,6 +100,14 @@ class Making:
         """The rows with one of some tags, the heaviest first."""
         found = [key for key in self.rows if set(tags) & set(self.row(key).tags)]
         return sorted(found, key=lambda key: -self.rows[key])
+
+    def set_thickness(self, clause: Clause) -> None:
+        """How thick a clause says something is: what it names, else what the dish is about."""
+        if clause.thickness_m is None:
+            return
+        named = clause.mentions or tuple(key for key in self.rows if clause.groups & set(self.row(key).tags))
+        for key in named or tuple(filter(None, (self.main(),))):
+            self.thick[key] = clause.thickness_m
 
     def kilograms(self, keys: list[str]) -> float:
         """What some rows come to."""
@@ -106,9 +123,9 @@ class Making:
 
     def piece_m(self, among: tuple[str, ...] = ()) -> tuple[float, tuple[Words, ...]]:
         """The thickest piece [m], of all or of what a clause names; told as assumed where no word gives it."""
-        if self.thickness_m is not None:
-            return self.thickness_m, ()
         key, table = self.main(among), goods()
+        if key in self.thick:
+            return self.thick[key], ()
         if self.mixed and (key == "egg" or (not among and self.of("egg"))):  # beaten, in a mould
             return MOULD_M, (say("recipes.assumed.thickness", thickness=mm(MOULD_M * 1000)),)
         found = table.thickness.get(key or "")
@@ -123,7 +140,7 @@ class Making:
         steps = [step for step in self.steps if any(tells(each, "recipes.assumed.thickness") for each in step.assumed)]
         named = {step.id: "piece_m" if "piece_m" in step.settings else "thickness_m" for step in steps}
         heated = [step for step in steps if step.kind in ("heat_in", "bath_cook", "microwave", "simmer")]
-        if self.thickness_m is not None or not heated:
+        if not heated:
             return
         usual = float(heated[0].settings[named[heated[0].id]])
         named = {s.id: named[s.id] for s in steps if s.settings[named[s.id]] == usual}
@@ -142,8 +159,17 @@ def tells(words: Words, code: str) -> bool:
     return getattr(words, "code", "") == code
 
 
+def can_take(kind: str, settings: dict[str, Any]) -> bool:
+    """Whether settings make a step of a kind."""
+    try:
+        KINDS[kind].settings.model_validate(settings)
+    except ValidationError:
+        return False
+    return True
+
+
 def _fit(made: Made) -> None:
-    """Take back what the kind cannot take."""
+    """The nearest that the kind can take, never what a new step begins with: that may be far hotter or longer."""
     kind = KINDS[made.kind]
     for _ in range(4):
         try:
@@ -151,10 +177,9 @@ def _fit(made: Made) -> None:
             return
         except ValidationError as error:
             for each in error.errors():
-                name = str(each["loc"][-1])
-                if name not in made.settings:
+                name = str((*each["loc"], "")[0])
+                bound = next((b for key, b in each.get("ctx", {}).items() if key in ("ge", "le", "gt", "lt")), None)
+                if name not in made.settings or bound is None:
                     return
-                given = made.settings.pop(name)
-                if name in kind.blank:
-                    made.settings[name] = kind.blank[name]
-                made.assumed.append(say("recipes.assumed.out_of_range", value=str(given)))
+                given, made.settings[name] = made.settings[name], bound
+                made.assumed.append(say("recipes.assumed.out_of_range", value=f"{given:g}", bound=f"{bound:g}"))

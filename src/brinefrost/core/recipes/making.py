@@ -1,7 +1,9 @@
 """From clauses to steps: what a kitchen does, in the order it is done."""
 
+from dataclasses import replace
+
 from brinefrost.core.chemistry.jar import VegetableKey
-from brinefrost.core.recipes.clauses import NOT_DONE, Clause
+from brinefrost.core.recipes.clauses import NOT_DONE, UNDONE, Clause
 from brinefrost.core.recipes.colds import DAY_S, chill_food, freeze_food, hold_hot, keep_food, thaw_food
 from brinefrost.core.recipes.hands import WORK, WORK_S, work_by_hand
 from brinefrost.core.recipes.heats import HEATS, make_heat
@@ -11,8 +13,10 @@ from brinefrost.core.words import Words, duration, percent, say, temp
 
 ACIDS = frozenset({"lemon-juice", "lime-juice", "lemon", "lime", "verjuice", "citric-acid"})
 WEAK_PERCENT = 4.0  # the weakest vinegar sold; where the recipe does not say
+LITTLE, SLICED_M = 0.3, 0.005  # vinegar to its vegetable where no mass is said, on the weak side; how thick it is cut
 STERN_PH = 5.0  # where nobody has read it: nothing is credited
-SMOKES_HOT_C = 40.0
+SMOKES_HOT_C, SMOKER_C = 40.0, 90.0
+ROOM_C = 20.0
 SOUR_DAYS = 5  # by when a ferment is sour; its time goes on
 
 
@@ -23,15 +27,20 @@ def make_steps(making: Making, clauses: list[Clause]) -> list[str]:
     for i, clause in enumerate(clauses):
         making.balls = making.balls or "ball" in clause.flags
         making.mixed = making.mixed or clause.action in ("mix", "whisk")
-        if clause.thickness_m is not None:
-            making.thickness_m = clause.thickness_m
+        if clause.action in UNDONE:
+            unread.append(clause.said)
+            continue
+        making.set_thickness(clause)
+        new, whole = _of_groups(making, clause), _mixes_whole(clause)
         made = _make(making, clause, clauses[i + 1 :], heated)
-        making.pending += [*clause.mentions, *_of_groups(making, clause)]
+        making.strained = making.strained or clause.action == "strain"
+        making.taken |= set(new) if whole else set()
+        making.pending += [*clause.mentions, *new]
         if made is not None:
             for key in making.pending:
                 making.enters.setdefault(key, made.id)
             making.pending = []
-        elif clause.action in ("", "pour") and len(clause.text.split()) > 1 and not clause.mentions:
+        elif clause.action in ("", "pour") and len(clause.text) > 1 and not clause.mentions:
             unread.append(clause.said)
     return unread
 
@@ -39,15 +48,21 @@ def make_steps(making: Making, clauses: list[Clause]) -> list[str]:
 def _of_groups(making: Making, clause: Clause) -> list[str]:
     """The rows a group's word stands for: everything, the rest, the meat, the vegetables."""
     new = [key for key in making.rows if key not in making.enters and key not in making.pending]
-    whole = clause.action in ("mix", "whisk") and not clause.mentions and not clause.groups  # mixes what there is
-    if whole or clause.groups & {"all", "rest"}:
+    if _mixes_whole(clause) or clause.groups & {"all", "rest"}:
         return new
     return [key for key in new if clause.groups & set(making.row(key).tags)]
 
 
+def _mixes_whole(clause: Clause) -> bool:
+    """Whether it mixes what there is, and names nothing."""
+    return clause.action in ("mix", "whisk") and not clause.mentions and not clause.groups
+
+
 def _make(making: Making, clause: Clause, after: list[Clause], heated: bool) -> Made | None:
     action = clause.action
-    if action in NOT_DONE or action == "":
+    if action == "preheat":
+        making.oven_c = clause.at_c if clause.core_c is None else clause.core_c
+    if action in NOT_DONE or action in ("", "preheat"):
         return None
     if action in ("pour", "boil") and _is_pickle(making, clause, after):
         return _pickle(making, clause) if action == "pour" else None
@@ -91,11 +106,21 @@ def _pickle(making: Making, clause: Clause) -> Made:
         assumed.append(say("recipes.assumed.vinegar", strength=percent(strength)))
     plain = {name: making.rows.get(key, 0.0) for name, key in
              (("water_kg", "water"), ("salt_kg", "salt"), ("sugar_kg", "sugar"))}  # fmt: skip
-    piece, thick = (making.thickness_m, ()) if making.thickness_m else (0.005, (say("recipes.assumed.sliced"),))
+    said = next((making.thick[key] for key in plants if key in making.thick), None)
+    assumed += [] if said else [say("recipes.assumed.sliced")]
+    vegetable_kg, vinegar_kg = making.kilograms(plants), making.kilograms(_vinegars(making))
+    unsaid = vegetable_kg <= 0 or vinegar_kg <= 0
+    if unsaid:
+        vegetable_kg = vegetable_kg or 1.0
+        vinegar_kg = LITTLE * vegetable_kg
+        assumed.append(say("recipes.assumed.jar"))
     made = making.add(
-        "pickle", "pickle", clause, (*assumed, *thick), vegetable=known, vinegar_percent=strength, piece_m=piece,
-        vegetable_kg=making.kilograms(plants) or 1.0, vinegar_kg=making.kilograms(_vinegars(making)) or 1.0, **plain,
+        "pickle", "pickle", clause, tuple(assumed), vegetable=known, vinegar_percent=strength,
+        piece_m=said or SLICED_M, vegetable_kg=vegetable_kg, vinegar_kg=vinegar_kg, **plain,
     )  # fmt: skip
+    if unsaid:
+        shares = [(percent(100 * share), {"vinegar_kg": share * vegetable_kg}) for share in (LITTLE, 0.6, 1.0)]
+        making.ask(made, say("recipes.asked.jar"), shares)
     if making.vinegar_percent is None:
         usual = [WEAK_PERCENT, 5.0, 6.0]
         asked = [(percent(each), {"vinegar_percent": each}) for each in usual]
@@ -123,7 +148,8 @@ def _serve(making: Making, clause: Clause) -> Made | None:
 
 
 def _ferment(making: Making, clause: Clause) -> Made:
-    goods = making.kilograms(making.of("plant")) or making.kilograms(list(making.rows))
+    goods = making.kilograms(making.of(*FLESH, "plant")) or making.kilograms(list(making.rows))
+    goods += making.rows.get("water", 0.0)  # a brine's salt is in its water too
     share = 100.0 * making.rows.get("salt", 0.0) / goods if goods else 0.0
     assumed: list[Words] = []
     if share <= 0:
@@ -134,11 +160,13 @@ def _ferment(making: Making, clause: Clause) -> Made:
         assumed.append(say("recipes.assumed.around", around=temp(kept, "g")))
     days = max(1, round(clause.lasts_s[1] / DAY_S)) if clause.lasts_s else 21
     sour = min(SOUR_DAYS, days)
+    if not clause.lasts_s:
+        assumed.append(say("recipes.assumed.days", count=days))
     if sour < days:
         assumed.append(say("recipes.assumed.sour_by", count=sour))
     return making.add(
         "souring", "ferment", clause, tuple(assumed), salt_percent=round(share, 2), kept_c=kept, sour_days=sour,
-        days=days,
+        days=days, starter="starter" in making.rows,
     )  # fmt: skip
 
 
@@ -147,14 +175,18 @@ def _smoke(making: Making, clause: Clause) -> Made:
     lasts = clause.lasts_s[0] if clause.lasts_s else 7200.0
     assumed = () if clause.lasts_s else (say("recipes.assumed.lasts", lasts=duration(lasts)),)
     if not hot:
-        around = {} if clause.at_c is None else {"surroundings_c": clause.at_c}
-        return making.add("cold_smoke", "smoke", clause, assumed, duration_s=lasts, **around)
+        said = {} if clause.at_c is None else {"surroundings_c": clause.at_c}
+        return making.add("cold_smoke", "smoke", clause, assumed, duration_s=lasts, **said)
     piece, thick = making.piece_m()
+    around = SMOKER_C if clause.at_c is None else clause.at_c
+    told = (say("recipes.assumed.around", around=temp(around, "g")),) if clause.at_c is None else ()
     making.cooked, making.rested = True, False
-    return making.add(
-        "heat_in", "smoke", clause, (*assumed, *thick), medium="still_oven", thickness_m=piece,
-        surroundings_c=clause.at_c or 90.0, duration_s=lasts, covered=False,
+    made = making.add(
+        "heat_in", "smoke", clause, (*assumed, *told, *thick), medium="still_oven", thickness_m=piece,
+        surroundings_c=around, duration_s=lasts, covered=False,
     )  # fmt: skip
+    made.core_c = clause.core_c
+    return made
 
 
 def _dry(making: Making, clause: Clause) -> Made | None:
@@ -167,15 +199,20 @@ def _dry(making: Making, clause: Clause) -> Made | None:
     return making.add("drying", "dry", clause, (said,), surroundings_c=around, duration_s=clause.lasts_s[1])
 
 
-def _soak(making: Making, clause: Clause) -> Made:
-    sour = bool(ACIDS & set(making.rows)) or bool(_vinegars(making))
-    return _dress(making, clause, "soaked" if sour else "poured", "soak")
+def _soak(making: Making, clause: Clause) -> Made | None:
+    """In something sour; in water, oil or milk it only lies, cold or not."""
+    if ACIDS & set(making.rows) or _vinegars(making):
+        return _dress(making, clause, "soaked", "soak")
+    return keep_food(making, replace(clause, action="leave"))
 
 
 def _dress(making: Making, clause: Clause, way: str, action: str) -> Made:
     lasts = clause.lasts_s[1] if clause.lasts_s else WORK_S
-    said = say("recipes.assumed.ph", ph=f"{STERN_PH:g}")
-    made = making.add("dressing", action, clause, (said,), way=way, ph=STERN_PH, duration_s=lasts)
+    assumed = [say("recipes.assumed.ph", ph=f"{STERN_PH:g}")]
+    kept = 4.0 if "fridge" in clause.media or way == "mixed" else ROOM_C
+    if "fridge" not in clause.media:
+        assumed.append(say("recipes.assumed.around", around=temp(kept, "g")))
+    made = making.add("dressing", action, clause, tuple(assumed), way=way, ph=STERN_PH, duration_s=lasts, kept_c=kept)
     making.ask(made, say("recipes.asked.ph"), [(f"pH {ph:g}", {"ph": ph}) for ph in (STERN_PH, 4.4, 4.0)])
     return made
 

@@ -4,6 +4,8 @@ import re
 import unicodedata
 from typing import Any
 
+from pydantic import ValidationError
+
 from brinefrost.core.errors import DomainError, RefusedError
 from brinefrost.core.food.catalogue import catalogue
 from brinefrost.core.physics.altitude import boiling_c
@@ -12,23 +14,30 @@ from brinefrost.core.plans.course import simulated
 from brinefrost.core.plans.document import Ingredient, Plan
 from brinefrost.core.plans.lines import ways_with
 from brinefrost.core.recipes.amounts import Amount, find_amounts, stems_without_amounts, weigh
-from brinefrost.core.recipes.clauses import read_clauses
+from brinefrost.core.recipes.clauses import Clause, find_thickness, read_clauses
 from brinefrost.core.recipes.document import Option, ReadIngredient, ReadStep, RecipeQuestion, RecipeReading
 from brinefrost.core.recipes.lexicon import find_language, find_phrases, lexicon, plain, words_of
-from brinefrost.core.recipes.made import Made, Making
+from brinefrost.core.recipes.made import FLESH, Made, Making
 from brinefrost.core.recipes.making import make_steps
 from brinefrost.core.recipes.rows import find_row, names_in
 from brinefrost.core.rules import RuleSetId
-from brinefrost.core.words import Words, duration, say
+from brinefrost.core.words import Words, duration, joined, say
 from brinefrost.core.words.manner import Language
 
 MOST_SIGNS = 20_000  # a page is some 3,000
 MOST_GOODS, MOST_STEPS, MOST_KG = 60, 40, 2000.0
+ASIDE_WORDS = 7  # of a line that only says how many it serves
+NUMBERED = re.compile(r"^\d{1,2}[.)、]\s*(?=\D)")
+EXPLICIT_F = re.compile(r"\d\s*(?:°|degrees?)?\s*f(?![a-z])")
+EXPLICIT_C = re.compile(r"\d\s*(?:°|degrees?)?\s*c(?![a-z])")
+POUNDS = re.compile(r"\d\s*(?:lbs?|oz|pounds?|ounces?|cups?|pints?|quarts?)(?![a-z])")
+BOUGHT = frozenset({"cooked", "ready"})
 LONGEST_S = 24 * 3600.0  # a piece that is to reach its core does so within a day
 STEADY = frozenset(
     {"cold_keep", "freeze_down", "chill_air", "pot_chill", "slurry_chill", "serve", "hot_hold", "reheat", "thaw"}
 )
-PERCENT = re.compile(r"(\d+(?:[.,]\d+)?)\s*%")
+PERCENT = re.compile(r"(\d{1,2}(?:[.,]\d{1,2})?)\s*%")
+JOINS = re.compile(r"\s+(?:and|y|et|&)\s+|和")
 
 
 def read_recipe(
@@ -43,8 +52,8 @@ def read_recipe(
     if len(text) > MOST_SIGNS:
         raise RefusedError(say("recipes.refused.too_long", most=f"{MOST_SIGNS:,}"))
     language = find_language(text)
-    title, goods, method = _divide(text, language)
-    ingredients = [_ingredient(line, language) for line in goods][:MOST_GOODS]
+    title, goods, method, asides = _divide(text, language)
+    ingredients = [each for line in goods for each in _read_line(line, language)]
     rows: dict[str, float] = {}
     for each in ingredients:
         if each.catalogue:
@@ -52,13 +61,17 @@ def read_recipe(
     if not goods:
         ingredients = _named_in(method, language)
         rows = {each.catalogue: 0.0 for each in ingredients if each.catalogue}
-    making = Making(rows, boiling_c(altitude_m or 0.0), _vinegar_percent(goods))
-    making.add("receive", "receive", read_clauses("-", rows, language)[0])
-    clauses = read_clauses(method, rows, language)
-    unread = make_steps(making, clauses)
+    making = Making(rows, boiling_c(altitude_m or 0.0), _find_vinegar_percent(ingredients))
+    for each in ingredients:
+        said = find_thickness(plain(each.text))
+        if each.catalogue and said is not None:
+            making.thick[each.catalogue] = said
+    making.add("receive", "receive", Clause("", ""))
+    unread = [*asides, *make_steps(making, read_clauses(method, rows, language, _is_in_fahrenheit(text)))]
     if len(making.steps) < 2:
         raise RefusedError(say("recipes.refused.nothing_is_done"))
-    making.steps = making.steps[:MOST_STEPS]
+    if len(making.steps) > MOST_STEPS or len(ingredients) > MOST_GOODS:
+        raise RefusedError(say("recipes.refused.too_much", steps=MOST_STEPS, goods=MOST_GOODS))
     making.ask_thickness()
     _place(making)
     plan = _plan(name or title or say("recipes.reading.unnamed"), rule_set, altitude_m, ingredients, making)
@@ -73,18 +86,27 @@ def read_recipe(
     )
 
 
-def _divide(text: str, language: Language) -> tuple[str, list[str], str]:
-    """Title, lines of the list, and the method: by headings where there are some, else by what each line looks like."""
-    lines = [line.strip(" \t-*•·") for line in text.splitlines()]
+def _is_in_fahrenheit(text: str) -> bool:
+    """Whether degrees without their scale are in °F: where it is used, or pounds and cups are, and °C never."""
+    bare = plain(text)
+    return not EXPLICIT_C.search(bare) and bool(EXPLICIT_F.search(bare) or POUNDS.search(bare))
+
+
+def _divide(text: str, language: Language) -> tuple[str, list[str], str, list[str]]:
+    """Title, list, method, and lines that only tell how many it serves: by headings, else by what each looks like."""
+    typed = [line.strip(" \t-*•·") for line in text.splitlines()]
+    lines = [NUMBERED.sub("", line) for line in typed]
+    numbered = {new for new, old in zip(lines, typed, strict=True) if new != old}
+    asides = [line for line in lines if _is_aside(line, language)]
     headings = {plain(each) for each in lexicon(language).headings}
     goods: list[str] = []
     method: list[str] = []
     first = ""
     for line in lines:
-        if not line or plain(line).strip(" :：") in headings:
+        if not line or line in asides or plain(line).strip(" :：") in headings:
             continue
         does = bool([c for c in read_clauses(line, {}, language) if c.action and c.action not in ("pour",)])
-        if _is_goods(line, language, bool(method), does):
+        if _is_goods(line, language, bool(method) or (line in numbered and does), does):
             goods.append(line)
         elif not first and not goods and not method and not line.endswith((".", "。")):
             first = line
@@ -92,7 +114,14 @@ def _divide(text: str, language: Language) -> tuple[str, list[str], str]:
             method.append(line)
     clauses = read_clauses(first, {}, language) if first else []
     done = any(c.action and (not goods or c.lasts_s or c.at_c is not None) for c in clauses)
-    return ("" if done else first), goods, "\n".join(([first] if done else []) + method)
+    return ("" if done else first), goods, "\n".join(([first] if done else []) + method), asides
+
+
+def _is_aside(line: str, language: Language) -> bool:
+    """Whether a short line says how many it serves or how long it takes in all, which is no step."""
+    words = words_of(line, language)
+    known = [tuple(words_of(each, language)) for each in lexicon(language).asides]
+    return len(words) <= ASIDE_WORDS and any(tuple(words[: len(each)]) == each for each in known)
 
 
 def _is_goods(line: str, language: Language, in_method: bool, does: bool) -> bool:
@@ -106,12 +135,24 @@ def _is_goods(line: str, language: Language, in_method: bool, does: bool) -> boo
     return not does and len(words) <= 4 and find_row(words, language) is not None and bool(amounts or line.islower())
 
 
-def _ingredient(line: str, language: Language) -> ReadIngredient:
+def _read_line(line: str, language: Language) -> list[ReadIngredient]:
+    """A line of the list; two where it joins two rows and weighs neither: salt and peppercorns."""
+    parts = JOINS.split(line)
+    rows = [find_row(stems_without_amounts(part, find_amounts(part, language), language), language) for part in parts]
+    weighed = any(amount.of in ("kg", "l") for amount in find_amounts(line, language))
+    if len(parts) == 2 and all(rows) and rows[0] != rows[1] and not weighed:
+        return [_read_ingredient(part, language) for part in parts]
+    return [_read_ingredient(line, language)]
+
+
+def _read_ingredient(line: str, language: Language) -> ReadIngredient:
     amounts = find_amounts(line, language)
     words = stems_without_amounts(line, amounts, language)
     row = find_row(words, language)
     kg, assumed = weigh(amounts, row, language)
     name: Words = row.name if row else _bare_name(line, amounts)
+    if row and BOUGHT & set(row.tags) and FLESH & set(row.tags):
+        assumed = joined([*([assumed] if assumed else []), say("recipes.reading.bought_ready")], "; ")
     return ReadIngredient(text=line, name=name, catalogue=row.key if row else None, kg=round(kg, 4), assumed=assumed)
 
 
@@ -130,9 +171,10 @@ def _named_in(method: str, language: Language) -> list[ReadIngredient]:
     return [ReadIngredient(text=str(row.name), name=row.name, catalogue=row.key) for row in rows][:MOST_GOODS]
 
 
-def _vinegar_percent(goods: list[str]) -> float | None:
-    for line in goods:
-        found = PERCENT.search(plain(line))
+def _find_vinegar_percent(ingredients: list[ReadIngredient]) -> float | None:
+    """How strong its vinegar is, by its own line."""
+    for each in ingredients:
+        found = PERCENT.search(plain(each.text)) if (each.catalogue or "").endswith("vinegar") else None
         if found:
             return float(found[1].replace(",", "."))
     return None
@@ -147,6 +189,9 @@ def _place(making: Making) -> None:
         named = making.enters.get(key)
         if named is not None:
             making.enters[key] = "" if named == first else named
+            if key in making.taken and heats and key != making.main() and "raw" in making.row(key).tags:
+                mixing = next(step for step in making.steps if step.id == named)
+                _ask_place(making, key, [mixing, *[step for step in reversed(work) if step is not mixing]])
         elif not heats or not work or key == making.main() or "raw" not in making.row(key).tags:
             making.enters[key] = ""
         else:
@@ -157,6 +202,8 @@ def _place(making: Making) -> None:
 
 def _ask_place(making: Making, key: str, steps: list[Made]) -> None:
     options = [Option(words=step.name, enters=step.id) for step in steps]
+    if len(options) < 2:
+        return
     words = say("recipes.asked.place", name=making.row(key).name)
     making.questions.append(RecipeQuestion(step=steps[0].id, words=words, options=tuple(options), ingredient=key))
 
@@ -183,7 +230,10 @@ def _plan(
         ],
         "steps": [step.settings for step in making.steps],
     }
-    return Plan.model_validate(document)
+    try:
+        return Plan.model_validate(document)
+    except ValidationError as error:  # steps that cannot stand together
+        raise RefusedError(say("recipes.refused.not_a_plan", why=str(error.errors()[0]["msg"]))) from error
 
 
 def _until_cores(plan: Plan, making: Making) -> Plan:
