@@ -50,6 +50,28 @@ def check_chain(page: Page) -> None:
     page.get_by_text("The chain holds").wait_for()
 
 
+BRAISE = """Lamb shoulder, braised
+2 kg lamb shoulder
+2 onions
+4 cloves garlic
+400 ml lamb stock
+30 g salt
+1 tbsp rosemary, chopped
+
+Brown the lamb in a hot pan for 10 minutes.
+Add onions, garlic and stock and braise, covered, at 150 °C for 3 hours.
+Chill in the blast chiller to 5 °C. Keep in the fridge for 4 days.
+Reheat to 75 °C. Scatter with the rosemary and serve.
+"""
+
+
+def paste(page: Page) -> None:
+    page.get_by_label("Recipe: what goes in").fill(BRAISE)
+    page.get_by_role("button", name="Create plan").wait_for()
+    page.locator(".recipe-verdict").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
 class Camera:
     """One browser at the demo, and where things are in it."""
 
@@ -105,14 +127,14 @@ def take_all(camera: Camera) -> None:
     thigh, confit = "Chicken thigh, in bag", "Goose-leg confit, kept under fat"
     wrong = f"batch of {thigh}: trouble"
     camera.take("shift", "/shift")
-    camera.take("shift-dark", "/shift", dark=True)
+    camera.take("plans-dark", "/plans", dark=True)
     camera.take("batch-trouble", wrong, tall=True)
     camera.take("batch-confit", f"batch of {confit}: running")
     camera.take("number-pad", f"batch of {thigh}: running", pad, role="cook")
     camera.take("logger-file", wrong, drop)
     camera.take("plan-sheet", "plan of Duck confit, filled and coated", size=(1280, 960))
     camera.take("plan-fails-dark", "plan of Chicken thigh, soft (trial) at cook:limits", dark=True)
-    camera.take("plan-stew", "plan of Lamb and bean stew over three days at chill-2:hazard:c-perfringens")
+    camera.take("plan-recipe", "/plans/recipe", paste, size=(1280, 960))
     camera.take("plan-phone", "plan of Chicken thigh, soft (trial)", size=(390, 844))
     camera.take("plan-proof", f"plan of {thigh}", tab("Proof"))
     camera.take("plan-validated", f"plan of {thigh}", tab("Validation"))

@@ -219,13 +219,14 @@ def step(text: str, kind: str) -> Any:
         ("1 kg cod\n\nSteam 10 min. Store at room temperature for 5 hours.", "handwork", "duration_s", 18000.0),
         ("1 kg cod\n\nSteam 10 min. Store at room temperature for 5 days.", "shelf_keep", "days", 5.0),
         ("1 kg beef\n\nSimmer 2 h. Cool to room temperature for 4 hours.", "handwork", "duration_s", 14400.0),
-        ("1 kg beef\n\nSimmer 2 h. Chill.", "chill_air", "medium", "still_fridge"),  # the slowest until it is said
+        ("1 kg beef\n\nSimmer 2 h. Chill.", "chill_air", "medium", "still_fridge"),  # the slowest
         ("1 kg beef\n\nSimmer 2 h. Chill in the fridge for 1 hour.", "chill_air", "duration_s", 3600.0),
-        ("1 kg beef\n\nSimmer 2 h.", "simmer", "duration_s", 7200.0),  # once it simmers: the step's own way up is beside
+        ("1 kg beef\n\nSimmer 2 h.", "simmer", "duration_s", 7200.0),  # once it simmers
         ("1 kg beef\n\nSimmer 1 h. Keep cold 2 days. Reheat at 160 °C for 20 minutes.", "heat_in", "again", True),
         ("1 kg cucumber\n1 l water\n50 g salt\n\nFerment at 18 °C for 10 days.", "souring", "salt_percent", 2.5),
         # the cream's fat is no vinegar's acid
-        ("500 g onions\n500 ml vinegar\n200 ml oat milk 5 %\n\nPour over the onions.", "pickle", "vinegar_percent", 4.0),
+        ("500 g onions\n500 ml vinegar\n200 ml oat milk 5 %\n\nPour over the onions.",
+         "pickle", "vinegar_percent", 4.0),
         ("onions\nvinegar\n\nPour the vinegar over the onions.", "pickle", "vinegar_kg", 0.3),
         ("1 kg cod\n\nFreeze at -4 °F for 7 days.", "freeze_down", "surroundings_c", -20.0),
     ],

@@ -58,7 +58,7 @@ class PlanSummary(Sent):
 
 def list_plans(store: Store, now: datetime) -> list[PlanSummary]:
     """The library, the last touched first; what was put away too, and it says so."""
-    signed, begun, standings = _signed_by_plan(store), _begun(store), find_standings(store)
+    signed, begun, standings = _signed_by_plan(store), _read_begun(store), find_standings(store)
     last = dict(reversed(begun))  # the newest of each plan
     likely = _find_likely(begun, now, ZoneInfo(store.site.read().zone))
     return [
@@ -72,7 +72,7 @@ def list_plans(store: Store, now: datetime) -> list[PlanSummary]:
     ]
 
 
-def _begun(store: Store) -> list[tuple[str, LastBatch]]:
+def _read_begun(store: Store) -> list[tuple[str, LastBatch]]:
     """The latest batches, each with its plan, the newest first."""
     found = []
     for record in store.ledger.of_kind("batch_started", newest=LATEST):

@@ -24,6 +24,7 @@ class Goods(Document):
     """Densities [kg/l], one piece, a bunch, a part [kg], and the usual thickness of a piece [m]."""
 
     density: dict[str, float]
+    density_of: dict[str, float]
     piece: dict[str, float]
     bunch: dict[str, float]
     part: dict[str, dict[str, float]]
@@ -124,7 +125,10 @@ def weigh(amounts: list[Amount], row: CatalogueIngredient | None, language: Lang
 
 
 def _by_volume(litres: float, row: CatalogueIngredient | None) -> tuple[float, Words]:
-    density = goods().density.get(row.key if row else "")
+    table = goods()
+    density = table.density.get(row.key if row else "")
+    if density is None and row is not None:
+        density = next((value for tag, value in table.density_of.items() if tag in row.tags), None)
     kg = litres * (UNSAID_DENSITY if density is None else density)
     if density is None:
         return kg, say("recipes.reading.as_water")

@@ -1,11 +1,13 @@
 """What chills, keeps, freezes, thaws, and holds hot."""
 
 from dataclasses import replace
+from typing import Any
 
 from brinefrost.core.recipes.clauses import Clause
 from brinefrost.core.recipes.hands import WORK_S, work_by_hand
 from brinefrost.core.recipes.made import Made, Making
 from brinefrost.core.recipes.salts import find_untimed_salting, salt_longer
+from brinefrost.core.steps import KINDS
 from brinefrost.core.words import Words, duration, say, temp
 
 DAY_S = 86400.0
@@ -23,15 +25,17 @@ def chill_food(making: Making, clause: Clause) -> Made | None:
     if "shelf" in clause.media and not clause.media & {"ice", "fridge", "blast"}:  # in the room: nothing chills it
         return stand_warm(making, clause)
     making.rested = True
-    lasts = {"duration_s": clause.lasts_s[0]} if clause.lasts_s else {}
+    cold: dict[str, Any] = {} if clause.core_c is None else {"target_c": clause.core_c}
+    lasts = cold | ({"duration_s": clause.lasts_s[0]} if clause.lasts_s else {})
     if "ice" in clause.media:
         if making.sealed:
-            return making.add("slurry_chill", "slurry", clause)
+            return making.add("slurry_chill", "slurry", clause, **cold)
         mass = max(making.kilograms(list(making.rows)), 0.2)
         said = say("recipes.assumed.ice")
-        return making.add(
+        made = making.add(
             "pot_chill", "ice_bath", clause, (said,), mass_kg=round(mass, 2), ice_kg=round(mass * 1.2, 2), **lasts
         )
+        return _until_cold(made, clause)
     if making.liquid:
         _into_trays(making, clause)
     piece, thick = (TRAY_M, (say("recipes.assumed.depth"),)) if making.liquid else making.piece_m()
@@ -51,6 +55,13 @@ def chill_food(making: Making, clause: Clause) -> Made | None:
                 for medium, around in CHILLS_C.items()
             ],
         )
+    return _until_cold(made, clause)
+
+
+def _until_cold(made: Made, clause: Clause) -> Made:
+    """A chill without its time lasts until its core is as cold as it is to be."""
+    if clause.lasts_s is None:
+        made.core_c = float(KINDS[made.kind].settings.model_validate(made.settings).target_c)
     return made
 
 

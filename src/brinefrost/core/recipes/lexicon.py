@@ -94,10 +94,12 @@ def phrase(text: str, language: Language) -> tuple[str, ...]:
 def find_phrases(words: list[str], known: Iterable[tuple[tuple[str, ...], Any]]) -> list[tuple[int, int, Any]]:
     """Where known phrases stand: from, to, which; the longest first taken, none within another, in order."""
     taken: list[tuple[int, int, Any]] = []
-    for stems, what in sorted(known, key=lambda each: -len(each[0])):
+    present = set(words)
+    possible = [each for each in known if each[0] and each[0][0] in present]
+    for stems, what in sorted(possible, key=lambda each: -len(each[0])):
         for i in range(len(words) - len(stems) + 1):
             free = all(i >= end or i + len(stems) <= begin for begin, end, _ in taken)
-            if stems and free and tuple(words[i : i + len(stems)]) == stems:
+            if free and tuple(words[i : i + len(stems)]) == stems:
                 taken.append((i, i + len(stems), what))
     return sorted(taken, key=lambda each: each[:2])
 

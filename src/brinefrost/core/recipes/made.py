@@ -22,7 +22,7 @@ MOULD_M = 0.03  # a custard, a quiche; common practice, no source
 
 @dataclass
 class Made:
-    """A step to be, with the words it comes of. ``core_c``: it lasts until its core is so warm."""
+    """A step to be, with the words it comes of. ``core_c``: it lasts until its core is so warm, or so cold."""
 
     settings: dict[str, Any]
     name: Words
@@ -122,7 +122,8 @@ class Making:
         return self.main() if among else next(iter(self.rows), None)
 
     def piece_m(self, among: tuple[str, ...] = ()) -> tuple[float, tuple[Words, ...]]:
-        """The thickest piece [m], of all or of what a clause names; told as assumed where no word gives it."""
+        """The thickest piece [m], of all or of what a clause names and is in already; told where no word gives it."""
+        among = tuple({*among, *self.enters, *self.pending}) if among else ()
         key, table = self.main(among), goods()
         if key in self.thick:
             return self.thick[key], ()

@@ -2,6 +2,7 @@
 
 import re
 import unicodedata
+from collections.abc import Mapping
 from typing import Any
 
 from pydantic import ValidationError
@@ -21,6 +22,7 @@ from brinefrost.core.recipes.made import FLESH, Made, Making
 from brinefrost.core.recipes.making import make_steps
 from brinefrost.core.recipes.rows import find_row, names_in
 from brinefrost.core.rules import RuleSetId
+from brinefrost.core.steps import KINDS
 from brinefrost.core.words import Words, duration, joined, say
 from brinefrost.core.words.manner import Language
 
@@ -32,6 +34,7 @@ EXPLICIT_F = re.compile(r"\d\s*(?:°|degrees?)?\s*f(?![a-z])")
 EXPLICIT_C = re.compile(r"\d\s*(?:°|degrees?)?\s*c(?![a-z])")
 POUNDS = re.compile(r"\d\s*(?:lbs?|oz|pounds?|ounces?|cups?|pints?|quarts?)(?![a-z])")
 BOUGHT = frozenset({"cooked", "ready"})
+CHILLS = frozenset({"chill_air", "pot_chill"})
 LONGEST_S = 24 * 3600.0  # a piece that is to reach its core does so within a day
 STEADY = frozenset(
     {"cold_keep", "freeze_down", "chill_air", "pot_chill", "slurry_chill", "serve", "hot_hold", "reheat", "thaw"}
@@ -237,29 +240,60 @@ def _plan(
 
 
 def _until_cores(plan: Plan, making: Making) -> Plan:
-    """Steps that last until their core is so warm, with the time the walk needs for it; told as worked out."""
-    for made in making.steps:
-        if made.core_c is None or "duration_s" not in made.settings:
-            continue
-        needed = _time_to(plan, made)
-        if needed is None:
-            made.assumed.append(say("recipes.assumed.core_not_reached"))
-            continue
-        made.assumed.append(say("recipes.assumed.worked_out", lasts=duration(needed)))
-        plan = _with_time(plan, made.id, needed)
+    """Steps that last until their core is so warm, with the time the walk needs for it; told as worked out.
+
+    Each answer to a question of a step brings the times that go with it.
+    """
+    until = [m for m in making.steps if m.core_c is not None and "duration_s" in KINDS[m.kind].settings.model_fields]
+    needed = _work_out(plan, until)
+    for made in until:
+        lasts = needed[made.id]
+        found = lasts is not None
+        said = say("recipes.assumed.worked_out", lasts=duration(lasts or 0.0))
+        made.assumed.append(said if found else say("recipes.assumed.core_not_reached"))
+    plan = _with_settings(plan, _as_settings(needed))
+    making.questions = [_with_times(plan, question, until) for question in making.questions]
     return plan
 
 
-def _with_time(plan: Plan, step_id: str, seconds: float) -> Plan:
-    steps = tuple(
-        step.model_copy(update={"duration_s": seconds}) if step.id == step_id else step for step in plan.steps
-    )
+def _work_out(plan: Plan, until: list[Made]) -> dict[str, float | None]:
+    """How long each of some steps takes [s], one after the other; None where it never gets there."""
+    needed: dict[str, float | None] = {}
+    for made in until:
+        needed[made.id] = _time_to(plan, made)
+        plan = _with_settings(plan, _as_settings(needed))
+    return needed
+
+
+def _as_settings(needed: dict[str, float | None]) -> dict[str, dict[str, Any]]:
+    return {step: {"duration_s": lasts} for step, lasts in needed.items() if lasts is not None}
+
+
+def _with_times(plan: Plan, question: RecipeQuestion, until: list[Made]) -> RecipeQuestion:
+    """A question each of whose answers says how long it then takes."""
+    asked = {step for option in question.options for step in option.settings}
+    until = [made for made in until if made.id in asked]
+    if not until:
+        return question
+    options = []
+    for option in question.options:
+        times = _as_settings(_work_out(_with_settings(plan, option.settings), until))
+        both = {step: {**times.get(step, {}), **option.settings.get(step, {})} for step in {*times, *option.settings}}
+        options.append(option.model_copy(update={"settings": both}))
+    return question.model_copy(update={"options": tuple(options)})
+
+
+def _with_settings(plan: Plan, settings: Mapping[str, Mapping[str, Any]]) -> Plan:
+    """A plan with other settings of some of its steps, by their ids."""
+    steps = tuple(step.model_copy(update=dict(settings.get(step.id, {}))) for step in plan.steps)
     return plan.model_copy(update={"steps": steps})
 
 
 def _time_to(plan: Plan, made: Made) -> float | None:
-    """How long until the core of a step is as warm as asked [s], to the next five minutes; None where it never is."""
-    long = _with_time(plan, made.id, LONGEST_S)
+    """How long until the core of a step is as warm, or as cold, as asked [s], to the next five minutes; None: never."""
+    at = next(i for i, step in enumerate(plan.steps) if step.id == made.id)
+    so_far = plan.model_copy(update={"steps": plan.steps[: at + 1]})
+    long = _with_settings(so_far, {made.id: {"duration_s": LONGEST_S}})
     try:
         ways = ways_with(long, made.id)
         if not ways or provable(ways[0]):
@@ -270,7 +304,8 @@ def _time_to(plan: Plan, made: Made) -> float | None:
         return None
     if core is None or made.core_c is None:
         return None
-    warm = core.times_s[core.values >= made.core_c]
-    if len(warm) == 0:
+    there = core.values <= made.core_c if made.kind in CHILLS else core.values >= made.core_c
+    reached = core.times_s[there]
+    if len(reached) == 0:
         return None
-    return float(-(-(warm[0] - core.times_s[0]) // 300) * 300)
+    return float(max(1, -(-(reached[0] - core.times_s[0]) // 300)) * 300)

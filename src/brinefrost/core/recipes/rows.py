@@ -51,7 +51,7 @@ def find_row(words: list[str], language: Language) -> CatalogueIngredient | None
                 continue
             place = -float(spots[0])
         else:
-            if not all(each in have for each in stems):
+            if stems[0] not in have or not all(each in have for each in stems):
                 continue
             at = [have[each] for each in stems]
             place = float(max(at)) if lexicon(language).head_last else -float(min(at))

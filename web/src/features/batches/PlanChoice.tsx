@@ -35,10 +35,6 @@ export function PlanChoice({ signed, starting }: { signed: readonly Summary[]; s
         </Button>
       </div>
     )
-  function pick(planId: string) {
-    starting.choose(planId)
-    setOpen(false)
-  }
   return (
     <div>
       <Form.Control
@@ -52,7 +48,13 @@ export function PlanChoice({ signed, starting }: { signed: readonly Summary[]; s
         onChange={(event) => type(event.target.value)}
       />
       <div role="radiogroup" aria-label={t('batch.plan')} className="plan-choices">
-        <Choices signed={signed} typed={typed} chosen={starting.planId} onPick={pick} />
+        <Choices
+          signed={signed}
+          typed={typed}
+          chosen={starting.planId}
+          onChoose={starting.choose}
+          onTap={() => setOpen(false)}
+        />
       </div>
     </div>
   )
@@ -62,15 +64,16 @@ interface ChoicesProps {
   signed: readonly Summary[]
   typed: string
   chosen: string
-  onPick: (planId: string) => void
+  onChoose: (planId: string) => void
+  onTap: () => void
 }
 
-function Choices({ signed, typed, chosen, onPick }: ChoicesProps) {
+function Choices({ signed, typed, ...choosing }: ChoicesProps) {
   const { t } = useTranslation()
   if (typed.trim()) {
     const { shown } = found(signed, typed, nameOf, () => '')
     if (shown.length === 0) return <p className="quiet mb-0">{t('find.none')}</p>
-    return shown.map((plan) => <Choice key={plan.plan_id} plan={plan} chosen={chosen} onPick={onPick} />)
+    return shown.map((plan) => <Choice key={plan.plan_id} plan={plan} {...choosing} />)
   }
   const sorted = [...signed].sort((a, b) => began(b).localeCompare(began(a)) || a.name.localeCompare(b.name))
   const groups = [
@@ -83,14 +86,17 @@ function Choices({ signed, typed, chosen, onPick }: ChoicesProps) {
         <div key={title}>
           <p className="quiet small mb-1">{title}</p>
           {members.map((plan) => (
-            <Choice key={plan.plan_id} plan={plan} chosen={chosen} onPick={onPick} />
+            <Choice key={plan.plan_id} plan={plan} {...choosing} />
           ))}
         </div>
       ),
   )
 }
 
-function Choice({ plan, chosen, onPick }: { plan: Summary; chosen: string; onPick: (planId: string) => void }) {
+type ChoiceProps = Omit<ChoicesProps, 'signed' | 'typed'> & { plan: Summary }
+
+/** A tap chooses and is done; the keys of a keyboard walk the list, and each is a choice on the way. */
+function Choice({ plan, chosen, onChoose, onTap }: ChoiceProps) {
   const { t } = useTranslation()
   return (
     <label className="plan-choice">
@@ -99,7 +105,8 @@ function Choice({ plan, chosen, onPick }: { plan: Summary; chosen: string; onPic
         name="start-plan"
         required
         checked={plan.plan_id === chosen}
-        onChange={() => onPick(plan.plan_id)}
+        onChange={() => onChoose(plan.plan_id)}
+        onClick={(event) => event.detail > 0 && onTap()}
       />
       <span>
         <span className="strong d-block">{plan.name}</span>

@@ -35,7 +35,7 @@ function kitchen(fit: object, started: unknown = { batch_id: 'b9', code: 'S-9' }
 async function open() {
   drawn(<StartBatchButton />)
   fireEvent.click(screen.getByRole('button', { name: 'Start a batch' }))
-  fireEvent.click(await screen.findByRole('radio', { name: /Thigh/ }))
+  fireEvent.click(await screen.findByRole('radio', { name: /Thigh/ }), { detail: 1 })
   await screen.findByLabelText(/thickest/i)
 }
 const start = () => screen.getAllByRole<HTMLButtonElement>('button', { name: 'Start a batch' }).at(-1)!
@@ -56,6 +56,15 @@ describe('starting a batch', () => {
     expect(screen.getAllByRole('radio')).toHaveLength(2)
     expect(screen.queryByRole('radio', { name: /Draft alone|Put away/ })).toBeNull()
     expect(await screen.findByText(/7\.2 kg/)).toBeTruthy()
+  })
+
+  it('lets the keys of a keyboard walk the dishes: each is chosen, and the list stays', async () => {
+    kitchen({ state: 'as_planned', sentence: '' })
+    drawn(<StartBatchButton />)
+    fireEvent.click(screen.getByRole('button', { name: 'Start a batch' }))
+    fireEvent.click(await screen.findByRole('radio', { name: /Thigh/ }), { detail: 0 }) // as an arrow key does
+    expect(await screen.findByLabelText(/thickest/i)).toBeTruthy()
+    expect(screen.getAllByRole('radio')).toHaveLength(2)
   })
 
   it('sends packs, lots that were filled in, and today’s piece in metres', async () => {
@@ -133,7 +142,7 @@ describe('starting a batch', () => {
     await open()
     fireEvent.change(screen.getByLabelText(/thickest/i), { target: { value: '31' } })
     fireEvent.click(screen.getByRole('button', { name: 'Another dish' }))
-    fireEvent.click(screen.getByRole('radio', { name: /Stew/ }))
+    fireEvent.click(screen.getByRole('radio', { name: /Stew/ }), { detail: 1 })
     await waitFor(() => expect(screen.queryByLabelText(/thickest/i)).toBeNull())
     await waitFor(() => expect(start().disabled).toBe(false))
     fireEvent.click(start())

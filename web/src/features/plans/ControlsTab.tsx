@@ -3,11 +3,11 @@ import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { lengthOf } from '../../shared/clock'
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Reference, useQuantities } from '../../shared/reference'
 import type { Control } from './api'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 /** Each critical control point: limits with source, monitoring, corrective actions, verification. */
 export function ControlsTab({ draft, reference }: { draft: Draft; reference: Reference }) {
@@ -30,7 +30,7 @@ type Put = (part: (now: Control) => Partial<Control>) => void
 export function ControlSheet({ control, draft, reference }: Props) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { plan, change } = draft
   const put: Put = (part) =>
     change((now) => ({
@@ -49,13 +49,13 @@ export function ControlSheet({ control, draft, reference }: Props) {
         <Lines
           label={t('plans.corrective')}
           lines={control.corrective_actions}
-          disabled={!isLead}
+          disabled={!mayWrite}
           onChange={(lines) => put(() => ({ corrective_actions: lines }))}
         />
         <Lines
           label={t('plans.verification')}
           lines={control.verification}
-          disabled={!isLead}
+          disabled={!mayWrite}
           onChange={(lines) => put(() => ({ verification: lines }))}
         />
       </div>
@@ -67,7 +67,7 @@ export function ControlSheet({ control, draft, reference }: Props) {
 function Limits({ control, draft, reference, put }: Props & { put: Put }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const entries = reference.rule_sets.find((each) => each.id === draft.plan.rule_set)?.entries ?? []
   const entryOf = (id: string) => entries.find((entry) => entry.limit.id === id)
   const schoolsOf = (id: string) => entries.filter((entry) => entry.topic === entryOf(id)?.topic)
@@ -81,7 +81,7 @@ function Limits({ control, draft, reference, put }: Props & { put: Put }) {
           <li key={limit.id}>
             <div className="row-line">
               <span className="strong">{draft.saved.titles[limit.title] ?? words(limit.title)}</span>
-              {isLead && schoolsOf(limit.id).length > 1 && (
+              {mayWrite && schoolsOf(limit.id).length > 1 && (
                 <Form.Select
                   className="push narrow"
                   aria-label={t('plans.swap')}
@@ -113,7 +113,7 @@ function Limits({ control, draft, reference, put }: Props & { put: Put }) {
             rows={2}
             maxLength={600}
             aria-label={t('plans.departs')}
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={control.departs ?? ''}
             onChange={(event) => {
               const departs = event.target.value

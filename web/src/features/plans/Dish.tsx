@@ -4,17 +4,17 @@ import { useTranslation } from 'react-i18next'
 import type { Schemas } from '../../shared/client/client'
 import { NumberInput } from '../../shared/parts/NumberInput'
 import { Picker } from '../../shared/parts/Picker'
-import { useRole } from '../../shared/session'
 import type { Reference } from '../../shared/reference'
 import { useUnits } from '../../shared/units'
 import { DescribedFood, NewFood } from './Described'
 import { EatenAt } from './EatenAt'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 /** What the dish is: its name, who eats it, what is in it. */
 export function Dish({ draft, reference }: { draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { plan, change } = draft
   return (
     <section className="sheet">
@@ -22,7 +22,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
         <Form.Group controlId="dish-name">
           <Form.Label>{t('plans.name')}</Form.Label>
           <Form.Control
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={plan.name}
             maxLength={120}
             onChange={(event) => event.target.value && change({ name: event.target.value })}
@@ -31,7 +31,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
         <Form.Group controlId="dish-guests">
           <Form.Label>{t('plans.guests')}</Form.Label>
           <Form.Select
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={plan.guests}
             onChange={(event) => change({ guests: event.target.value === 'higher_risk' ? 'higher_risk' : 'general' })}
           >
@@ -42,7 +42,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
         <Form.Group controlId="dish-family">
           <Form.Label>{t('plans.family')}</Form.Label>
           <Form.Select
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={plan.family ?? ''}
             onChange={(event) => change({ family: (event.target.value || null) as Draft['plan']['family'] })}
           >
@@ -60,7 +60,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
         <Form.Control
           as="textarea"
           rows={2}
-          disabled={!isLead}
+          disabled={!mayWrite}
           maxLength={600}
           value={plan.product}
           onChange={(event) => change({ product: event.target.value })}
@@ -74,7 +74,7 @@ export function Dish({ draft, reference }: { draft: Draft; reference: Reference 
 /** What is in it, and which of it is made here; the lead adds from the catalogue and takes out. */
 function Ingredients({ draft, reference }: { draft: Draft; reference: Reference }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { words } = useUnits()
   const { plan, change } = draft
   const left = reference.catalogue.ingredients.filter(
@@ -102,14 +102,14 @@ function Ingredients({ draft, reference }: { draft: Draft; reference: Reference 
           <IngredientLine key={item.name} item={item} draft={draft} />
         ))}
       </ul>
-      {isLead && (
+      {mayWrite && (
         <Picker
           label={t('plans.addIngredient')}
           choices={left.map((each) => [each.key, words(each.name), each.group, each.aliases.join(' ')] as const)}
           onPick={add}
         />
       )}
-      {isLead && <NewFood onAdd={(name, described) => put({ name, catalogue: null, allergens: [], described })} />}
+      {mayWrite && <NewFood onAdd={(name, described) => put({ name, catalogue: null, allergens: [], described })} />}
     </>
   )
 }
@@ -123,7 +123,7 @@ const EATEN = ['raw', 'rare', 'by_table'] as const
 
 function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: Draft }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { words } = useUnits()
   const put = (made: Partial<Item>) =>
     change((now) => ({
@@ -133,7 +133,7 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
   return (
     <li className="ingredient-line">
       <span className="strong">{words(item.name)}</span>
-      {isLead && (
+      {mayWrite && (
         <Button
           size="sm"
           variant="link"
@@ -147,7 +147,7 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         <DescribedFood
           name={item.name}
           said={item.described}
-          readOnly={!isLead}
+          readOnly={!mayWrite}
           onChange={(described) => put({ described })}
         />
       )}
@@ -156,13 +156,13 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         id={`amount-${item.name}`}
         spec={AMOUNT}
         label={t('plans.amountOf', { name: words(item.name) })}
-        disabled={!isLead}
+        disabled={!mayWrite}
         value={item.amount_kg || null}
         onChange={(kg) => put({ amount_kg: kg ?? 0 })}
       />
       {plan.steps.length > 1 && (
         <Form.Select
-          disabled={!isLead}
+          disabled={!mayWrite}
           aria-label={t('plans.goesInAt', { name: words(item.name) })}
           value={item.enters === plan.steps[0]?.id ? '' : item.enters}
           onChange={(event) => put({ enters: event.target.value })}
@@ -176,7 +176,7 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         </Form.Select>
       )}
       <Form.Select
-        disabled={!isLead}
+        disabled={!mayWrite}
         aria-label={t('plans.eatenHow', { name: words(item.name) })}
         value={item.eaten}
         onChange={(event) => put({ eaten: event.target.value as Item['eaten'] })}
@@ -189,7 +189,7 @@ function IngredientLine({ item, draft: { plan, change } }: { item: Item; draft: 
         ))}
       </Form.Select>
       <EatenAt item={item} steps={plan.steps} put={put} />
-      {isLead && (
+      {mayWrite && (
         <Form.Check
           type="switch"
           id={`made-here-${item.name}`}

@@ -1,9 +1,9 @@
 import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 type Item = Draft['plan']['ingredients'][number]
 type Step = Draft['plan']['steps'][number]
@@ -11,7 +11,7 @@ type Step = Draft['plan']['steps'][number]
 /** Where a dish ends more than once: at which of its ends a part is eaten raw or rare; done at the others. */
 export function EatenAt({ item, steps, put }: { item: Item; steps: Step[]; put: (made: Partial<Item>) => void }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { words } = useUnits()
   const ends = endsOf(steps)
   if (ends.length < 2 || (item.eaten !== 'raw' && item.eaten !== 'rare')) return null
@@ -23,7 +23,7 @@ export function EatenAt({ item, steps, put }: { item: Item; steps: Step[]; put: 
   ]
   return (
     <Form.Select
-      disabled={!isLead}
+      disabled={!mayWrite}
       aria-label={t('plans.eatenWhere', { name: words(item.name) })}
       value={item.eaten_at.join()}
       onChange={(event) => put({ eaten_at: event.target.value ? event.target.value.split(',') : [] })}

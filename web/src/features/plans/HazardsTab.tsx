@@ -3,19 +3,19 @@ import { Button, Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
 import { ProblemLine } from '../../shared/parts/ProblemLine'
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import type { Reference } from '../../shared/reference'
 import { type Hazard, usualAnswers, useSuggestions } from './api'
 import { DecisionView } from './DecisionView'
 import { outcomeOf } from './trees'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 /** The hazards with their reasons, and a decision for each at each step that could control it. */
 export function HazardsTab({ draft, reference, planId }: { draft: Draft; reference: Reference; planId: string }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { plan, change } = draft
   const suggestions = useSuggestions(planId, plan)
   const [problem, setProblem] = useState<unknown>(null)
@@ -53,7 +53,7 @@ export function HazardsTab({ draft, reference, planId }: { draft: Draft; referen
   return (
     <>
       <ProblemLine problem={problem ?? suggestions.error} />
-      {isLead && (fresh.length > 0 || open.length > 0) && (
+      {mayWrite && (fresh.length > 0 || open.length > 0) && (
         // above all that comes and goes, the one that stays at its end: what is touched does not slide away
         <div className="row-line mb-2">
           {fresh.length > 0 && (
@@ -111,7 +111,7 @@ export function HazardLine({
 }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const nameOf = (id: string) => words(draft.plan.steps.find((step) => step.id === id)?.name ?? id)
   const laterThan = (id: string) => draft.plan.steps.slice(draft.plan.steps.findIndex((step) => step.id === id) + 1)
   /** Of the hazard as it is by then: what came since it was drawn stays. */
@@ -131,7 +131,7 @@ export function HazardLine({
           type="switch"
           id={`significant-${hazard.key}`}
           label={t('plans.significant')}
-          disabled={!isLead}
+          disabled={!mayWrite}
           checked={hazard.significant}
           onChange={({ target }) => put(() => ({ significant: target.checked }))}
         />
@@ -141,7 +141,7 @@ export function HazardLine({
           className="mt-2"
           aria-label={t('plans.setAside')}
           placeholder={t('plans.setAside')}
-          disabled={!isLead}
+          disabled={!mayWrite}
           value={words(hazard.set_aside_because)}
           onChange={({ target }) => put(() => ({ set_aside_because: target.value }))}
         />
@@ -156,7 +156,7 @@ export function HazardLine({
               stepName={nameOf(decision.step)}
               later={laterThan(decision.step)}
               trees={reference.trees}
-              disabled={!isLead}
+              disabled={!mayWrite}
               onChange={(next) =>
                 put((now) => ({ decisions: now.decisions.map((each) => (each.step === decision.step ? next : each)) }))
               }

@@ -1,10 +1,10 @@
 import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { useRole } from '../../shared/session'
 import type { Step } from './api'
 import { endedLines, linesOf, rootsFor } from './lines'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 interface Props {
   draft: Draft
@@ -17,7 +17,7 @@ const NEW = '+'
 /** Which line a step is in, what the line begins with, and which lines run into the step. */
 export function LineFields({ draft: { plan }, step, put }: Props) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const lines = linesOf(plan.steps)
   const named = lines.filter((line) => line !== '')
   const ended = endedLines(plan.steps, step)
@@ -28,7 +28,7 @@ export function LineFields({ draft: { plan }, step, put }: Props) {
       <Form.Group controlId="step-line">
         <Form.Label>{t('plans.line')}</Form.Label>
         <Form.Select
-          disabled={!isLead}
+          disabled={!mayWrite}
           value={step.line}
           onChange={(event) => {
             const line = event.target.value === NEW ? step.name.slice(0, 40) : event.target.value
@@ -46,7 +46,7 @@ export function LineFields({ draft: { plan }, step, put }: Props) {
         <Form.Group controlId="step-out-of">
           <Form.Label>{t('plans.outOf')}</Form.Label>
           <Form.Select
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={step.out_of}
             onChange={(event) => put((now) => ({ ...now, out_of: event.target.value }))}
           >
@@ -68,7 +68,7 @@ export function LineFields({ draft: { plan }, step, put }: Props) {
               id={`takes-${line}`}
               type="switch"
               label={line || t('plans.lineMain')}
-              disabled={!isLead}
+              disabled={!mayWrite}
               checked={step.takes.includes(line)}
               onChange={(event) =>
                 put((now) => ({

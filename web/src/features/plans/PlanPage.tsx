@@ -10,9 +10,10 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { Tabs } from '../../shared/parts/Tabs'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
+import { isCurrent } from '../../shared/standing'
 import { useUnits } from '../../shared/units'
 import { type Reference, usePlanReference } from '../../shared/reference'
-import { type PlanView, usePlan } from './api'
+import { type PlanView, usePlan, useReturnPlan } from './api'
 import { ControlsTab } from './ControlsTab'
 import { HazardsTab } from './HazardsTab'
 import { PlanSheet } from './PlanSheet'
@@ -20,6 +21,7 @@ import { ProofTab } from './ProofTab'
 import { SignTab } from './SignTab'
 import { type Draft, useDraft } from './useDraft'
 import { ValidationTab } from './ValidationTab'
+import { Standing, useMayWrite } from './writing'
 
 const TABS = ['sheet', 'hazards', 'controls', 'proof', 'validation', 'sign'] as const
 type Tab = (typeof TABS)[number]
@@ -30,21 +32,25 @@ export function PlanPage() {
   const reference = usePlanReference()
   if (!plan.data || !reference.data)
     return <Waiting problem={plan.error ?? reference.error} again={() => void plan.refetch()} />
-  return <Editor key={planId} view={plan.data} reference={reference.data} />
+  return (
+    <Standing value={isCurrent(plan.data)}>
+      <Editor key={planId} view={plan.data} reference={reference.data} />
+    </Standing>
+  )
 }
 
 function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
-  const draft = useDraft(view, isLead)
+  const mayWrite = useMayWrite()
+  const draft = useDraft(view, mayWrite)
   const [search, setSearch] = useSearchParams()
   const tab = TABS.find((each) => each === search.get('tab')) ?? 'sheet'
   const setTab = (next: Tab) => setSearch(next === 'sheet' ? {} : { tab: next })
   const { plan, saved } = draft
   const last = saved.versions.at(-1)
   const rules = reference.rule_sets.find((each) => each.id === plan.rule_set)
-  const standing = !isLead
+  const standing = !mayWrite
     ? t('plans.readOnly')
     : draft.saving
       ? t('loading')
@@ -62,13 +68,14 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
         title={plan.name}
         sub={`${version} · ${standing} · ${rules ? words(rules.name) : plan.rule_set} · ${t(`plans.${plan.guests}`)}`}
       >
-        {isLead && <Steps draft={draft} />}
+        {mayWrite && <Steps draft={draft} />}
         <Button variant="outline-primary" onClick={() => setSearch({ at: 'dish' })}>
           {t('sheet.dish')}
         </Button>
-        {isLead && saved.changed_since_signed && <Button onClick={() => setTab('sign')}>{t('sheet.sign')}</Button>}
+        {mayWrite && saved.changed_since_signed && <Button onClick={() => setTab('sign')}>{t('sheet.sign')}</Button>}
       </PageBar>
       <div className="page">
+        <PutAway view={view} />
         <Trouble draft={draft} planId={view.plan_id} />
         <Tabs tabs={TABS} chosen={tab} nameOf={(each) => t(`plans.${each}`)} onChoose={setTab}>
           {tab === 'sheet' && <PlanSheet draft={draft} reference={reference} planId={view.plan_id} />}
@@ -83,6 +90,25 @@ function Editor({ view, reference }: { view: PlanView; reference: Reference }) {
         </p>
       </div>
     </>
+  )
+}
+
+/** That the plan was archived, or its draft deleted; a lead brings it back. */
+function PutAway({ view }: { view: PlanView }) {
+  const { t } = useTranslation()
+  const { isLead } = useRole()
+  const bringBack = useReturnPlan(view.plan_id)
+  if (isCurrent(view)) return null
+  return (
+    <div className="asked mb-3" role="status">
+      <p>{t(view.standing === 'deleted' ? 'plans.deletedHere' : 'plans.archivedHere')}</p>
+      {isLead && (
+        <Button onClick={() => bringBack.mutate(null)} disabled={bringBack.isPending}>
+          {t('plans.bringBack')}
+        </Button>
+      )}
+      <ProblemLine problem={bringBack.error} />
+    </div>
   )
 }
 

@@ -4,7 +4,6 @@ import { useSearchParams } from 'react-router'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import type { Reference } from '../../shared/reference'
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useScreen } from '../../shared/useScreen'
 import { PhoneSheet, type Sheet, SheetView } from '../sheet'
@@ -14,11 +13,12 @@ import { choiceKeys, kindOf, kindUnless, mainSettings } from './kinds'
 import { moved, placed } from './moving'
 import { SheetDrawer } from './SheetDrawer'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 /** The plan as it is worked on: the sheet, and beside it whatever cell was touched. */
 export function PlanSheet({ draft, reference, planId }: { draft: Draft; reference: Reference; planId: string }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { plan, change } = draft
   const sheet = useSheet(planId, plan)
   const suggestions = useSuggestions(planId, plan)
@@ -57,11 +57,11 @@ export function PlanSheet({ draft, reference, planId }: { draft: Draft; referenc
             card={card}
             at={at}
             onOpen={open}
-            onMove={isLead ? (step, by) => change((now) => ({ steps: moved(now.steps, step, by) })) : undefined}
+            onMove={mayWrite ? (step, by) => change((now) => ({ steps: moved(now.steps, step, by) })) : undefined}
             onPlace={
-              isLead ? (step, before) => change((now) => ({ steps: placed(now.steps, step, before) })) : undefined
+              mayWrite ? (step, before) => change((now) => ({ steps: placed(now.steps, step, before) })) : undefined
             }
-            onTake={isLead ? take : undefined}
+            onTake={mayWrite ? take : undefined}
             label={t('sheet.of', { name: plan.name })}
           />
         )}

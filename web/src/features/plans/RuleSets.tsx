@@ -1,7 +1,7 @@
 import { Form } from 'react-bootstrap'
 import { useTranslation } from 'react-i18next'
 
-import { useRole } from '../../shared/session'
+import { useMayWrite } from './writing'
 import { useUnits } from '../../shared/units'
 import type { Reference } from '../../shared/reference'
 import type { Plan } from './api'
@@ -19,7 +19,7 @@ export function RuleSets({
 }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const topics = new Set(plan.steps.flatMap((step) => kindOf(reference, step)?.topics ?? []))
   return (
     <section className="sheet">
@@ -31,7 +31,7 @@ export function RuleSets({
               type="radio"
               id={`rules-${rules.id}`}
               name="rules"
-              disabled={!isLead}
+              disabled={!mayWrite}
               checked={plan.rule_set === rules.id}
               onChange={() => onPick(rules.id as Plan['rule_set'])}
               label={<span className="strong">{words(rules.name)}</span>}

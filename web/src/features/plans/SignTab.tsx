@@ -6,20 +6,20 @@ import { whenOf } from '../../shared/clock'
 import { LEAST_LETTERS, lettersOf } from '../../shared/reasons'
 import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useChanges, useProof, useSign } from './api'
 import { ChangeTable } from './ChangeTable'
 import { isOpen, markOfProof } from './planned'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 /** The signature, the versions, and what changed since the last one. */
 export function SignTab({ draft, planId }: { draft: Draft; planId: string }) {
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const last = draft.saved.versions.at(-1)
   return (
     <>
-      {isLead && draft.saved.changed_since_signed && <SignForm draft={draft} planId={planId} />}
+      {mayWrite && draft.saved.changed_since_signed && <SignForm draft={draft} planId={planId} />}
       {last && <Changes planId={planId} version={last.version} revision={draft.saved.revision} />}
       <Versions draft={draft} />
     </>

@@ -5,13 +5,13 @@ import type { Schemas } from '../../shared/client/client'
 import { NumberInput } from '../../shared/parts/NumberInput'
 import { Picker } from '../../shared/parts/Picker'
 import type { Reference } from '../../shared/reference'
-import { useRole } from '../../shared/session'
 import type { Plan, Step } from './api'
 import { choiceKeys, type Kind, kindOf, valueOf, withValue } from './kinds'
 import { moved } from './moving'
 import { applies } from '../../shared/applies'
 import { LineFields } from './LineFields'
 import type { Draft } from './useDraft'
+import { useMayWrite } from './writing'
 
 interface Props {
   draft: Draft
@@ -23,7 +23,7 @@ interface Props {
 /** One step: its name, the settings its kind asks for, its place in the process. */
 export function StepSheet({ draft, reference, step, onChoose }: Props) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const { plan, change } = draft
   const index = plan.steps.findIndex((each) => each.id === step.id)
   const put = (next: (now: Step) => Step) =>
@@ -41,7 +41,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
         <h2 className="mb-0">
           {step.name} {kindName !== step.name && <span className="quiet">{kindName}</span>}
         </h2>
-        {isLead && (
+        {mayWrite && (
           <div className="push row-line">
             <Button size="sm" variant="link" disabled={index === 0} onClick={() => move(-1)}>
               {t('plans.moveBack')}
@@ -66,7 +66,7 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
         <Form.Group controlId="step-name">
           <Form.Label>{t('fields.name')}</Form.Label>
           <Form.Control
-            disabled={!isLead}
+            disabled={!mayWrite}
             value={step.name}
             maxLength={80}
             onChange={(event) => event.target.value && put((now) => ({ ...now, name: event.target.value }))}
@@ -79,13 +79,13 @@ export function StepSheet({ draft, reference, step, onChoose }: Props) {
               key={spec.name}
               spec={spec}
               step={step}
-              disabled={!isLead}
+              disabled={!mayWrite}
               onChange={(value) => put((now) => withValue(now, spec, value))}
             />
           ))}
       </div>
       <LineFields draft={draft} step={step} put={put} />
-      {isLead && (
+      {mayWrite && (
         <Picker
           label={t('plans.addStep')}
           choices={reference.step_kinds.map((kind) => [kind.key, t(`kinds.${kind.key as Step['kind']}`)] as const)}

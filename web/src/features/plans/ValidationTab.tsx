@@ -8,9 +8,9 @@ import { ProblemLine } from '../../shared/parts/ProblemLine'
 import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { valueOf } from '../../shared/quantities'
-import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { useRevokeValidation, useSignValidation, useValidations } from './api'
+import { useMayWrite } from './writing'
 
 export type StepValidation = Schemas['StepValidation']
 type Run = StepValidation['runs'][number]
@@ -37,7 +37,7 @@ export function ValidationTab({ planId, signed }: { planId: string; signed: bool
 function StepCard({ planId, validation }: { planId: string; validation: StepValidation }) {
   const { t } = useTranslation()
   const { words } = useUnits()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const counting = validation.runs.filter((run) => !run.why_not)
   const said = t(`plans.validate_${validation.state}`, { count: counting.length, needed: validation.needed })
   return (
@@ -63,7 +63,7 @@ function StepCard({ planId, validation }: { planId: string; validation: StepVali
       )}
       {validation.ended && <p className="mb-0 hot">{words(validation.ended)}</p>}
       <Runs validation={validation} planId={planId} />
-      {isLead && validation.validation && <Revoke planId={planId} step={validation.step} />}
+      {mayWrite && validation.validation && <Revoke planId={planId} step={validation.step} />}
     </section>
   )
 }
@@ -71,7 +71,7 @@ function StepCard({ planId, validation }: { planId: string; validation: StepVali
 /** The batches of the plan as a study; the lead ticks those that are the evidence, and signs. */
 function Runs({ validation, planId }: { validation: StepValidation; planId: string }) {
   const { t } = useTranslation()
-  const { isLead } = useRole()
+  const mayWrite = useMayWrite()
   const sign = useSignValidation(planId)
   const [chosen, setChosen] = useState<string[]>([])
   const [password, setPassword] = useState('')
@@ -108,13 +108,13 @@ function Runs({ validation, planId }: { validation: StepValidation; planId: stri
                 run={run}
                 chosen={chosen.includes(run.batch)}
                 taken={validation.validation?.batches.includes(run.code) ?? false}
-                toggle={isLead ? () => toggle(run.batch) : null}
+                toggle={mayWrite ? () => toggle(run.batch) : null}
               />
             ))}
           </tbody>
         </table>
       </div>
-      {isLead && chosen.length > 0 && (
+      {mayWrite && chosen.length > 0 && (
         <>
           <p className="caution mb-0">{t('plans.validateCaution')}</p>
           <Form.Group controlId={`validate-${validation.step}`} className="narrow">

@@ -79,6 +79,8 @@ export const office = {
     endHub: 'Let it deliver no more',
   },
   plans: {
+    archivedHere: 'This plan is archived: no batch begins by it, and it is only read. What was signed and run stays.',
+    deletedHere: 'This draft was deleted and is only read. Bring it back to go on with it.',
     amountOf: 'Amount of {{name}}',
     family: 'Family',
     familyBySteps: 'by what its steps do',

@@ -83,6 +83,8 @@ export const officeEs: Office = {
     endHub: 'Que deje de enviar',
   },
   plans: {
+    archivedHere: 'Este plan está archivado: no se empieza ningún lote con él y solo se lee. Lo firmado se conserva.',
+    deletedHere: 'Este borrador se eliminó y solo se lee. Recupérelo para seguir con él.',
     amountOf: 'Cantidad de {{name}}',
     family: 'Familia',
     familyBySteps: 'según sus pasos',

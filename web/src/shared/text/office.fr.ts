@@ -84,6 +84,9 @@ export const officeFr: Office = {
     endHub: 'Qu’il n’envoie plus',
   },
   plans: {
+    archivedHere:
+      'Ce plan est archivé : aucun lot ne commence avec lui et il ne fait plus que se lire. Ce qui est signé reste.',
+    deletedHere: 'Ce brouillon a été supprimé et ne fait plus que se lire. Rétablissez-le pour continuer.',
     amountOf: 'Quantité de {{name}}',
     family: 'Famille',
     familyBySteps: 'd’après ses étapes',

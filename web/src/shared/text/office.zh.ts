@@ -72,6 +72,8 @@ export const officeZh: Office = {
     endHub: '停止上传',
   },
   plans: {
+    archivedHere: '此计划已归档：不能用它开始批次，只供阅读。已签署和已执行的内容保留。',
+    deletedHere: '此草稿已删除，只供阅读。恢复后可继续编写。',
     amountOf: '{{name}} 的用量',
     family: '类别',
     familyBySteps: '按步骤归类',

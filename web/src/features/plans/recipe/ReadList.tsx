@@ -34,7 +34,7 @@ export function ReadList({ reading, plan }: { reading: Reading; plan: Plan }) {
           {reading.steps.map((step) => (
             <li key={step.step}>
               <span className="strong">{words(nameOf(step.step))}</span>
-              <span className="quiet">{step.text === '-' ? '' : `“${step.text}”`}</span>
+              <span className="quiet">{step.text ? `“${step.text}”` : ''}</span>
               {step.assumed?.map((each) => (
                 <span key={each} className="small recipe-assumed">
                   {t('recipes.assumed')}: {words(each)}

@@ -49,11 +49,12 @@ function Where() {
   return <p>{useLocation().pathname}</p>
 }
 
-function page(reading: unknown = READING) {
+function page(reading: unknown = READING, proof?: unknown) {
   const house = server({
     'GET /api/v1/session': SESSION,
     'POST /api/v1/recipes': reading,
     'POST /api/v1/proofs': ({ body }: { body: unknown }) => {
+      if (proof) return proof
       const thin = (body as { steps: { thickness_m?: number }[] }).steps[1]?.thickness_m === 0.04
       return { state: thin ? 'meets' : 'fails', sentence: thin ? 'It should meet.' : 'It does not meet.' }
     },
@@ -111,6 +112,24 @@ describe('a recipe', () => {
       0.04,
     ])
     expect(sessionStorage.getItem('brinefrost.recipe')).toBeNull()
+  })
+
+  it('keeps what was answered while the text is typed on', async () => {
+    page()
+    await type('300 g onions')
+    fireEvent.click(await screen.findByRole('button', { name: /40 mm/ }))
+    expect(await screen.findByText('It should meet.')).toBeTruthy()
+    await type('300 g onions\nA last line.')
+    await waitFor(() => expect(screen.getByRole<HTMLTextAreaElement>('textbox').value).toContain('last line'))
+    fireEvent.click(await screen.findByRole('button', { name: 'Previous' }))
+    expect(screen.getByRole('button', { name: /40 mm/ }).getAttribute('aria-pressed')).toBe('true')
+    expect(screen.getByText('It should meet.')).toBeTruthy()
+  })
+
+  it('whose proof is refused says so, and does not wait for ever', async () => {
+    page(READING, new Refusal(409, { code: 'refused', sentence: 'Too many joins.' }))
+    await type('300 g onions')
+    expect(within(await screen.findByRole('alert')).getByText(/Too many joins/)).toBeTruthy()
   })
 
   it('that cannot be read says why, and keeps what was typed', async () => {

@@ -9,7 +9,7 @@ import { useNavigate } from 'react-router'
 import { PageBar } from '../../../shared/parts/PageBar'
 import { ProblemLine } from '../../../shared/parts/ProblemLine'
 import { useRole } from '../../../shared/session'
-import { type Answers, withAnswers } from './answering'
+import { type Answers, keyOf, withAnswers } from './answering'
 import { type Reading, useBegin, useReading } from './api'
 import { ReadList } from './ReadList'
 import { RecipeQuestions } from './RecipeQuestions'
@@ -25,6 +25,7 @@ export function RecipePage() {
   const [text, setText] = useState(() => sessionStorage.getItem(KEPT) ?? '')
   const settled = useSettled(text)
   const reading = useReading(settled)
+  const [answers, setAnswers] = useState<Answers>({})
   const found = settled.trim() && !reading.error ? reading.data : undefined
   return (
     <>
@@ -47,7 +48,11 @@ export function RecipePage() {
           />
           <ProblemLine problem={settled.trim() ? reading.error : null} />
         </Form.Group>
-        {found ? <Draft key={settled} reading={found} /> : <p className="sheet quiet">{t('recipes.nothing')}</p>}
+        {found ? (
+          <Draft reading={found} answers={answers} onAnswers={setAnswers} />
+        ) : (
+          <p className="sheet quiet">{t('recipes.nothing')}</p>
+        )}
       </div>
       <p className="page caution">{t('caution')}</p>
     </>
@@ -63,11 +68,16 @@ function useSettled(text: string): string {
   return settled
 }
 
-function Draft({ reading }: { reading: Reading }) {
+interface DraftProps {
+  reading: Reading
+  answers: Answers
+  onAnswers: (answers: Answers) => void
+}
+
+function Draft({ reading, answers, onAnswers }: DraftProps) {
   const { t } = useTranslation()
   const navigate = useNavigate()
   const begin = useBegin()
-  const [answers, setAnswers] = useState<Answers>({})
   const plan = withAnswers(reading.plan, reading.questions, answers)
   function create() {
     begin.mutate(
@@ -96,7 +106,9 @@ function Draft({ reading }: { reading: Reading }) {
         plan={plan}
         questions={reading.questions}
         answers={answers}
-        onAnswer={(i, option) => setAnswers({ ...answers, [i]: option })}
+        onAnswer={(question, option) =>
+          onAnswers({ ...answers, [keyOf(question)]: question.options[option]?.words ?? '' })
+        }
       />
       <ReadList reading={reading} plan={plan} />
     </section>

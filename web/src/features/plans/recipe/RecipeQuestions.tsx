@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next'
 
 import { StateMark } from '../../../shared/parts/StateMark'
 import { useUnits } from '../../../shared/units'
-import { type Answers, withOption } from './answering'
+import { type Answers, chosenOf, withOption } from './answering'
 import { type Plan, proofOf, type Question } from './api'
 import { markOfProof } from '../planned'
 
@@ -13,13 +13,14 @@ interface Props {
   plan: Plan
   questions: readonly Question[]
   answers: Answers
-  onAnswer: (question: number, option: number) => void
+  onAnswer: (question: Question, option: number) => void
 }
 
 /** What the recipe does not say, one at a time: each usual answer with what the verdict would be. */
 export function RecipeQuestions({ plan, questions, answers, onAnswer }: Props) {
   const { t } = useTranslation()
-  const [at, setAt] = useState(0)
+  const [wanted, setAt] = useState(0)
+  const at = Math.min(wanted, questions.length - 1) // another text may ask less
   const question = questions[at]
   if (!question) return null
   const step = plan.steps?.find((each) => each.id === question.step)
@@ -33,9 +34,9 @@ export function RecipeQuestions({ plan, questions, answers, onAnswer }: Props) {
       <Options
         plan={plan}
         question={question}
-        chosen={answers[at] ?? 0}
+        chosen={chosenOf(question, answers)}
         onChoose={(option) => {
-          onAnswer(at, option)
+          onAnswer(question, option)
           if (at < questions.length - 1) setAt(at + 1)
         }}
       />

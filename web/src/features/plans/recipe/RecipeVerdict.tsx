@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useTranslation } from 'react-i18next'
 
+import { ProblemLine } from '../../../shared/parts/ProblemLine'
 import { StateMark } from '../../../shared/parts/StateMark'
 import { useUnits } from '../../../shared/units'
 import { type Plan, proofOf } from './api'
@@ -11,6 +12,7 @@ export function RecipeVerdict({ plan }: { plan: Plan }) {
   const { t } = useTranslation()
   const { words } = useUnits()
   const proof = useQuery(proofOf(plan))
+  if (proof.error) return <ProblemLine problem={proof.error} again={() => void proof.refetch()} />
   if (!proof.data)
     return (
       <p role="status" className="quiet mb-0">
