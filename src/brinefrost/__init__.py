@@ -1,3 +1,3 @@
 """Brinefrost: hazard control plans for kitchens, and the records that show they were kept."""
 
-__version__ = "0.28.0"
+__version__ = "0.29.0"

@@ -13,7 +13,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from starlette.staticfiles import StaticFiles
 
 from brinefrost import __version__
-from brinefrost.api import batches, bench, household, ledger, live, plans, problems, recipes, samples, sessions
+from brinefrost.api import batches, bench, household, labels, ledger, live, plans, problems, recipes, samples, sessions
 from brinefrost.api.guards import Guard
 from brinefrost.services.checked import Checked
 from brinefrost.services.office import Clock, Office, WallClock
@@ -53,6 +53,7 @@ def create_app(settings: Settings | None = None, clock: Clock | None = None) -> 
         sessions.router,
         plans.router,
         recipes.router,
+        labels.router,
         batches.router,
         bench.router,
         household.router,

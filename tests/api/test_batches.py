@@ -412,3 +412,21 @@ def test_the_ledger_says_every_kind_of_record_in_words(cook: Desk, batch_id: str
     assert said["trace_attached"] == "Bath: thigh-bath-63c.csv from Logger L-07"
     assert "core temperature 6" in said["reading_logged"]
     assert "D1" in said["deviation_opened"]
+
+
+def test_labels_are_printed_by_the_kitchen_alone_and_recorded(
+    cook: Desk, lead: Desk, sit: Callable[[str], Desk], batch_id: str
+) -> None:
+    label = cook.get(f"/batches/{batch_id}/label").json()
+    assert (label["code"], label["released"], label["use_by"]) == ("B-101", False, None)
+    keys = [sheet["key"] for sheet in cook.get("/label-sheets").json()]
+    for key in keys:
+        reply = cook.get(f"/batches/{batch_id}/labels.pdf", sheet=key, count=3, first=99)
+        assert reply.status_code == 200, reply.text
+        texts = [page.extract_text() for page in PdfReader(io.BytesIO(reply.content)).pages]
+        assert sum(text.count("Lot B-101") for text in texts) == 3
+    assert cook.get(f"/batches/{batch_id}/labels.pdf", count=501).status_code == 422
+    assert cook.get(f"/batches/{batch_id}/labels.pdf", sheet="a9").status_code == 422
+    assert sit("reviewer").get(f"/batches/{batch_id}/labels.pdf").status_code == 403
+    taken = [row for row in lead.get("/ledger", find="B-101").json()["items"] if row["kind"] == "record_exported"]
+    assert len(taken) == len(keys)

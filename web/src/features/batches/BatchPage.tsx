@@ -19,6 +19,7 @@ import { BatchSheet } from './BatchSheet'
 import { CheckList } from './CheckList'
 import { Deviations } from './Deviations'
 import { Family, UseBy } from './Family'
+import { LabelButton } from './LabelDialog'
 import { LimitList } from './LimitList'
 import { NextStep } from './NextStep'
 import { Probes } from './Probes'
@@ -59,7 +60,10 @@ export function BatchPage() {
       </PageBar>
       <div className="page live">
         {query.error && away === null && <ProblemLine problem={query.error} again={() => void query.refetch()} />}
-        <UseBy batch={batch} />
+        <div className="dated">
+          <UseBy batch={batch} />
+          {mayLog && <LabelButton batch={batch} />}
+        </div>
         <Standing batch={batch} />
         <Deviations batch={batch} onLog={open && mayLog ? setTarget : undefined} />
         <NextStep batch={batch} onLog={open && mayLog ? setTarget : undefined} />

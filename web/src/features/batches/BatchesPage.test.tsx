@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import { afterEach, expect, it, vi } from 'vitest'
+import { Route, Routes, useLocation } from 'react-router'
 
 import { drawn, server } from '../../testing'
 import { BatchesPage } from './BatchesPage'
@@ -69,4 +70,23 @@ it('says that nothing is there, and that nothing was found', async () => {
   kitchen(3)
   drawn(<BatchesPage />, '/batches?find=B-9')
   await screen.findByText('No matches.')
+})
+
+it.each([
+  ['B-3', '/batches/b3'], // of several that begin so, the code itself
+  ['https://pass.kitchen:8717/batches/0b-7f', '/batches/0b-7f'], // what a label's code says
+])('opens what a code reader types and ends with Enter: %s', async (typed, place) => {
+  kitchen(70)
+  const Where = () => <p>{useLocation().pathname}</p>
+  drawn(
+    <Routes>
+      <Route path="/batches" element={<BatchesPage />} />
+      <Route path="*" element={<Where />} />
+    </Routes>,
+    '/batches',
+  )
+  await screen.findByText('B-70')
+  fireEvent.change(screen.getByRole('searchbox'), { target: { value: typed } })
+  fireEvent.keyDown(screen.getByRole('searchbox'), { key: 'Enter' })
+  expect(await screen.findByText(place)).toBeTruthy()
 })

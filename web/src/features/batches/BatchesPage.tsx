@@ -2,7 +2,7 @@ import '../../shared/text/laterWords'
 
 import { useDeferredValue } from 'react'
 import { useTranslation } from 'react-i18next'
-import { Link } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 
 import { whenOf } from '../../shared/clock'
 import { FindBar, useSought } from '../../shared/parts/FindBar'
@@ -12,7 +12,7 @@ import { StateMark } from '../../shared/parts/StateMark'
 import { Waiting } from '../../shared/parts/Waiting'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
-import { useBatches } from './api'
+import { findBatch, useBatches } from './api'
 import { StartBatchButton } from './StartBatch'
 import { valueOf } from '../../shared/quantities'
 
@@ -24,6 +24,13 @@ export function BatchesPage() {
   const { mayLog } = useRole()
   const sought = find !== '' || state !== ''
   const found = batches.rows
+  const navigate = useNavigate()
+  /** What a label's code says, or a batch's own code, opens it. */
+  async function open(typed: string) {
+    const [, scanned] = /\/batches\/([\w-]+)$/.exec(typed) ?? []
+    const id = scanned ?? (await findBatch(typed))
+    if (id) void navigate(`/batches/${id}`)
+  }
   if (!found) return <Waiting problem={batches.error} again={() => void batches.refetch()} />
   return (
     <>
@@ -35,6 +42,7 @@ export function BatchesPage() {
             states={['running', 'trouble', 'closed']}
             nameOf={(state) => t(`find.${state}` as never)}
             label={t('find.batch')}
+            onEnter={(typed) => void open(typed)}
           />
         )}
         {found.length === 0 && sought && <p className="sheet quiet">{t('find.none')}</p>}

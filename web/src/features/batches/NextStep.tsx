@@ -29,7 +29,7 @@ export function NextStep({ batch, onLog }: Props) {
   const first = batch.startable[0]
   const waits = first ? t('batch.waiting', { name: nameOf(first) }) : t('batch.allDone')
   const over = runs.filter((run) => !run.endless && Date.parse(run.planned_end) < nowMs() - OVERRUN_MS)
-  const running = runs.map((run) => t('batch.running', { name: run.name, time: timeOf(run.starts) })).join(', ')
+  const running = runs.map((run) => t('batch.running', { name: run.name, time: whenOf(run.starts) })).join(', ')
   return (
     <section className="sheet next-bar">
       <h2 className="mb-0">{running || waits}</h2>

@@ -33,6 +33,14 @@ export function useBatches(find: string, state: string) {
   )
 }
 
+/** The batch of a code, or the only one that words fit; asked anew, since a code reader is quicker than the list. */
+export async function findBatch(typed: string): Promise<string | undefined> {
+  const asked = client.GET('/api/v1/batches', { params: { query: { find: typed, state: '', after: '' } } })
+  const { items } = await answered(asked).catch(() => ({ items: [] })) // nothing is found where nobody answers
+  const named = items.find((batch) => batch.code.toLowerCase() === typed.toLowerCase())
+  return (named ?? (items.length === 1 ? items[0] : undefined))?.batch_id
+}
+
 function batchQuery(batchId: string) {
   return {
     queryKey: ['batch', batchId],

@@ -8,6 +8,8 @@ interface Props {
   states: readonly string[]
   nameOf: (state: string) => string
   label: string
+  /** By Enter, which is also how a code reader ends what it read. */
+  onEnter?: (typed: string) => void
 }
 
 /** What is looked for, kept in the address. */
@@ -27,7 +29,7 @@ export function useFound<Row>(
 }
 
 /** A field to look for words, and a choice of state. */
-export function FindBar({ states, nameOf, label }: Props) {
+export function FindBar({ states, nameOf, label, onEnter }: Props) {
   const { t } = useTranslation()
   const [search, setSearch] = useSearchParams()
   const put = (name: string, value: string) =>
@@ -48,6 +50,7 @@ export function FindBar({ states, nameOf, label }: Props) {
         placeholder={label}
         value={search.get('find') ?? ''}
         onChange={(event) => put('find', event.target.value)}
+        onKeyDown={(event) => event.key === 'Enter' && onEnter?.(event.currentTarget.value.trim())}
       />
       <Form.Select
         aria-label={t('find.state')}
