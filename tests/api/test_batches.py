@@ -9,6 +9,8 @@ from typing import Any
 
 import psycopg
 import pytest
+from icalendar import Calendar
+from openpyxl import load_workbook
 from pypdf import PdfReader
 
 from brinefrost.services.ledgers import harmless
@@ -430,3 +432,22 @@ def test_labels_are_printed_by_the_kitchen_alone_and_recorded(
     assert sit("reviewer").get(f"/batches/{batch_id}/labels.pdf").status_code == 403
     taken = [row for row in lead.get("/ledger", find="B-101").json()["items"] if row["kind"] == "record_exported"]
     assert len(taken) == len(keys)
+
+
+def test_the_record_as_a_workbook_has_the_rows_of_the_text(cook: Desk, batch_id: str) -> None:
+    text = list(csv.reader(io.StringIO(cook.get(f"/batches/{batch_id}/record.csv").content.decode("utf-8-sig"))))
+    book = load_workbook(io.BytesIO(cook.get(f"/batches/{batch_id}/record.xlsx").content)).active
+    assert book is not None
+    rows = [["" if cell.value is None else str(cell.value) for cell in row] for row in book.iter_rows()]
+    assert rows[0] == text[0]
+    assert len(rows) == len(text)
+    assert [row[:3] for row in rows[1:]] == [row[:3] for row in text[1:]]
+
+
+def test_the_calendar_holds_the_checks_that_are_open(cook: Desk, batch_id: str) -> None:
+    found = Calendar.from_ical(cook.get("/shift/calendar.ics").content)
+    checks = cook.get(f"/batches/{batch_id}").json()["checks"]
+    checks = [each for each in checks if each["state"] in ("upcoming", "due", "late")]
+    told = {str(event["uid"]) for event in found.walk("VEVENT")}
+    assert {f"{batch_id}-{check['id']}@brinefrost" for check in checks} <= told
+    assert any(name.startswith("instrument-") for name in told)

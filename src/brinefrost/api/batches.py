@@ -17,11 +17,14 @@ from brinefrost.core.steps.document import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
 from brinefrost.core.words import said, say
 from brinefrost.core.working import Sent
+from brinefrost.reports.calendar_ics import calendar_ics
 from brinefrost.reports.record_pdf import record_pdf
+from brinefrost.reports.workbook import workbook
 from brinefrost.services import (
     accepting,
     accounts,
     binding,
+    calendar,
     doubting,
     ledgers,
     readings,
@@ -34,6 +37,7 @@ from brinefrost.services import (
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class Countersignature(Sent):
@@ -60,6 +64,14 @@ class TraceReading(Sent):
     """How a file was read: the assumptions, and each channel's span, without all its samples."""
 
     trace: Trace
+
+
+@router.get("/shift/calendar.ics", response_class=Response)
+def export_calendar(actor: Everyone, office: OfficeHere) -> Response:
+    """Checks of the open batches, use-by dates and instruments due, as iCalendar (RFC 5545)."""
+    now = office.clock.now()
+    view = office.read(lambda store: calendar.read_calendar(store, now))
+    return download(calendar_ics(view, now), "text/calendar; charset=utf-8", "brinefrost.ics")
 
 
 @router.get("/shift", response_model=shift.ShiftView)
@@ -318,6 +330,19 @@ def export_csv(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
     )
     record_export(office, actor, code, "CSV")
     return download(text.encode("utf-8-sig"), "text/csv; charset=utf-8", f"{code}.csv")
+
+
+@router.get("/batches/{batch_id}/record.xlsx", response_class=Response)
+def export_workbook(batch_id: str, actor: Everyone, office: OfficeHere) -> Response:
+    """The record as a workbook."""
+    rows, code = office.read(
+        lambda store: (
+            ledgers.batch_rows(store, batch_id),
+            _code(views.read_batch(store, batch_id, office.clock.now())),
+        )
+    )
+    record_export(office, actor, code, "XLSX")
+    return download(workbook(rows, code), XLSX, f"{code}.xlsx")
 
 
 @router.get("/batches/{batch_id}/record.pdf", response_class=Response)

@@ -171,16 +171,21 @@ def _list_samples(store: Store, batch_id: str) -> list[dict[str, Any]]:
     ]
 
 
-def batch_csv(store: Store, batch_id: str) -> str:
-    """The record of a batch as a table, one row a record, safe to open in a spreadsheet."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerow([said(say(f"paper.csv.{column}")) for column in CSV_COLUMNS])
+def batch_rows(store: Store, batch_id: str) -> list[list[object]]:
+    """The record of a batch as a table: its heads, then one row a record; numbers are numbers, all else is text."""
     zone = ZoneInfo(store.site.read().zone)
     records = store.ledger.of_subject(keeping.subject_of(batch_id))
     steps = names_of_steps(store, records)
-    for record in records:
-        writer.writerow([harmless(cell) for cell in _row(record, zone, steps)])
+    heads: list[object] = [said(say(f"paper.csv.{column}")) for column in CSV_COLUMNS]
+    return [heads, *(_row(record, zone, steps) for record in records)]
+
+
+def batch_csv(store: Store, batch_id: str) -> str:
+    """The record of a batch as comma-separated text, safe to open in a spreadsheet."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    for row in batch_rows(store, batch_id):
+        writer.writerow([harmless(cell) for cell in row])
     return out.getvalue()
 
 

@@ -94,7 +94,7 @@ function Exports({ batch }: { batch: Batch }) {
   return (
     <nav className="row-line exports" aria-label={t('batch.record')}>
       <span className="quiet">{t('batch.record')}</span>
-      {(['pdf', 'csv', 'json'] as const).map((kind) => (
+      {(['pdf', 'csv', 'xlsx', 'json'] as const).map((kind) => (
         <a key={kind} className="btn btn-link" href={`/api/v1/batches/${batch.batch_id}/record.${kind}`} download>
           {t(`batch.${kind}`)}
         </a>

@@ -63,7 +63,12 @@ export function ShiftPage() {
         </section>
         <NextColumn items={seen.next} handover={seen.handover ?? null} onLog={setTarget} />
       </div>
-      <p className="page caution">{t('caution')}</p>
+      <p className="page caution">
+        {t('caution')}{' '}
+        <a href="/api/v1/shift/calendar.ics" download>
+          {t('shift.calendar')}
+        </a>
+      </p>
       {target && <NumberPad target={target} onClose={() => setTarget(null)} />}
     </>
   )

@@ -48,6 +48,7 @@ describe.each([
           (key) =>
             ![
               'batch.plan',
+              'batch.xlsx',
               'pad.instrument',
               'batch.instrument',
               'pad.note',

@@ -143,6 +143,7 @@ export const pass = {
     needPassword: 'Enter your password',
   },
   shift: {
+    calendar: 'Checks and dates as a calendar file',
     later: 'Later',
     again: ', then {{times}}',
     dates: 'Dates and signatures',
@@ -280,6 +281,7 @@ export const pass = {
     record: 'Record',
     pdf: 'PDF',
     csv: 'CSV',
+    xlsx: 'XLSX',
     json: 'JSON',
     curve: 'Curve',
     table: 'Table behind the chart',

@@ -145,6 +145,7 @@ export const passEs: Pass = {
     needPassword: 'Introduzca su contraseña',
   },
   shift: {
+    calendar: 'Comprobaciones y fechas como archivo de calendario',
     later: 'Más tarde',
     again: ', luego {{times}}',
     dates: 'Fechas y firmas',
@@ -282,6 +283,7 @@ export const passEs: Pass = {
     record: 'Registro',
     pdf: 'PDF',
     csv: 'CSV',
+    xlsx: 'XLSX',
     json: 'JSON',
     curve: 'Curva',
     table: 'Tabla tras el gráfico',

@@ -145,6 +145,7 @@ export const passFr: Pass = {
     needPassword: 'Entrez votre mot de passe',
   },
   shift: {
+    calendar: 'Contrôles et dates en fichier d’agenda',
     later: 'Plus tard',
     again: ', puis {{times}}',
     dates: 'Dates et signatures',
@@ -282,6 +283,7 @@ export const passFr: Pass = {
     record: 'Enregistrement',
     pdf: 'PDF',
     csv: 'CSV',
+    xlsx: 'XLSX',
     json: 'JSON',
     curve: 'Courbe',
     table: 'Tableau derrière la courbe',

@@ -145,6 +145,7 @@ export const passZh: Pass = {
     needPassword: '输入密码',
   },
   shift: {
+    calendar: '检查与日期的日历文件',
     later: '稍后',
     again: ',之后 {{times}}',
     dates: '日期与签字',
@@ -282,6 +283,7 @@ export const passZh: Pass = {
     record: '记录',
     pdf: 'PDF',
     csv: 'CSV',
+    xlsx: 'XLSX',
     json: 'JSON',
     curve: '曲线',
     table: '图表数据',
