@@ -52,6 +52,7 @@ ALLOWED = {
     "export_json": EVERYONE,
     "export_csv": EVERYONE,
     "export_pdf": EVERYONE,
+    "read_amounts": EVERYONE,
     "export_workbook": EVERYONE,
     "list_label_sheets": EVERYONE,
     "read_label": EVERYONE,

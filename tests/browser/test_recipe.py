@@ -45,6 +45,21 @@ def test_a_recipe_becomes_a_signed_plan_in_a_few_touches_and_a_batch(visit: Call
     cook = visit("cook", "/batches")
     start_batch(cook)
     expect(cook.get_by_role("heading", level=1)).to_contain_text("Thigh from a recipe")
+    weigh_for_what_there_is(cook)
+
+
+def weigh_for_what_there_is(cook: Page) -> None:
+    """2.4 kg of thighs came in, twice the recipe's: everything is weighed twice, and the scale's step is told."""
+    cook.get_by_text("What to weigh").click()
+    lines = cook.locator(".weigh-list li")
+    expect(lines.filter(has_text="Salt")).to_contain_text("18 g")
+    cook.get_by_label("For how much of").select_option(index=1)
+    cook.get_by_label("How much there is").fill("2.4")
+    expect(lines.filter(has_text="thigh")).to_contain_text("2.4 kg")
+    expect(lines.filter(has_text="Salt")).to_contain_text("36 g")
+    cook.get_by_label("The scale shows steps of").select_option("10")
+    expect(lines.filter(has_text="Salt")).to_contain_text("40 g")
+    expect(lines.filter(has_text="Salt")).to_contain_text("use a finer scale")
 
 
 def test_what_was_typed_is_there_when_one_comes_back(visit: Callable[..., Page]) -> None:

@@ -4,7 +4,7 @@ import hashlib
 import json
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Form, Request, Response, UploadFile
+from fastapi import APIRouter, Form, Query, Request, Response, UploadFile
 from pydantic import Field, ValidationError
 
 from brinefrost.api.downloads import download, record_export
@@ -12,6 +12,7 @@ from brinefrost.api.pages import USUAL, After, Find, Most, Page, bears, page_of
 from brinefrost.api.seats import DeciderHand, Everyone, Kitchen, KitchenHand, OfficeHere
 from brinefrost.api.together import together
 from brinefrost.core.errors import OutOfRangeError
+from brinefrost.core.plans.weighing import Amounts, ScaleStep, weigh_out
 from brinefrost.core.runs.events import Disposition
 from brinefrost.core.steps.document import Asked
 from brinefrost.core.traces import LARGEST_BYTES, Trace, TraceOptions
@@ -26,6 +27,7 @@ from brinefrost.services import (
     binding,
     calendar,
     doubting,
+    keeping,
     ledgers,
     readings,
     running,
@@ -37,6 +39,7 @@ from brinefrost.services import (
 from brinefrost.store import Store
 
 router = APIRouter(prefix="/api/v1", tags=["batches"])
+Mass = Annotated[float, Query(ge=0, le=20000, allow_inf_nan=False, description="In kg; 0: not said.")]
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -311,6 +314,21 @@ def countersign(batch_id: str, entry: Countersignature, hand: DeciderHand) -> st
     return hand.write(
         starting.BatchId, asked, lambda store: running.countersign(store, hand.actor, hand.now, batch_id, decision)
     )
+
+
+@router.get("/batches/{batch_id}/amounts")
+def read_amounts(
+    batch_id: str,
+    actor: Everyone,
+    office: OfficeHere,
+    step_g: ScaleStep = "1",
+    total_kg: Mass = 0.0,
+    of: Annotated[str, Query(max_length=80)] = "",
+    kg: Mass = 0.0,
+) -> Amounts:
+    """What to weigh for it: the plan's own amounts, or for a total [kg], or for so much of one ingredient [kg]."""
+    batch = office.read(lambda store: keeping.load(store, batch_id))
+    return weigh_out(batch.plan, float(step_g), total_kg, of, kg)
 
 
 @router.get("/batches/{batch_id}/record.json", response_class=Response)

@@ -87,6 +87,11 @@ export function valueOf(value: number, unit: string, choice: UnitChoice = choice
   return withUnit(written(measure.toShown(value * known[1]), digits ?? measure.digits), measure.unit)
 }
 
+/** A mass as it is weighed: in grams below a kilogram; nothing where none is said. */
+export function massOf(kg: number): string {
+  return kg === 0 ? '' : kg < 1 ? valueOf(kg * 1000, 'g') : valueOf(kg, 'kg')
+}
+
 /** A height above the sea [m], its thousands apart. */
 export function heightOf(metres: number, choice: UnitChoice = choiceNow()): string {
   const measure = measureFor('height', '', choice)

@@ -14,6 +14,7 @@ import { useAway } from '../../shared/reach'
 import { useRole } from '../../shared/session'
 import { useUnits } from '../../shared/units'
 import { type Batch, useBatch } from './api'
+import { Amounts } from './Amounts'
 import { BatchChart } from './BatchChart'
 import { BatchSheet } from './BatchSheet'
 import { CheckList } from './CheckList'
@@ -71,6 +72,7 @@ export function BatchPage() {
       </div>
       <div className="page two">
         <div className="stack">
+          {open && <Amounts batch={batch} />}
           <BatchChart batch={batch} />
           <LimitList batch={batch} />
           <Readings batch={batch} onCorrect={open && mayLog ? setTarget : undefined} />

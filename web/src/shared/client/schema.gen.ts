@@ -68,6 +68,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/batches/{batch_id}/amounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Amounts
+         * @description What to weigh for it: the plan's own amounts, or for a total [kg], or for so much of one ingredient [kg].
+         */
+        get: operations["read_amounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/batches/{batch_id}/checks/answer": {
         parameters: {
             query?: never;
@@ -2238,6 +2258,22 @@ export interface components {
             hazard: string;
             /** Step */
             step: string;
+        };
+        /**
+         * Amounts
+         * @description A plan's amounts for one batch; ``times`` the plan's own. ``unsaid``: ingredients whose amount nobody wrote.
+         */
+        Amounts: {
+            /** Step G */
+            step_g: number;
+            /** Times */
+            times: number;
+            /** Total Kg */
+            total_kg: number;
+            /** Unsaid */
+            unsaid: string[];
+            /** Weighed */
+            weighed: components["schemas"]["Weighed"][];
         };
         /**
          * Answer
@@ -10155,6 +10191,26 @@ export interface components {
             bounds: components["schemas"]["Bound"][];
         };
         /**
+         * Weighed
+         * @description One ingredient to weigh. ``shown_kg`` is what the scale can show; ``error`` the most that is off, as a share.
+         */
+        Weighed: {
+            /** Error */
+            error: number;
+            /** Kg */
+            kg: number;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Shown Kg */
+            shown_kg: number;
+            /** Step */
+            step: string;
+            /** Too Coarse */
+            too_coarse: boolean;
+        };
+        /**
          * WhatIf
          * @description The same proof with one thing different.
          */
@@ -10609,6 +10665,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BatchId"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_amounts: {
+        parameters: {
+            query?: {
+                step_g?: "0.01" | "0.1" | "1" | "5" | "10" | "50";
+                /** @description In kg; 0: not said. */
+                total_kg?: number;
+                of?: string;
+                /** @description In kg; 0: not said. */
+                kg?: number;
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Amounts"];
                 };
             };
             /** @description Unauthorized */

@@ -187,6 +187,16 @@ export const pass = {
     onHold: 'On hold: not released yet',
     made: 'made {{when}}',
   },
+  amounts: {
+    title: 'What to weigh',
+    of: 'For how much of',
+    all: 'all of it together',
+    howMuch: 'How much there is',
+    scale: 'The scale shows steps of',
+    within: '± {{share}}',
+    tooCoarse: '± {{share}}: use a finer scale',
+    unsaid: 'No amount in the plan: {{names}}',
+  },
   batch: {
     likely: 'Usual on this day',
     lastUsed: 'Last used first',

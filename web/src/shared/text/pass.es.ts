@@ -189,6 +189,16 @@ export const passEs: Pass = {
     onHold: 'Retenido: aún no liberado',
     made: 'elaborado {{when}}',
   },
+  amounts: {
+    title: 'Qué pesar',
+    of: 'Para cuánto de',
+    all: 'todo junto',
+    howMuch: 'Cuánto hay',
+    scale: 'La balanza marca de',
+    within: '± {{share}}',
+    tooCoarse: '± {{share}}: use una balanza más fina',
+    unsaid: 'Sin cantidad en el plan: {{names}}',
+  },
   batch: {
     likely: 'Habituales en este día',
     lastUsed: 'Los últimos primero',

@@ -189,6 +189,16 @@ export const passFr: Pass = {
     onHold: 'En attente : pas encore libéré',
     made: 'fait le {{when}}',
   },
+  amounts: {
+    title: 'À peser',
+    of: 'Pour quelle quantité de',
+    all: 'le tout ensemble',
+    howMuch: 'Ce qu’il y a',
+    scale: 'La balance affiche par pas de',
+    within: '± {{share}}',
+    tooCoarse: '± {{share}} : prenez une balance plus fine',
+    unsaid: 'Sans quantité dans le plan : {{names}}',
+  },
   batch: {
     likely: 'Habituels ce jour',
     lastUsed: 'Les derniers d’abord',

@@ -189,6 +189,16 @@ export const passZh: Pass = {
     onHold: '待放行：尚未放行',
     made: '制作 {{when}}',
   },
+  amounts: {
+    title: '称量清单',
+    of: '按哪一项的量',
+    all: '全部合计',
+    howMuch: '现有量',
+    scale: '秤的最小分度',
+    within: '± {{share}}',
+    tooCoarse: '± {{share}}：请用更精细的秤',
+    unsaid: '计划中无用量：{{names}}',
+  },
   batch: {
     likely: '今日常做',
     lastUsed: '最近使用在前',

@@ -1,11 +1,8 @@
 import { useTranslation } from 'react-i18next'
 
-import { valueOf } from '../../../shared/quantities'
+import { massOf } from '../../../shared/quantities'
 import { useUnits } from '../../../shared/units'
 import type { Plan, Reading } from './api'
-
-/** A mass as it is weighed: grams below a kilogram; nothing where none is said. */
-const massOf = (kg: number) => (kg === 0 ? '' : kg < 1 ? valueOf(kg * 1000, 'g') : valueOf(kg, 'kg'))
 
 /** What was understood: the goods with their mass, the steps with what was assumed of each, and what was not read. */
 export function ReadList({ reading, plan }: { reading: Reading; plan: Plan }) {
