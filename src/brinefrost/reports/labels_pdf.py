@@ -82,8 +82,8 @@ class _Drawn:
             if sum(heights) <= height:
                 break
         else:
-            said = {"width": num(sheet.width_mm, "g"), "height": num(sheet.height_mm, "g")}
-            raise RefusedError(say("paper.labels.too_small", **said))
+            wide, high = num(sheet.width_mm, "g"), num(sheet.height_mm, "g")
+            raise RefusedError(say("paper.labels.too_small", width=wide, height=high))
         self._heights, self._width = heights, width
 
     def draw_at(self, canvas: Canvas, left: float, top: float) -> None:

@@ -51,7 +51,7 @@ def chill_food(making: Making, clause: Clause) -> Made | None:
             made,
             say("recipes.asked.chiller"),
             [
-                (say(f"recipes.option.{medium}"), {"medium": medium, "surroundings_c": around})
+                (say(f"recipes.chilled_in.{medium}"), {"medium": medium, "surroundings_c": around})
                 for medium, around in CHILLS_C.items()
             ],
         )

@@ -191,7 +191,7 @@ def _ask_medium(making: Making, made: Made) -> None:
     boils = making.below_boil_c
     media = {"fan_oven": made.settings["surroundings_c"], "boiling": boils, "steam": boils, "pan": USUAL_C["fry"]}
     options = [
-        (say(f"recipes.option.{medium}", around=temp(around, ".0f")), {"medium": medium, "surroundings_c": around})
+        (say(f"recipes.cooked_in.{medium}", around=temp(around, ".0f")), {"medium": medium, "surroundings_c": around})
         for medium, around in media.items()
     ]
     making.ask(made, say("recipes.asked.medium"), options)

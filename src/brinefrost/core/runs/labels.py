@@ -81,5 +81,5 @@ def _tell_kept(batch: Batch, step_id: str) -> tuple[Words, ...]:
     for comparison, strictest in (("at_most", min), ("at_least", max)):
         values = [each.value for each in limits if each.quantity in AROUND and each.comparison == comparison]
         if values:
-            said.append(say(f"runs.labels.{comparison}", at=bound(strictest(values), "°C")))
+            said.append(say(f"runs.kept_at.{comparison}", at=bound(strictest(values), "°C")))
     return tuple(said)

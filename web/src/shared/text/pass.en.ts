@@ -143,7 +143,7 @@ export const pass = {
     needPassword: 'Enter your password',
   },
   shift: {
-    calendar: 'Checks and dates as a calendar file',
+    calendar: 'Calendar file',
     later: 'Later',
     again: ', then {{times}}',
     dates: 'Dates and signatures',

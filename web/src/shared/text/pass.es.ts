@@ -145,7 +145,7 @@ export const passEs: Pass = {
     needPassword: 'Introduzca su contraseña',
   },
   shift: {
-    calendar: 'Comprobaciones y fechas como archivo de calendario',
+    calendar: 'Archivo de calendario',
     later: 'Más tarde',
     again: ', luego {{times}}',
     dates: 'Fechas y firmas',

@@ -145,7 +145,7 @@ export const passFr: Pass = {
     needPassword: 'Entrez votre mot de passe',
   },
   shift: {
-    calendar: 'Contrôles et dates en fichier d’agenda',
+    calendar: 'Fichier d’agenda',
     later: 'Plus tard',
     again: ', puis {{times}}',
     dates: 'Dates et signatures',

@@ -145,7 +145,7 @@ export const passZh: Pass = {
     needPassword: '输入密码',
   },
   shift: {
-    calendar: '检查与日期的日历文件',
+    calendar: '日历文件',
     later: '稍后',
     again: ',之后 {{times}}',
     dates: '日期与签字',
