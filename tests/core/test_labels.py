@@ -8,7 +8,14 @@ from brinefrost.core.errors import RefusedError
 from brinefrost.core.plans.days import is_store
 from brinefrost.core.plans.document import Plan
 from brinefrost.core.runs.batch import Batch
-from brinefrost.core.runs.events import BatchCountersigned, BatchRecalled, DeviationOpened, StepFinished, StepStarted
+from brinefrost.core.runs.events import (
+    BatchCountersigned,
+    BatchRecalled,
+    DeviationOpened,
+    InstrumentDoubted,
+    StepFinished,
+    StepStarted,
+)
 from brinefrost.core.runs.labels import label_of
 from brinefrost.core.runs.parts import allergens_of, gone_by
 from tests.core.test_languages import DISHES
@@ -77,3 +84,7 @@ def test_what_may_not_be_kept_gets_none() -> None:
 def test_released_is_said_by_the_signature_alone() -> None:
     signed = BatchCountersigned(decision="release", reason="All of it was met", at=START + HOUR)
     assert label_of(kept(plan_of(RIB), HOUR, signed), START + 2 * HOUR).released
+    doubt = InstrumentDoubted(
+        instrument="p", instrument_name="Probe", error=2.0, since=START, sentence="Off by 2 °C.", at=START + HOUR
+    )
+    assert not label_of(kept(plan_of(RIB), HOUR, signed, doubt), START + 2 * HOUR).released  # nobody answered for it

@@ -54,6 +54,8 @@ def test_what_nobody_wrote_an_amount_of_is_named_and_not_made_up() -> None:
     assert (len(weigh_out(plan).weighed), weigh_out(plan).unsaid) == (1, ("Item 1",))
     with pytest.raises(OutOfRangeError, match="no amount"):
         weigh_out(plan, of="Item 1", kg=1)
+    least = weigh_out(plan_with(1.0, 1e-300)).weighed[1]
+    assert (least.shown_kg, least.error, least.too_coarse) == (0.0, 1.0, True)
     with pytest.raises(OutOfRangeError, match="1000 times"):
         weigh_out(plan, total_kg=2000)
     assert weigh_out(plan_with(0.0), total_kg=5).weighed == ()

@@ -68,17 +68,11 @@ def answer_doubt(store: Store, actor: Actor, now: datetime, batch_id: str, reaso
     """Decide that a closed batch stands although what read it was found off."""
     store.ledger.lock()
     batch = keeping.load(store, batch_id)
-    if not in_doubt(batch):
+    if not batch.is_in_doubt:
         raise RefusedError(say("services.doubting.nothing_is_in_doubt"))
     check_reason(reason, say("services.doubting.letting_it_stand"))
     keeping.write(store, batch_id, DoubtAnswered(reason=reason, at=now), actor.author, now)
     return BatchId(batch_id=batch_id, code=batch.started.code)
-
-
-def in_doubt(batch: Batch) -> bool:
-    """Whether a closed batch was read with what was found off since, and nobody has answered for it."""
-    open_ = batch.closed is not None and batch.closed.decision == "release" and batch.recalled is None
-    return open_ and bool(batch.doubts) and batch.doubt_answered is None
 
 
 def _read_with(store: Store, info: InstrumentInfo) -> set[str]:

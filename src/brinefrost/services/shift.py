@@ -11,7 +11,6 @@ from brinefrost.core.words import Words, say
 from brinefrost.core.working import Sent
 from brinefrost.services.aims import LastRead, find_aim, find_last
 from brinefrost.services.curves import Curve, curves_of
-from brinefrost.services.doubting import in_doubt
 from brinefrost.services.handed import HandoverView, last_handover
 from brinefrost.services.keeping import DAMAGED, PREFIX, load
 from brinefrost.services.starting import parts_in_trouble
@@ -282,7 +281,7 @@ def _find_doubted(store: Store) -> list[NextItem]:
     for subject in dict.fromkeys(record.subject for record in store.ledger.of_kind("instrument_doubted")):
         batch_id = subject.removeprefix(PREFIX)
         batch = load(store, batch_id)
-        if in_doubt(batch):
+        if batch.is_in_doubt:
             found.append(_trouble(batch_id, batch, batch.doubts[-1].sentence))
     return found
 

@@ -25,7 +25,6 @@ from brinefrost.core.working import Sent
 from brinefrost.services import keeping
 from brinefrost.services.binding import ProbeView, probe_views
 from brinefrost.services.curves import Curve, Mark, curves_of, marks_of
-from brinefrost.services.doubting import in_doubt
 from brinefrost.services.keeping import DAMAGED
 from brinefrost.services.rows import (
     ActionView,
@@ -200,7 +199,7 @@ def view_of(batch: Batch, batch_id: str, now: datetime) -> BatchView:
         recalled=ClosedView(decision="recall", reason=batch.recalled.reason, by=batch.recalled_by, at=batch.recalled.at)
         if batch.recalled
         else None,
-        in_doubt=tuple(each.sentence for each in batch.doubts) if in_doubt(batch) else (),
+        in_doubt=tuple(each.sentence for each in batch.doubts) if batch.is_in_doubt else (),
         doubt_answered=ClosedView(
             decision="stands",
             reason=batch.doubt_answered[0].reason,
@@ -357,7 +356,7 @@ def summary_of(batch: Batch, batch_id: str, now: datetime) -> BatchSummary:
 def _state(batch: Batch) -> str:
     if (
         batch.recalled is not None
-        or in_doubt(batch)
+        or batch.is_in_doubt
         or batch.open_deviations()
         or (batch.is_to_be_discarded and not batch.closed)
     ):

@@ -68,7 +68,7 @@ def _find_times(known: list[Ingredient], whole: float, total_kg: float, of: str,
 
 def _weigh(item: Ingredient, times: float, whole: float, step_kg: float, names: dict[str, str]) -> Weighed:
     kg = item.amount_kg * times
-    error = 0.5 * step_kg / kg
+    error = min(0.5 * step_kg / kg, 1.0)  # below half a step the scale shows nothing at all
     return Weighed(
         name=item.name,
         step=names.get(item.enters, ""),

@@ -191,6 +191,12 @@ class Batch:
         """Logger files that count, in the order they were attached."""
         return [t for t in self.traces if t.withdrawn is None and step_id in (None, t.attached.step)]
 
+    @property
+    def is_in_doubt(self) -> bool:
+        """Whether a released batch was read with what was found off since, and nobody has answered for it."""
+        released = self.closed is not None and self.closed.decision == "release" and self.recalled is None
+        return released and bool(self.doubts) and self.doubt_answered is None
+
     def mass_kg(self) -> float:
         """All its packs together [kg]; 0 where no step makes packs.
 

@@ -51,11 +51,11 @@ def label_of(batch: Batch, now: datetime) -> Label:
         name=batch.plan.name,
         made_at=batch.started.at,
         use_by=by,
-        undated="" if by or store is None else say("runs.labels.counts_from", step=batch.plan.step(store).name),
+        undated="" if by else _tell_undated(batch, store),
         keep=() if store is None else _tell_kept(batch, store),
         allergens=allergens_of(batch),
         told=told_to_guests(batch.plan),
-        released=batch.closed is not None and batch.closed.decision == "release",
+        released=batch.closed is not None and batch.closed.decision == "release" and not batch.is_in_doubt,
     )
 
 
@@ -66,6 +66,13 @@ def _find_store(batch: Batch) -> str | None:
     ahead = [step for step in steps if not batch.span(step.id).started]
     found = running or ahead[:1] or steps[-1:]
     return found[0].id if found else None
+
+
+def _tell_undated(batch: Batch, store: str | None) -> Words:
+    """From when its days will run; nothing where none are asked of it, or they run already."""
+    if store is None or batch.span(store).started or not _counts_days(batch, store):
+        return ""
+    return say("runs.labels.counts_from", step=batch.plan.step(store).name)
 
 
 def _counts_days(batch: Batch, step_id: str) -> bool:
